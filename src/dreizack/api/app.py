@@ -1,0 +1,73 @@
+"""The application: routes, problem details, the built front end."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import AsyncIterator
+from pathlib import Path
+
+import procrastinate
+from fastapi import FastAPI, Request
+from fastapi.responses import FileResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.responses import Response
+
+from .. import __version__
+from ..core.scene import BodyStore
+from ..store import open_store
+from . import deliveries, live, productions, scene, shots, vocabulary
+from .limits import BodyLimit
+from .posters import Posters
+from .problems import add_problem_handlers
+from .services import Services
+from .traced import TracedViews
+
+WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
+
+
+def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool = True) -> FastAPI:
+    """The application on a database and a data folder; ``looking`` starts the traced view's process."""
+
+    @contextlib.asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        store = open_store(address)
+        jobs = procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=address))
+        jobs.open()
+        views = TracedViews(enabled=looking)
+        hub = live.Hub(address)
+        app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), hub)
+        await hub.open(app.state.services)
+        await views.open()
+        try:
+            yield
+        finally:
+            await views.close()
+            await hub.close()
+            jobs.close()
+            store.close()
+
+    app = FastAPI(
+        title="Dreizack", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None,
+        openapi_url="/api/openapi.json", separate_input_output_schemas=False,
+    )
+    app.add_middleware(BodyLimit, most=9 * 1024 * 1024)
+    add_problem_handlers(app)
+    for room in (vocabulary, productions, shots, scene, deliveries, live):
+        app.include_router(room.router, prefix="/api")
+    if web and web.is_dir():
+        _serve_web(app, web)
+    return app
+
+
+def _serve_web(app: FastAPI, web: Path) -> None:
+    app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
+
+    @app.get("/{page:path}", include_in_schema=False)
+    def page(request: Request, page: str) -> Response:
+        """Every other address is a page of the interface."""
+        file = web / page
+        if page and ".." not in page and file.is_file():
+            return FileResponse(file)
+        if page.startswith("api/"):
+            return Response(status_code=404)
+        return FileResponse(web / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,79 @@
+"""Posters: a traced picture of each shot, made when nobody waits for anything else."""
+
+from __future__ import annotations
+
+import asyncio
+import hashlib
+import time
+from pathlib import Path
+from typing import Any
+from uuid import UUID
+
+from starlette.responses import FileResponse, Response
+
+from ..store import Store
+from ..store.shots import read_shot
+from ..work.looking import Picture
+from .problems import problem
+from .traced import TracedViews
+
+WIDTH = 640
+SAMPLES = 8
+AT = 0.62
+REST = 2.0
+
+
+class Posters:
+    """Kept as files named by shot and content."""
+
+    def __init__(self, store: Store, folder: Path, views: TracedViews) -> None:
+        self.store, self.folder, self.views = store, folder, views
+        self._edited: dict[UUID, float] = {}
+        self._making: dict[UUID, asyncio.Event] = {}
+
+    def stale(self, shot: UUID) -> None:
+        """The shot was edited just now; its poster can wait until it rests."""
+        self._edited[shot] = time.monotonic()
+
+    async def answer(self, shot: UUID) -> Response:
+        """The poster; an older one while the shot is being worked on."""
+        row = await asyncio.to_thread(read_shot, self.store, shot)
+        text = row.shot.model_dump_json()
+        path = self.folder / f"{shot}-{hashlib.blake2b(text.encode(), digest_size=10).hexdigest()}.jpg"
+        older = next(iter(self.folder.glob(f"{shot}-*.jpg")), None) if self.folder.is_dir() else None
+        resting = time.monotonic() - self._edited.get(shot, -REST) >= REST
+        if not path.exists() and self.views.enabled and (resting or older is None):
+            aspect = row.shot.format.aspect
+            await self._make(shot, text, int(row.shot.format.frames * AT), aspect, path)
+        found = path if path.exists() else older
+        if found is None or not found.exists():
+            return problem(404, "No poster yet", "the picture is still being made; ask again in a moment")
+        return FileResponse(found, media_type="image/jpeg", headers={"Cache-Control": "no-cache"})
+
+    async def _make(self, shot: UUID, text: str, frame: int, aspect: float, path: Path) -> None:
+        if shot in self._making:
+            await asyncio.wait_for(self._making[shot].wait(), 60)
+            return
+        done = self._making[shot] = asyncio.Event()
+
+        def receive(message: Any) -> None:
+            if isinstance(message, Picture) and message.samples >= message.total:
+                self.folder.mkdir(parents=True, exist_ok=True)
+                for old in self.folder.glob(f"{shot}-*.jpg"):
+                    old.unlink(missing_ok=True)
+                path.write_bytes(message.data)
+                done.set()
+            elif isinstance(message, tuple):
+                done.set()
+
+        viewer = f"poster {shot}"
+        width, height = (WIDTH, round(WIDTH / aspect)) if aspect >= 1 else (round(WIDTH * aspect), WIDTH)
+        try:
+            self.views.wish(viewer, receive, text, frame, max(16, width), max(16, height), SAMPLES)
+            await asyncio.wait_for(done.wait(), 60)
+        except TimeoutError:
+            pass
+        finally:
+            self.views.forget(viewer)
+            del self._making[shot]
+            done.set()

@@ -1,0 +1,92 @@
+"""Errors as problem details (RFC 9457): what happened, where, and what to do."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import psycopg
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from psycopg_pool import PoolTimeout
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+from starlette.responses import JSONResponse
+
+from ..core.document import EditRefused, ShotFileError
+from ..core.media import OrderError
+from ..store import Conflict, NotThere
+
+MEDIA_TYPE = "application/problem+json"
+
+
+class Fault(BaseModel):
+    """One thing that is wrong: where (JSON Pointer into the request) and why."""
+
+    where: str
+    why: str
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem details, with the faults that led to it."""
+
+    title: str
+    status: int
+    detail: str
+    faults: list[Fault] = []
+
+
+def problem(status: int, title: str, detail: str, faults: list[Fault] | None = None, **more: Any) -> JSONResponse:
+    body = Problem(title=title, status=status, detail=detail, faults=faults or []).model_dump() | more
+    return JSONResponse(body, status_code=status, media_type=MEDIA_TYPE)
+
+
+# Every route may answer with these; they are part of the published description.
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    code: {"model": Problem, "description": text, "content": {MEDIA_TYPE: {}}}
+    for code, text in (
+        (400, "The request cannot be read"), (404, "There is nothing of this id"), (409, "Made against an old state"),
+        (413, "The request is too large"), (422, "A value is not acceptable"), (503, "The database does not answer"),
+    )
+}
+
+
+def add_problem_handlers(app: FastAPI) -> None:
+    """Answer every error with problem details."""
+
+    @app.exception_handler(RequestValidationError)
+    async def invalid(_: Request, why: RequestValidationError) -> JSONResponse:
+        faults = [Fault(where="/" + "/".join(str(step) for step in e["loc"]), why=str(e["msg"])) for e in why.errors()[:20]]
+        first = faults[0] if faults else Fault(where="", why="the request is not acceptable")
+        return problem(422, "A value is not acceptable", f"{first.where}: {first.why}", faults)
+
+    @app.exception_handler(EditRefused)
+    async def refused(_: Request, why: EditRefused) -> JSONResponse:
+        return problem(422, "The edit was refused", f"{why.where}: {why}", [Fault(where=why.where, why=str(why))])
+
+    @app.exception_handler(ShotFileError)
+    async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
+        return problem(422, "The shot file was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(OrderError)
+    async def order(_: Request, why: OrderError) -> JSONResponse:
+        return problem(422, "The order was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(NotThere)
+    async def missing(_: Request, why: NotThere) -> JSONResponse:
+        return problem(404, "Not there", str(why))
+
+    @app.exception_handler(Conflict)
+    async def conflict(_: Request, why: Conflict) -> JSONResponse:
+        return problem(
+            409, "The shot has changed", f"{why}; apply what changed since, then send the edit again",
+            revision=why.revision, since=why.since,
+        )
+
+    @app.exception_handler(HTTPException)
+    async def plain(_: Request, why: HTTPException) -> JSONResponse:
+        return problem(why.status_code, "Not possible", str(why.detail))
+
+    @app.exception_handler(PoolTimeout)
+    @app.exception_handler(psycopg.OperationalError)
+    async def database(_: Request, why: Exception) -> JSONResponse:
+        return problem(503, "The database does not answer", "nothing was changed; try again in a moment")

@@ -1,0 +1,110 @@
+"""Productions."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from ..core.document import Format
+from ..store.shots import one
+from .problems import PROBLEMS
+from .services import Behind
+
+router = APIRouter(tags=["productions"], responses=PROBLEMS)
+
+
+def _printable(text: str) -> str:
+    """PostgreSQL cannot store NUL, and nobody wants other control characters in a name."""
+    if not text.isprintable() or not text.strip():
+        raise ValueError("use at least one visible character and no control characters")
+    return text.strip()
+
+
+Name = Annotated[str, Field(min_length=1, max_length=120), AfterValidator(_printable)]
+
+
+class Named(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    name: Name
+
+
+class Production(BaseModel):
+    id: UUID
+    name: str
+    created: datetime
+    changed: datetime
+
+
+class ProductionCard(Production):
+    shots: int
+    poster_shot: UUID | None
+
+
+class ShotCard(BaseModel):
+    id: UUID
+    production: UUID
+    revision: int
+    name: str
+    format: Format
+    created: datetime
+    changed: datetime
+
+
+class ProductionPage(Production):
+    shots: list[ShotCard]
+
+
+@router.get("/productions")
+def list_productions(behind: Behind) -> list[ProductionCard]:
+    """All productions, latest work first."""
+    return [ProductionCard(**row) for row in behind.store.rows("production_list")]
+
+
+@router.post("/productions", status_code=201)
+def create_production(behind: Behind, wish: Named) -> Production:
+    """A new, empty production."""
+    return _told(behind, one(behind.store.row("production_create", name=wish.name), "production"))
+
+
+@router.get("/productions/{production}")
+def read_production(behind: Behind, production: UUID) -> ProductionPage:
+    """A production and its shots."""
+    row = one(behind.store.row("production_read", id=production), "production")
+    shots = [ShotCard(**shot) for shot in behind.store.rows("shot_list", production=production)]
+    return ProductionPage(**row, shots=shots)
+
+
+@router.patch("/productions/{production}")
+def rename_production(behind: Behind, production: UUID, wish: Named) -> Production:
+    """Give it another name."""
+    return _told(behind, one(behind.store.row("production_rename", id=production, name=wish.name), "production"))
+
+
+@router.post("/productions/{production}/copy", status_code=201)
+def copy_production(behind: Behind, production: UUID) -> Production:
+    """Duplicate it with all its shots."""
+    row = one(behind.store.row("production_read", id=production), "production")
+    name = f"{row['name'][:110]} copy"
+    return _told(behind, one(behind.store.row("production_copy", id=production, name=name), "production"))
+
+
+@router.delete("/productions/{production}", status_code=204)
+def delete_production(behind: Behind, production: UUID) -> None:
+    """Delete it; ``restore`` takes that back."""
+    one(behind.store.row("production_delete", id=production), "production")
+    behind.store.tell("production", id=str(production))
+
+
+@router.post("/productions/{production}/restore")
+def restore_production(behind: Behind, production: UUID) -> Production:
+    """Take a deletion back."""
+    return _told(behind, one(behind.store.row("production_restore", id=production), "deleted production"))
+
+
+def _told(behind: Behind, row: dict) -> Production:  # type: ignore[type-arg]
+    behind.store.tell("production", id=str(row["id"]))
+    return Production(**row)

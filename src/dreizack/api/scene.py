@@ -1,0 +1,116 @@
+"""What the live view draws: the shot evaluated over all frames, and the bodies it names."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+import numpy as np
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field
+from starlette.responses import Response
+
+from ..core.document import Vector
+from ..core.light import STUDIOS, panorama
+from ..core.scene import Baked, bake, frame_titles
+from ..store import NotThere
+from ..store import shots as store
+from .blocks import pack
+from .problems import PROBLEMS
+from .services import Behind
+
+router = APIRouter(tags=["scene"], responses=PROBLEMS)
+BLOCK = "application/octet-stream"
+# Forms of a keyed body are handed out as they are looked at; this many come along unasked.
+FORMS_AT_ONCE = 1
+
+
+class BodiesWish(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    names: list[str] = Field(min_length=1, max_length=800)
+
+
+class FrameWish(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    frame: int = Field(0, ge=0, le=200_000)
+
+
+class Framing(BaseModel):
+    position: Vector
+    aim: Vector
+
+
+@router.get("/shots/{shot}/scene", response_class=Response)
+def scene(behind: Behind, shot: UUID) -> Response:
+    """The shot over all frames as one block; letters name their bodies."""
+    row = store.read_shot(behind.store, shot)
+    baked = bake(row.shot)
+    arrays = _camera_arrays(baked)
+    titles = {}
+    for name, title in baked.titles.items():
+        at = f"title/{name}"
+        arrays[f"{at}/matrix"] = title.matrix
+        arrays[f"{at}/base_colour"], arrays[f"{at}/metallic"] = title.base_colour, title.metallic
+        arrays[f"{at}/roughness"], arrays[f"{at}/form"] = title.roughness, title.form
+        forms = []
+        for form in title.forms[:256]:
+            letters = behind.bodies.letters(form)
+            forms.append([[letter.body, letter.x, letter.y, letter.source] for letter in letters])
+        first = behind.bodies.letters(title.forms[0])
+        layout = title.forms[0].layout()
+        titles[name] = {
+            "forms": forms, "limited": sorted(behind.bodies.limited(first)), "missing": layout.missing,
+        }
+    for name, light in baked.lights.items():
+        at = f"light/{name}"
+        arrays[f"{at}/matrix"], arrays[f"{at}/radiance"] = light.matrix, light.radiance
+        arrays[f"{at}/position"], arrays[f"{at}/aim"], arrays[f"{at}/size"] = light.position, light.aim, light.size
+    for pointer, values in baked.channels.items():
+        arrays[f"channel{pointer}"] = values
+    facts = {
+        "revision": row.revision, "frames": len(baked.frames), "titles": titles, "lights": list(baked.lights),
+        "channels": list(baked.channels), "studio": row.shot.surroundings.studio,
+    }
+    return Response(pack(facts, arrays), media_type=BLOCK)
+
+
+def _camera_arrays(baked: Baked) -> dict[str, np.ndarray]:  # type: ignore[type-arg]
+    return {
+        "camera/position": baked.camera_position, "camera/aim": baked.camera_aim, "camera/roll": baked.camera_roll,
+        "camera/angle": baked.camera_angle, "camera/exposure": baked.exposure, "backdrop": baked.backdrop,
+        "surroundings/strength": baked.surroundings_strength, "surroundings/rotation": baked.surroundings_rotation,
+    }
+
+
+@router.post("/bodies", response_class=Response)
+def bodies(behind: Behind, wish: BodiesWish) -> Response:
+    """Letters' meshes by name; names that are no longer known are left out: ask for the scene again."""
+    arrays, ends = {}, {}
+    for name in wish.names:
+        body = behind.bodies.get(name)
+        if body is None:
+            continue
+        ends[name] = list(body.ends)
+        arrays[f"{name}/position"], arrays[f"{name}/normal"] = body.position, body.normal
+        arrays[f"{name}/triangles"] = body.triangles
+    return Response(pack({"ends": ends}, arrays), media_type=BLOCK)
+
+
+@router.get("/surroundings/{studio}", response_class=Response)
+def surroundings(studio: str) -> Response:
+    """A studio as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first."""
+    if studio not in STUDIOS:
+        raise NotThere(f"there is no studio of this name; choose {', '.join(STUDIOS)}")
+    return Response(
+        pack({"studio": studio}, {"picture": panorama(studio)}), media_type=BLOCK,
+        headers={"Cache-Control": "max-age=86400"},
+    )
+
+
+@router.post("/shots/{shot}/framing")
+def framing(behind: Behind, shot: UUID, wish: FrameWish) -> Framing:
+    """Where the camera would have to stand to frame the titles at a frame."""
+    row = store.read_shot(behind.store, shot)
+    found = frame_titles(row.shot, behind.bodies, min(wish.frame, row.shot.format.frames - 1))
+    if found is None:
+        raise NotThere("there are no letters to frame; type some words first")
+    return Framing(position=found[0], aim=found[1])

@@ -1,0 +1,39 @@
+"""What routes work with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated
+
+import procrastinate
+from fastapi import Depends, Request
+
+from ..core.scene import BodyStore
+from ..store import Store
+
+if TYPE_CHECKING:
+    from .live import Hub
+    from .posters import Posters
+    from .traced import TracedViews
+
+
+@dataclass(frozen=True)
+class Services:
+    """Everything behind the routes."""
+
+    store: Store
+    bodies: BodyStore
+    data: Path
+    jobs: procrastinate.App
+    views: TracedViews
+    posters: Posters
+    hub: Hub
+
+
+def services(request: Request) -> Services:
+    found: Services = request.app.state.services
+    return found
+
+
+Behind = Annotated[Services, Depends(services)]

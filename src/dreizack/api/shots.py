@@ -1,0 +1,181 @@
+"""Shots: open, edit, undo, copy, exchange as files."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from fastapi import APIRouter, Body, Request
+from pydantic import BaseModel, ConfigDict, Field
+from starlette.responses import Response
+
+from ..core.document import Format, Shot, Title
+from ..core.document import read_shot as read_file
+from ..core.document import write_shot
+from ..core.light import key_fill_rim
+from ..core.scene import BodyStore, frame_titles
+from ..store import shots as store
+from ..store.shots import one
+from .problems import PROBLEMS
+from .productions import Name
+from .services import Behind
+
+router = APIRouter(tags=["shots"], responses=PROBLEMS)
+
+
+class NewShot(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    name: Name
+    format: Format
+    words: str = Field("TITLE", max_length=600)
+
+
+class Made(BaseModel):
+    id: UUID
+
+
+class OpenShot(BaseModel):
+    """A shot with its revision; edits name the revision they were made on."""
+
+    id: UUID
+    production: UUID
+    production_name: str
+    revision: int
+    document: Shot
+    can_undo: bool
+    can_redo: bool
+
+
+class Operation(BaseModel):
+    """One operation of a JSON Patch (RFC 6902)."""
+
+    model_config = ConfigDict(extra="forbid", populate_by_name=True)
+    op: Literal["add", "remove", "replace", "move", "copy", "test"]
+    path: str = Field(max_length=400)
+    value: Any = None
+    source: str | None = Field(None, alias="from", max_length=400)
+
+    def plain(self) -> dict[str, Any]:
+        plain: dict[str, Any] = {"op": self.op, "path": self.path}
+        if self.op in ("add", "replace", "test"):
+            plain["value"] = self.value
+        if self.source is not None:
+            plain["from"] = self.source
+        return plain
+
+
+class EditWish(BaseModel):
+    """A patch against a revision; edits of one gesture are undone together."""
+
+    model_config = ConfigDict(extra="forbid")
+    base: int = Field(ge=0, le=2_000_000_000)
+    patch: list[Operation] = Field(min_length=1, max_length=500)
+    gesture: str | None = Field(None, max_length=64, pattern=r"^[A-Za-z0-9-]*$")
+
+
+class Revised(BaseModel):
+    revision: int
+
+
+class Travelled(BaseModel):
+    """After undo or redo; ``moved`` is false where there was nothing to do."""
+
+    moved: bool
+    revision: int
+
+
+@router.post("/productions/{production}/shots", status_code=201)
+def create_shot(behind: Behind, production: UUID, wish: NewShot) -> Made:
+    """A new shot: a lit title, slightly turned, framed."""
+    shot = Shot(name=wish.name, format=wish.format, things={"title": Title(words=wish.words), **key_fill_rim()})
+    framed = frame_titles(shot, BodyStore(), 0, 0.72)
+    if framed:
+        shot.camera.position, shot.camera.aim = framed
+    return Made(id=store.create_shot(behind.store, production, shot))
+
+
+@router.get("/shots/{shot}")
+def read_shot(behind: Behind, shot: UUID) -> OpenShot:
+    """The shot as it is now."""
+    row = store.read_shot(behind.store, shot)
+    return OpenShot(
+        id=row.id, production=row.production, production_name=row.production_name, revision=row.revision,
+        document=row.shot, can_undo=row.can_undo, can_redo=row.can_redo,
+    )
+
+
+@router.post("/shots/{shot}/edits")
+def edit_shot(behind: Behind, shot: UUID, wish: EditWish) -> Revised:
+    """Apply a JSON Patch to a revision; 409 with what changed where the shot has moved on."""
+    patch = [operation.plain() for operation in wish.patch]
+    revision = store.edit_shot(behind.store, shot, wish.base, patch, wish.gesture or None)
+    behind.posters.stale(shot)
+    return Revised(revision=revision)
+
+
+@router.post("/shots/{shot}/undo")
+def undo(behind: Behind, shot: UUID) -> Travelled:
+    """Take the latest edit (or gesture) back."""
+    return _travelled(behind, shot, store.undo(behind.store, shot))
+
+
+@router.post("/shots/{shot}/redo")
+def redo(behind: Behind, shot: UUID) -> Travelled:
+    """Bring back what was undone last."""
+    return _travelled(behind, shot, store.redo(behind.store, shot))
+
+
+@router.post("/shots/{shot}/copy", status_code=201)
+def copy_shot(behind: Behind, shot: UUID) -> Made:
+    """Duplicate a shot within its production."""
+    row = store.read_shot(behind.store, shot)
+    row.shot.name = f"{row.shot.name[:110]} copy"
+    return Made(id=store.create_shot(behind.store, row.production, row.shot))
+
+
+@router.delete("/shots/{shot}", status_code=204)
+def delete_shot(behind: Behind, shot: UUID) -> None:
+    """Delete it; ``restore`` takes that back."""
+    row = one(behind.store.row("shot_delete", id=shot), "shot")
+    behind.store.tell("production", id=str(row["production"]))
+
+
+@router.post("/shots/{shot}/restore")
+def restore_shot(behind: Behind, shot: UUID) -> Made:
+    """Take a deletion back."""
+    row = one(behind.store.row("shot_restore", id=shot), "deleted shot")
+    behind.store.tell("production", id=str(row["production"]))
+    return Made(id=row["id"])
+
+
+@router.get("/shots/{shot}/file", response_class=Response)
+def export_shot(behind: Behind, shot: UUID) -> Response:
+    """The shot as a file that ``dreizack render`` and import understand."""
+    found = store.read_shot(behind.store, shot).shot
+    name = re.sub(r"[^A-Za-z0-9]+", "-", found.name).strip("-").lower() or "shot"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
+    return Response(write_shot(found), media_type="application/json", headers=headers)
+
+
+@router.post("/productions/{production}/files", status_code=201)
+async def import_shot(
+    behind: Behind, request: Request, production: UUID,
+    file: Annotated[Any, Body(description="A shot file", media_type="application/json")] = None,
+) -> Made:
+    """Add a shot from a file; a damaged file is refused and nothing is stored."""
+    shot = read_file(await request.body())
+    return Made(id=store.create_shot(behind.store, production, shot))
+
+
+@router.get("/shots/{shot}/poster", response_class=Response)
+async def poster(behind: Behind, shot: UUID) -> Response:
+    """A traced picture of the shot (JPEG); 404 until there is one."""
+    return await behind.posters.answer(shot)
+
+
+def _travelled(behind: Behind, shot: UUID, revision: int | None) -> Travelled:
+    if revision is None:
+        return Travelled(moved=False, revision=store.read_shot(behind.store, shot).revision)
+    behind.posters.stale(shot)
+    return Travelled(moved=True, revision=revision)

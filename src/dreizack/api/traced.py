@@ -1,0 +1,79 @@
+"""Between sockets and the process that traces: wishes in, pictures out."""
+
+from __future__ import annotations
+
+import asyncio
+import itertools
+import threading
+from collections.abc import Callable
+from multiprocessing.connection import Connection
+from typing import Any
+
+from ..work.looking import Wish, start_looking
+
+Receiver = Callable[[Any], None]
+
+
+class TracedViews:
+    """Owns the tracing process, and starts it again should it die."""
+
+    def __init__(self, enabled: bool) -> None:
+        self.enabled = enabled
+        self._receivers: dict[str, Receiver] = {}
+        self._wishes: dict[str, Wish] = {}
+        self._numbers = itertools.count(1)
+        self._process: Any = None
+        self._pipe: Connection | None = None
+        self._sending = threading.Lock()
+        self._closed = False
+        self._loop: asyncio.AbstractEventLoop | None = None
+
+    async def open(self) -> None:
+        if self.enabled:
+            self._loop = asyncio.get_running_loop()
+            threading.Thread(target=self._serve, daemon=True, name="traced views").start()
+
+    async def close(self) -> None:
+        self._closed = True
+        if self._process:
+            self._process.terminate()
+
+    def wish(self, viewer: str, receiver: Receiver, shot: str, frame: int, width: int, height: int, samples: int) -> int:
+        """Ask for a picture; pictures reach ``receiver`` on the event loop. Answers the wish's number."""
+        wish = Wish(viewer, next(self._numbers), shot, frame, width, height, samples)
+        self._receivers[viewer], self._wishes[viewer] = receiver, wish
+        self._send(wish)
+        return wish.number
+
+    def forget(self, viewer: str) -> None:
+        """This viewer does not look any more."""
+        if self._receivers.pop(viewer, None):
+            self._wishes.pop(viewer, None)
+            self._send(viewer)
+
+    def _send(self, message: Any) -> None:
+        with self._sending:
+            if self._pipe:
+                try:
+                    self._pipe.send(message)
+                except (BrokenPipeError, OSError):
+                    self._pipe = None
+
+    def _serve(self) -> None:
+        while not self._closed:
+            self._process, pipe = start_looking()
+            with self._sending:
+                self._pipe = pipe
+                for wish in list(self._wishes.values()):
+                    pipe.send(wish)
+            try:
+                while True:
+                    self._deliver(pipe.recv())
+            except (EOFError, OSError):
+                self._process.join(timeout=5)
+
+    def _deliver(self, message: Any) -> None:
+        viewer = message[0] if isinstance(message, tuple) else message.viewer
+        receiver = self._receivers.get(viewer)
+        if receiver and self._loop and not self._closed:
+            self._loop.call_soon_threadsafe(receiver, message)

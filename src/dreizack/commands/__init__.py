@@ -1,0 +1,1 @@
+"""The one command's parts: what ``./dreizack start``, ``render``, ``bench`` and the rest do."""

@@ -1,0 +1,47 @@
+"""Choose a command; import only what it needs."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+
+
+def parser() -> argparse.ArgumentParser:
+    top = argparse.ArgumentParser(prog="dreizack", description="Extruded 3D titles for video.")
+    commands = top.add_subparsers(dest="command", required=True)
+    start = commands.add_parser("start", help="start the application and print its address")
+    start.add_argument("--port", type=int, default=7340, help="port on 127.0.0.1 (default 7340)")
+    start.add_argument("--no-demo", action="store_true", help="do not add the demo production")
+    render = commands.add_parser("render", help="render a shot file to a movie or to frames, without the server")
+    render.add_argument("shot", help="shot file (JSON)")
+    render.add_argument("--out", required=True, help="FILE.mp4, or name.%%05d.png / name.%%05d.exr for frames")
+    render.add_argument("--frames", help="range A-B, both included (default: the whole shot)")
+    render.add_argument("--size", help="WxH in pixels (default: the shot's own)")
+    render.add_argument("--quality", default="good", help="draft, good or final (default good)")
+    bench = commands.add_parser("bench", help="measure, and print one line per figure")
+    bench.add_argument("name", nargs="*", help="which measurements (default: all)")
+    commands.add_parser("test", help="install what tests need and run all of them")
+    return top
+
+
+def main(arguments: list[str]) -> int:
+    chosen = parser().parse_args(arguments)
+    try:
+        if chosen.command == "start":
+            from .start import start
+
+            return start(chosen.port, demo=not chosen.no_demo)
+        if chosen.command == "render":
+            from .render import render
+
+            return render(chosen.shot, chosen.out, chosen.frames, chosen.size, chosen.quality)
+        if chosen.command == "bench":
+            from .bench import bench
+
+            return bench(chosen.name)
+        from .check import check
+
+        return check()
+    except KeyboardInterrupt:
+        print("Stopped.", file=sys.stderr)
+        return 130

@@ -1,0 +1,19 @@
+"""The demo production, added once."""
+
+from __future__ import annotations
+
+from ..demo import PRODUCTION, demo_shots
+from ..store import Store
+from ..store.shots import create_shot
+
+
+def seed_demo(store: Store) -> bool:
+    """Add SLACK WATER to a store that has never had a production; whether it was added."""
+    found = store.row("production_ever")
+    if found and found["ever"]:
+        return False
+    row = store.row("production_create", name=PRODUCTION)
+    assert row is not None
+    for shot in demo_shots().values():
+        create_shot(store, row["id"], shot)
+    return True

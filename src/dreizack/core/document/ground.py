@@ -1,0 +1,64 @@
+"""What every part of a document shares: strictness, and how a value describes itself."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class Section(BaseModel):
+    """A strict part of the document: unknown fields, NaN and infinities are refused."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, validate_assignment=True)
+
+
+def number(
+    default: float, low: float, high: float, *, label: str, tells: str,
+    unit: str = "", step: float = 0.01, keyable: bool = True,
+) -> Any:
+    """A numeric value with everything an interface needs to show it.
+
+    ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging.
+    """
+    extra = {"unit": unit, "step": step, "keyable": keyable}
+    return Field(default, ge=low, le=high, title=label, description=tells, json_schema_extra=extra)
+
+
+def choice(default: str, *, label: str, tells: str) -> Any:
+    """One of a few named possibilities; it cannot be keyed."""
+    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False})
+
+
+class Vector(Section):
+    """A point or direction in metres, right-handed, y up."""
+
+    x: float = number(0.0, -1e4, 1e4, label="x", unit="m", tells="To the right as seen from the front.")
+    y: float = number(0.0, -1e4, 1e4, label="y", unit="m", tells="Upward.")
+    z: float = number(0.0, -1e4, 1e4, label="z", unit="m", tells="Towards the viewer.")
+
+
+class Turn(Section):
+    """Rotation in degrees, applied x, then y, then z about the fixed axes."""
+
+    x: float = number(0.0, -36000, 36000, label="pitch", unit="°", step=0.25, tells="Leans forward or back.")
+    y: float = number(0.0, -36000, 36000, label="yaw", unit="°", step=0.25, tells="Turns left or right.")
+    z: float = number(0.0, -36000, 36000, label="roll", unit="°", step=0.25, tells="Turns in the picture.")
+
+
+class Colour(Section):
+    """Scene-linear colour, Rec.709 primaries."""
+
+    r: float = number(1.0, 0, 1, label="red", step=0.002, tells="Scene-linear red.")
+    g: float = number(1.0, 0, 1, label="green", step=0.002, tells="Scene-linear green.")
+    b: float = number(1.0, 0, 1, label="blue", step=0.002, tells="Scene-linear blue.")
+
+
+def vector(x: float, y: float, z: float) -> Any:
+    """A default :class:`Vector`."""
+    return Field(default_factory=lambda: Vector(x=x, y=y, z=z))
+
+
+def colour(r: float, g: float, b: float, *, label: str, tells: str) -> Any:
+    """A default :class:`Colour` that explains itself."""
+    return Field(default_factory=lambda: Colour(r=r, g=g, b=b), title=label, description=tells)

@@ -1,0 +1,43 @@
+"""Addresses of values: JSON Pointers (RFC 6901) into a document model."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+
+
+def split(pointer: str) -> list[str]:
+    """Tokens of a pointer, unescaped (RFC 6901, section 4).
+
+    >>> split("/things/key~1left/tint")
+    ['things', 'key/left', 'tint']
+    """
+    if not pointer.startswith("/"):
+        raise KeyError(pointer)
+    return [token.replace("~1", "/").replace("~0", "~") for token in pointer[1:].split("/")]
+
+
+def resolve(model: BaseModel, pointer: str) -> Any:
+    """The value a pointer leads to; KeyError where it leads nowhere."""
+    here: Any = model
+    for token in split(pointer):
+        if isinstance(here, BaseModel) and token in type(here).model_fields:
+            here = getattr(here, token)
+        elif isinstance(here, dict) and token in here:
+            here = here[token]
+        else:
+            raise KeyError(pointer)
+    return here
+
+
+def keyable(model: BaseModel, pointer: str) -> bool:
+    """Whether a pointer leads to a number that may have keys."""
+    parent, _, last = pointer.rpartition("/")
+    try:
+        owner = resolve(model, parent)
+    except KeyError:
+        return False
+    field = type(owner).model_fields.get(last) if isinstance(owner, BaseModel) else None
+    extra = field.json_schema_extra if field else None
+    return isinstance(extra, dict) and extra.get("keyable") is True

@@ -1,0 +1,49 @@
+"""What the interface needs to know of every value: label, unit, limits, and what it does."""
+
+from __future__ import annotations
+
+from typing import Any, Literal, get_args, get_origin
+
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+
+from .ground import Colour
+from .shot import Backdrop, Camera, Light, Surroundings
+from .title import Title
+
+KINDS: dict[str, type[BaseModel]] = {
+    "title": Title, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
+}
+
+
+def describe() -> dict[str, list[dict[str, Any]]]:
+    """Per kind of thing, its values in order, each with its pointer below the thing."""
+    return {kind: list(_values(model, "", "")) for kind, model in KINDS.items()}
+
+
+def _values(model: type[BaseModel], at: str, group: str) -> Any:
+    for name, field in model.model_fields.items():
+        pointer, kind = f"{at}/{name}", field.annotation
+        if kind is Colour:
+            yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True}
+        elif isinstance(kind, type) and issubclass(kind, BaseModel):
+            yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"))
+        elif isinstance(field.json_schema_extra, dict):
+            yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}
+
+
+def _words(name: str, field: FieldInfo) -> dict[str, Any]:
+    return {"label": field.title or name, "tells": field.description or ""}
+
+
+def _shape(field: FieldInfo) -> dict[str, Any]:
+    extra = field.json_schema_extra if isinstance(field.json_schema_extra, dict) else {}
+    if field.annotation is bool:
+        return {"kind": "switch", "keyable": False}
+    if get_origin(field.annotation) is Literal:
+        return {"kind": "choice", "choices": list(get_args(field.annotation)), "keyable": False}
+    if field.annotation is str:
+        return {"kind": "text", "keyable": False}
+    low = next(m.ge for m in field.metadata if hasattr(m, "ge"))
+    high = next(m.le for m in field.metadata if hasattr(m, "le"))
+    return {"kind": "number", "low": low, "high": high, **extra}

@@ -1,0 +1,198 @@
+"""Curves to polygons, many outlines at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..lettering.outlines import Outline
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+CORNER_DEGREES = 14.0
+SHARPEST_MITRE = 3.0
+
+
+@dataclass(frozen=True)
+class Contours:
+    """Closed polygons of many letters, end to end.
+
+    Edge ``i`` runs from point ``i`` to point ``following[i]``. ``normal_out`` / ``normal_in``
+    (points, 2) are the outward unit normals of the curve where it leaves and where it reaches the
+    point: equal on smooth curves, different at corners. ``mitre`` (points, 2) moves a point
+    inward so that both its edges move by 1. ``run`` (points,) is the length along the contour.
+    """
+
+    points: Floats
+    following: Ints
+    previous: Ints
+    normal_out: Floats
+    normal_in: Floats
+    corner: NDArray[np.bool_]
+    mitre: Floats
+    edge_direction: Floats
+    edge_length: Floats
+    run: Floats
+    contour: Ints
+    letter: Ints
+
+    def letter_slice(self, letter: int) -> slice:
+        low, high = np.searchsorted(self.letter, [letter, letter + 1])
+        return slice(int(low), int(high))
+
+
+def flatten(outlines: Sequence[Outline], em: float, tolerance: float) -> Contours:
+    """Flatten outlines so that no chord strays further than ``tolerance`` metres from its curve.
+
+    Points come with the normals of the true curve. Subdivision after Wang's bound: a cubic needs
+    ``sqrt(√3/18 · max|second difference|·… / tolerance)`` pieces; we use the standard form
+    ``ceil(sqrt(6 M / (8 tol)))`` with M the larger second difference of the control points.
+    """
+    live = [(i, o) for i, o in enumerate(outlines) if not o.empty]
+    if not live:
+        return _closed(np.empty((0, 2)), np.empty((0, 2)), np.empty((0, 2)), *(np.empty(0, np.int64),) * 2)
+    controls = np.concatenate([o.controls for _, o in live]) * em
+    line = np.concatenate([o.line for _, o in live])
+    letter = np.concatenate([np.full(len(o.controls), i, np.int64) for i, o in live])
+    shifts = np.cumsum([0] + [int(o.contour.max()) + 1 for _, o in live])
+    contour = np.concatenate([o.contour + s for (_, o), s in zip(live, shifts, strict=False)])
+    second = np.abs(np.diff(controls, 2, axis=1)).max(axis=(1, 2)) * np.sqrt(2)
+    pieces = np.where(line, 1, np.clip(np.ceil(np.sqrt(0.75 * second / tolerance)), 2, 64)).astype(np.int64)
+    which = np.repeat(np.arange(len(pieces)), pieces)
+    step = np.arange(len(which)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+    t = (step / pieces[which])[:, None]
+    points = _cubic(controls[which], t)
+    leaving = _normals(controls, np.zeros((len(controls), 1)))
+    reaching = _normals(controls, np.ones((len(controls), 1)))
+    normal = _normals(controls[which], t)
+    first = step == 0
+    normal_out, normal_in = normal.copy(), normal.copy()
+    normal_out[first] = leaving
+    before = _previous_in_group(contour)
+    normal_in[first] = reaching[before]
+    return _closed(points, normal_out, normal_in, contour[which], letter[which])
+
+
+def polygons(rings: Sequence[Floats], letter: int = 0) -> Contours:
+    """Contours from plain polygons (outer rings counter-clockwise, holes clockwise)."""
+    points = np.concatenate(rings) if rings else np.empty((0, 2))
+    contour = np.concatenate([np.full(len(r), i, np.int64) for i, r in enumerate(rings)]) if rings else np.empty(0, np.int64)
+    following = _following(contour)
+    direction = _unit(points[following] - points)
+    normal = np.column_stack([direction[:, 1], -direction[:, 0]])
+    before = np.empty_like(following)
+    before[following] = np.arange(len(following))
+    return _closed(points, normal, normal[before], contour, np.full(len(points), letter, np.int64))
+
+
+def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: Ints) -> Contours:
+    following = _following(contour)
+    # Points that coincide with their successor carry no edge and would have no direction.
+    keep = np.linalg.norm(points[following] - points, axis=1) > 1e-9 if len(points) else np.empty(0, bool)
+    if not keep.all():
+        dropped = ~keep
+        into = into.copy()
+        into[following[dropped]] = into[dropped]
+        points, out, into, contour, letter = points[keep], out[keep], into[keep], contour[keep], letter[keep]
+    count = np.bincount(contour, minlength=1) if len(contour) else np.zeros(1, np.int64)
+    solid = count[contour] >= 3
+    if not solid.all():
+        points, out, into, contour, letter = points[solid], out[solid], into[solid], contour[solid], letter[solid]
+    following = _following(contour)
+    points, out, into, contour, letter, following = _square_spikes(points, out, into, contour, letter, following)
+    previous = np.empty_like(following)
+    previous[following] = np.arange(len(following))
+    delta = points[following] - points
+    length = np.linalg.norm(delta, axis=1)
+    # A zero-length edge stands for a squared corner: it faces along the corner's bisector.
+    squared = length < 1e-12
+    direction = delta / np.where(squared, 1, length)[:, None]
+    if squared.any():
+        bisector = _unit(out[squared] + into[squared])
+        direction[squared] = np.column_stack([-bisector[:, 1], bisector[:, 0]])
+    outward = np.column_stack([direction[:, 1], -direction[:, 0]])
+    meet = outward[previous]
+    mitre = -(meet + outward) / np.maximum(1 + np.sum(meet * outward, axis=1), 1e-3)[:, None]
+    bend = np.sum(out * into, axis=1)
+    corner = bend < np.cos(np.radians(CORNER_DEGREES))
+    smooth = _unit(out + into)
+    out, into = np.where(corner[:, None], out, smooth), np.where(corner[:, None], into, smooth)
+    if squared.any():
+        flat = outward[squared]
+        out[squared] = flat
+        into[following[squared]] = flat
+        corner[squared] = corner[following[squared]] = True
+    total = np.cumsum(length) - length
+    starts = np.flatnonzero(np.diff(contour, prepend=-1))
+    run = total - np.repeat(total[starts], np.diff(np.append(starts, len(contour)))) if len(contour) else total
+    return Contours(points, following, previous, out, into, corner, mitre, direction, length, run, contour, letter)
+
+
+def _square_spikes(
+    points: Floats, out: Floats, into: Floats, contour: Ints, letter: Ints, following: Ints
+) -> tuple[Floats, Floats, Floats, Ints, Ints, Ints]:
+    """Double the points of sharp inward notches, so that their mitre is squared instead of spiking."""
+    if not len(points):
+        return points, out, into, contour, letter, following
+    direction = _unit(points[following] - points)
+    previous = np.empty_like(following)
+    previous[following] = np.arange(len(following))
+    arriving = direction[previous]
+    turn = arriving[:, 0] * direction[:, 1] - arriving[:, 1] * direction[:, 0]
+    along = np.sum(arriving * direction, axis=1)
+    # mitre length is 1 / cos(turn / 2); reflex corners of the material turn right.
+    spike = (turn < 0) & (np.sqrt(np.maximum((1 + along) / 2, 1e-12)) < 1 / SHARPEST_MITRE)
+    if not spike.any():
+        return points, out, into, contour, letter, following
+    times = np.where(spike, 2, 1)
+    points, out, into = (np.repeat(a, times, axis=0) for a in (points, out, into))
+    contour, letter = np.repeat(contour, times), np.repeat(letter, times)
+    return points, out, into, contour, letter, _following(contour)
+
+
+def _following(contour: Ints) -> Ints:
+    """Index of the next point on the same contour; contours stand end to end."""
+    following = np.arange(1, len(contour) + 1)
+    if len(contour):
+        last = np.flatnonzero(np.diff(contour, append=-1))
+        first = np.concatenate([[0], last[:-1] + 1])
+        following[last] = first
+    return following
+
+
+def _previous_in_group(contour: Ints) -> Ints:
+    following = _following(contour)
+    before = np.empty_like(following)
+    before[following] = np.arange(len(following))
+    return before
+
+
+def _cubic(c: Floats, t: Floats) -> Floats:
+    """Points of cubic Béziers; ``c`` (n, 4, 2), ``t`` (n, 1)."""
+    u = 1 - t
+    result: Floats = u**3 * c[:, 0] + 3 * u**2 * t * c[:, 1] + 3 * u * t**2 * c[:, 2] + t**3 * c[:, 3]
+    return result
+
+
+def _normals(c: Floats, t: Floats) -> Floats:
+    """Outward unit normals (right of travel) of cubic Béziers; survives coincident controls."""
+    u = 1 - t
+    tangent = u**2 * (c[:, 1] - c[:, 0]) + 2 * u * t * (c[:, 2] - c[:, 1]) + t**2 * (c[:, 3] - c[:, 2])
+    stuck = np.linalg.norm(tangent, axis=1) < 1e-12
+    if stuck.any():
+        chord = np.where(t[stuck] < 0.5, c[stuck, 2] - c[stuck, 0], c[stuck, 3] - c[stuck, 1])
+        still = np.linalg.norm(chord, axis=1) < 1e-12
+        chord[still] = (c[stuck, 3] - c[stuck, 0])[still]
+        tangent[stuck] = chord
+    tangent = _unit(tangent)
+    return np.column_stack([tangent[:, 1], -tangent[:, 0]])
+
+
+def _unit(v: Floats) -> Floats:
+    length = np.linalg.norm(v, axis=-1, keepdims=True)
+    result: Floats = v / np.where(length < 1e-15, 1, length)
+    return result

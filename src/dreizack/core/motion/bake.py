@@ -1,0 +1,48 @@
+"""All keyed values of a shot over a run of frames."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..document import Shot, resolve
+from .sample import sample
+
+Floats = NDArray[np.float64]
+
+
+class Motion:
+    """Values of a shot over ``frames`` (frames,), keyed or constant, by pointer.
+
+    Every array handed out has the frames along its first axis; keyed values are evaluated once.
+    """
+
+    def __init__(self, shot: Shot, frames: Floats) -> None:
+        self.shot = shot
+        self.frames = np.asarray(frames, dtype=np.float64)
+        self.channels = {pointer: sample(channel, self.frames) for pointer, channel in shot.channels.items()}
+
+    def value(self, pointer: str) -> Floats:
+        """One value, (frames,), within the limits of its field."""
+        keyed = self.channels.get(pointer)
+        if keyed is None:
+            return np.full(len(self.frames), float(resolve(self.shot, pointer)))
+        low, high = _limits(self.shot, pointer)
+        return np.clip(keyed, low, high)
+
+    def vector(self, pointer: str, names: str = "xyz") -> Floats:
+        """Several values side by side, (frames, len(names))."""
+        return np.stack([self.value(f"{pointer}/{name}") for name in names], axis=1)
+
+    def keyed(self, pointer: str) -> bool:
+        """Whether this value, or one below it, has keys."""
+        return any(p == pointer or p.startswith(pointer + "/") for p in self.channels)
+
+
+def _limits(shot: Shot, pointer: str) -> tuple[float, float]:
+    """Eases may overshoot; what a field does not allow (a roughness above 1) is cut off."""
+    parent, _, name = pointer.rpartition("/")
+    metadata = type(resolve(shot, parent)).model_fields[name].metadata
+    low = next((m.ge for m in metadata if hasattr(m, "ge")), -np.inf)
+    high = next((m.le for m in metadata if hasattr(m, "le")), np.inf)
+    return float(low), float(high)

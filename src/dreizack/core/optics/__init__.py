@@ -1,0 +1,6 @@
+"""Picture passes to the finished picture: exposure, backdrop, view transform."""
+
+from .develop import develop, linear_over
+from .view import SHOULDER_START, to_display, view_curve
+
+__all__ = ["SHOULDER_START", "develop", "linear_over", "to_display", "view_curve"]

@@ -1,0 +1,76 @@
+"""Denoising with auxiliary features (Open Image Denoise, RT filter)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pyoidn
+from numpy.typing import NDArray
+from pyoidn.capi import oidn_ffi
+
+from .stopping import Stopped
+
+Floats = NDArray[np.float32]
+
+_MONITOR = "void oidnSetFilterProgressMonitorFunction(OIDNFilter filter, OIDNProgressMonitorFunction func, void* userPtr);"
+_QUALITIES = {
+    "fast": pyoidn.OIDN_QUALITY_FAST, "balanced": pyoidn.OIDN_QUALITY_BALANCED, "high": pyoidn.OIDN_QUALITY_HIGH,
+}
+
+
+class Denoiser:
+    """One filter, kept warm; pictures of the same size need no new set-up."""
+
+    def __init__(self) -> None:
+        self._device = pyoidn.Device()
+        self._device.commit()
+        self._filter = pyoidn.Filter(self._device, "RT")
+        self._stopped: Callable[[], bool] = lambda: False
+        # The binding leaves out the progress monitor, the one way to call a denoise off.
+        oidn_ffi.cdef(_MONITOR, override=True)
+        library = Path(pyoidn.__file__).parent / "oidn" / "lib" / "libOpenImageDenoise.so"
+        self._ask = oidn_ffi.callback("bool(void*, double)", lambda _user, _done: not self._stopped())
+        self._library: Any = oidn_ffi.dlopen(str(library))
+        self._library.oidnSetFilterProgressMonitorFunction(self._filter._filter, self._ask, oidn_ffi.NULL)
+
+    def run(self, colour: Floats, albedo: Floats, normal: Floats, quality: str, stopped: Callable[[], bool]) -> Floats:
+        """Denoise (height, width, 3) arrays; raises Stopped as soon as ``stopped`` says so."""
+        self._stopped = stopped
+        out = np.empty_like(colour)
+        images = {"color": colour, "albedo": albedo, "normal": normal, "output": out}
+        for name, data in images.items():
+            self._filter.set_image(name, data, pyoidn.OIDN_FORMAT_FLOAT3)
+        self._filter.set_bool("hdr", True)
+        self._filter.set_quality(_QUALITIES[quality])
+        self._filter.commit()
+        self._filter.execute()
+        trouble = self._device.get_error()
+        if stopped():
+            raise Stopped
+        if trouble:
+            raise RuntimeError(f"the denoiser failed: {trouble}")
+        return out
+
+
+@cache
+def denoiser() -> Denoiser:
+    """This process's denoiser."""
+    return Denoiser()
+
+
+def denoise(
+    rgba: Floats, albedo: Floats, normal: Floats, quality: str, stopped: Callable[[], bool] = lambda: False
+) -> Floats:
+    """Denoised copy of a premultiplied picture (height, width, 4); alpha stays as it is.
+
+    ``albedo`` and ``normal`` (height, width, 3) come from the same camera, without noise of light.
+    """
+    clean = denoiser().run(
+        np.ascontiguousarray(rgba[..., :3]), np.ascontiguousarray(np.clip(albedo, 0, 1)),
+        np.ascontiguousarray(np.clip(normal, -1, 1)), quality, stopped,
+    )
+    return np.concatenate([clean, rgba[..., 3:4]], axis=2)

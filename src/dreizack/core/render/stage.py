@@ -1,0 +1,143 @@
+"""The renderer's scene, kept between frames and changed only where the frame state changed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from ..light import panorama
+from ..scene import BodyStore, FrameState
+from .engine import engine
+from .meshes import PartMesh, moved, title_parts
+
+SMOOTHEST = 0.03
+
+
+class Stage:
+    """Holds one Mitsuba scene that follows frame states.
+
+    As long as the same forms, lights and studio are on stage, a new state only moves vertices and
+    sets values; otherwise the scene is made anew.
+    """
+
+    def __init__(self, bodies: BodyStore) -> None:
+        self.bodies = bodies
+        self.scene: Any = None
+        self.sensors: dict[tuple[int, int, int, int], Any] = {}
+        self.state: FrameState | None = None
+        self._cast: Any = None
+        self._parts: dict[str, dict[str, PartMesh]] = {}
+        self._placed: dict[str, Any] = {}
+
+    def show(self, state: FrameState) -> None:
+        """Make the scene what ``state`` says."""
+        cast = (
+            state.studio, tuple((n, t.form.key) for n, t in state.titles.items()), tuple(state.lights),
+        )
+        if cast != self._cast:
+            self._build(state)
+            self._cast = cast
+        self._update(state)
+        self.state = state
+
+    def sensor(self, width: int, height: int, top: int, rows: int) -> Any:
+        """The camera for a band of the picture: ``rows`` rows from row ``top`` on."""
+        mi = engine()
+        key = (width, height, top, rows)
+        if key not in self.sensors:
+            if len(self.sensors) > 64:
+                self.sensors.clear()
+            self.sensors[key] = mi.load_dict({
+                "type": "perspective", "fov": 40.0, "near_clip": 0.01, "far_clip": 10000.0,
+                "sampler": {"type": "independent"},
+                "film": {
+                    "type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"},
+                    "pixel_format": "rgba", "component_format": "float32",
+                    "crop_offset_x": 0, "crop_offset_y": top, "crop_width": width, "crop_height": rows,
+                },
+            })
+        assert self.state is not None
+        params = mi.traverse(self.sensors[key])
+        params["to_world"] = camera_transform(self.state)
+        half = np.tan(np.radians(self.state.angle / 2)) * width / height
+        params["x_fov"] = float(np.degrees(2 * np.arctan(half)))
+        params.update()
+        return self.sensors[key]
+
+    def _build(self, state: FrameState) -> None:
+        mi = engine()
+        scene: dict[str, Any] = {"type": "scene", "surroundings": {
+            "type": "envmap", "bitmap": mi.Bitmap(panorama(state.studio)), "scale": 1.0,
+        }}
+        self._parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
+        self._placed = {}
+        for name, parts in self._parts.items():
+            for part, mesh in parts.items():
+                scene[f"{name}_{part}"] = _mesh(f"{name}_{part}", mesh)
+        for name in state.lights:
+            scene[f"{name}_panel"] = {
+                "type": "rectangle", "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
+                "emitter": {"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}},
+            }
+        self.scene = mi.load_dict(scene)
+
+    def _update(self, state: FrameState) -> None:
+        mi = engine()
+        params = mi.traverse(self.scene)
+        params["surroundings.scale"] = state.surroundings_strength
+        params["surroundings.to_world"] = mi.ScalarTransform4f().rotate([0, 1, 0], state.surroundings_rotation)
+        for name, title in state.titles.items():
+            for part, mesh in self._parts[name].items():
+                at = f"{name}_{part}"
+                placed = title.matrix.tobytes()
+                if self._placed.get(at) != placed:
+                    position, normal = moved(mesh, title.matrix)
+                    params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
+                    params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
+                    self._placed[at] = placed
+                params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour))
+                params[f"{at}.bsdf.metallic.value"] = title.metallic
+                params[f"{at}.bsdf.roughness.value"] = max(title.roughness, SMOOTHEST)
+        for name, (matrix, radiance) in state.lights.items():
+            params[f"{name}_panel.to_world"] = mi.ScalarTransform4f(matrix.tolist())
+            params[f"{name}_panel.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in radiance))
+        params.update()
+
+
+def camera_transform(state: FrameState) -> Any:
+    """Camera-to-world for a camera that looks along +z with +y up (Mitsuba's convention)."""
+    mi = engine()
+    position, aim = state.camera_position, state.camera_aim
+    forward = aim - position
+    length = float(np.linalg.norm(forward))
+    forward = forward / length if length > 1e-6 else np.array([0.0, 0.0, -1.0])
+    steep = abs(float(forward[1])) > 0.9999
+    side = np.cross(forward, [0.0, 0.0, -1.0] if steep else [0.0, 1.0, 0.0])
+    side /= np.linalg.norm(side)
+    above = np.cross(side, forward)
+    roll = np.radians(state.camera_roll)
+    up = above * np.cos(roll) + side * np.sin(roll)
+    return mi.ScalarTransform4f().look_at(
+        origin=position.tolist(), target=(position + forward).tolist(), up=up.tolist()
+    )
+
+
+def _mesh(name: str, mesh: PartMesh) -> Any:
+    mi = engine()
+    properties = mi.Properties()
+    properties["bsdf"] = mi.load_dict({
+        "type": "principled", "base_color": {"type": "rgb", "value": [0.5, 0.5, 0.5]},
+        "metallic": 0.5, "roughness": 0.5, "specular": 0.5,
+    })
+    made = mi.Mesh(
+        name, len(mesh.position), len(mesh.triangles), has_vertex_normals=True, has_vertex_texcoords=True,
+        props=properties,
+    )
+    params = mi.traverse(made)
+    params["vertex_positions"] = mi.Float(mesh.position.ravel())
+    params["vertex_normals"] = mi.Float(mesh.normal.ravel())
+    params["vertex_texcoords"] = mi.Float(mesh.uv.ravel())
+    params["faces"] = mi.UInt32(mesh.triangles.ravel())
+    params.update()
+    return made

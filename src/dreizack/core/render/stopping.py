@@ -1,0 +1,5 @@
+"""Calling off."""
+
+
+class Stopped(Exception):
+    """Nobody wants the picture any more."""

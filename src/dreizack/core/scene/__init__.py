@@ -1,0 +1,11 @@
+"""Document and time to plain arrays: what stands where, frame by frame, named by content."""
+
+from .bake import Baked, BakedLight, BakedTitle, bake
+from .bodies import BodyStore, Form, LetterBody
+from .frame import FrameState, TitleState, frame_state
+from .framing import frame_titles
+
+__all__ = [
+    "Baked", "BakedLight", "BakedTitle", "BodyStore", "Form", "FrameState", "LetterBody", "TitleState",
+    "bake", "frame_state", "frame_titles",
+]

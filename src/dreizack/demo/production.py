@@ -1,0 +1,127 @@
+"""A fictional documentary about the crew of the car ferry Marrow Light on the Orrisund strait."""
+
+from __future__ import annotations
+
+from ..core.document import (
+    Body, Camera, Channel, Colour, Ease, Edge, Finish, Format, Key, Place, Setting, Shot, Surroundings, Title, Vector,
+)
+from ..core.document.ground import Turn
+from ..core.document.shot import Backdrop
+from ..core.finish import PRESETS
+from ..core.light import key_fill_rim
+
+PRODUCTION = "SLACK WATER"
+
+SOFT = Ease(kind="cubic-bezier", x1=0.33, y1=0.0, x2=0.2, y2=1.0)
+
+
+def demo_shots() -> dict[str, Shot]:
+    """The demo's shots by file name, in order."""
+    return {"main-title": main_title(), "part-one": part_one(), "lower-third": lower_third()}
+
+
+def keys(*pairs: tuple[int, float], ease: Ease = SOFT) -> Channel:
+    """A channel through (frame, value) pairs."""
+    return Channel(keys=[Key(frame=frame, value=value, ease=ease) for frame, value in pairs])
+
+
+def main_title() -> Shot:
+    """The words come round out of the dark while the camera pulls back and the key sweeps along."""
+    lights = key_fill_rim()
+    lights["key"].position = Vector(x=-3.2, y=1.9, z=2.4)
+    lights["rim"].intensity = 1.6
+    title = Title(
+        name="Main title", words="SLACK WATER",
+        setting=Setting(typeface="anton", size=0.5, tracking=36),
+        body=Body(
+            depth=0.2, front=Edge(profile="roundover", reach=0.012, rise=0.02),
+            back=Edge(profile="chamfer", reach=0.006, rise=0.006),
+        ),
+        finish=Finish(base_colour=Colour(r=0.8, g=0.6, b=0.3), metallic=1, roughness=0.24),
+    )
+    return Shot(
+        name="Main title", format=Format(width=1920, height=1080, frames=120),
+        things={"title": title, **lights},
+        camera=Camera(position=Vector(x=0.5, y=0.05, z=3.4), aim=Vector(x=0, y=0.25, z=0), focal_length=40),
+        surroundings=Surroundings(studio="dusk", strength=0.2),
+        backdrop=Backdrop(colour=Colour(r=0.006, g=0.009, b=0.012)),
+        channels={
+            "/camera/position/x": keys((0, -1.3), (119, 0.62)),
+            "/camera/position/y": keys((0, -0.16), (119, 0.12)),
+            "/camera/position/z": keys((0, 2.25), (119, 3.3)),
+            "/camera/aim/x": keys((0, -0.5), (90, 0.0)),
+            "/things/title/place/rotation/y": keys((0, -34.0), (96, -5.0)),
+            "/things/key/position/x": keys((10, -4.2), (104, 1.4)),
+            "/things/key/intensity": keys((0, -2.4), (48, 1.0), (119, 0.6)),
+            "/surroundings/rotation": keys((0, -60.0), (119, 24.0)),
+        },
+    )
+
+
+def part_one() -> Shot:
+    """A serif in chalk, low sun from the left, a slow truck."""
+    lights = key_fill_rim()
+    lights["key"].tint = Colour(r=1, g=0.72, b=0.46)
+    lights["key"].position = Vector(x=-3.4, y=0.9, z=1.7)
+    lights["key"].intensity = 1.1
+    lights["fill"].intensity = -2.2
+    title = Title(
+        name="Part title", words="FIRST\nLIGHT",
+        setting=Setting(typeface="playfair-display", size=0.46, tracking=10, leading=1.36),
+        body=Body(
+            depth=0.14, front=Edge(profile="chamfer", reach=0.006, rise=0.008),
+            back=Edge(profile="none", reach=0, rise=0),
+        ),
+        finish=PRESETS["chalk"].model_copy(deep=True),
+    )
+    return Shot(
+        name="Part one: First light", format=Format(width=1920, height=1080, frames=100),
+        things={"title": title, **lights},
+        camera=Camera(position=Vector(x=-0.8, y=0.7, z=4.1), aim=Vector(x=0.05, y=0.5, z=0), focal_length=48),
+        surroundings=Surroundings(studio="dusk", strength=-1.0),
+        backdrop=Backdrop(colour=Colour(r=0.03, g=0.045, b=0.06)),
+        channels={
+            "/camera/position/x": keys((0, -1.5), (99, 0.5)),
+            "/things/title/place/rotation/x": keys((0, -70.0), (44, 0.0)),
+            "/things/title/place/position/y": keys((0, -0.9), (44, 0.0)),
+            "/things/key/intensity": keys((0, -3.0), (60, 1.3)),
+        },
+    )
+
+
+def lower_third() -> Shot:
+    """A name and an office, low in the picture."""
+    lights = key_fill_rim()
+    name = Title(
+        name="Name", words="MAREN QUILLFEATHER",
+        setting=Setting(typeface="barlow-condensed", size=0.16, tracking=30, align="left"),
+        body=Body(
+            depth=0.05, front=Edge(profile="chamfer", reach=0.004, rise=0.005),
+            back=Edge(profile="none", reach=0, rise=0),
+        ),
+        finish=PRESETS["polished steel"].model_copy(deep=True),
+        place=Place(position=Vector(x=-1.35, y=-0.46, z=0), rotation=Turn(x=0, y=8, z=0)),
+    )
+    office = Title(
+        name="Office", words="Mate, the Marrow Light",
+        setting=Setting(typeface="barlow-condensed", size=0.095, tracking=20, align="left"),
+        body=Body(
+            depth=0.03, front=Edge(profile="chamfer", reach=0.002, rise=0.003),
+            back=Edge(profile="none", reach=0, rise=0),
+        ),
+        finish=Finish(base_colour=Colour(r=0.78, g=0.57, b=0.24), metallic=1, roughness=0.3),
+        place=Place(position=Vector(x=-1.35, y=-0.66, z=0), rotation=Turn(x=0, y=8, z=0)),
+    )
+    return Shot(
+        name="Lower third: mate", format=Format(width=1920, height=1080, frames=80),
+        things={"name": name, "office": office, **lights},
+        camera=Camera(position=Vector(x=0, y=0, z=4.0), aim=Vector(x=0, y=0, z=0), focal_length=46),
+        surroundings=Surroundings(studio="gallery", strength=-0.4),
+        backdrop=Backdrop(colour=Colour(r=0.05, g=0.055, b=0.06)),
+        channels={
+            "/things/name/place/position/x": keys((0, -4.2), (26, -1.35)),
+            "/things/office/place/position/x": keys((6, -4.2), (34, -1.35)),
+            "/things/name/place/rotation/x": keys((0, -90.0), (30, 0.0)),
+            "/surroundings/rotation": keys((0, -40.0), (79, 40.0)),
+        },
+    )

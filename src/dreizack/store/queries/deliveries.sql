@@ -1,0 +1,39 @@
+-- delivery_create: A new order, with the shot as it is now.
+INSERT INTO deliveries (shot, revision, document, first, last, width, height, quality)
+SELECT id, revision, document, %(first)s, %(last)s, %(width)s, %(height)s, %(quality)s
+FROM shots WHERE id = %(shot)s AND deleted IS NULL RETURNING id;
+
+-- delivery_list: All orders, newest first, with their progress.
+SELECT d.id, d.shot, d.revision, d.first, d.last, d.width, d.height, d.quality, d.state, d.why, d.bytes,
+       d.ordered, d.began, d.ended, d.starts, d.document->>'name' AS shot_name, p.name AS production_name,
+       count(f.frame)::int AS done, coalesce(sum(f.seconds) FILTER (WHERE NOT f.kept), 0)::float8 AS seconds,
+       count(f.frame) FILTER (WHERE f.kept)::int AS kept, (array_agg(f.frame ORDER BY f.made DESC))[1] AS latest
+FROM deliveries d JOIN shots s ON s.id = d.shot JOIN productions p ON p.id = s.production
+     LEFT JOIN delivered_frames f ON f.delivery = d.id
+WHERE %(id)s::uuid IS NULL OR d.id = %(id)s::uuid
+GROUP BY d.id, p.name ORDER BY d.ordered DESC LIMIT 200;
+
+-- delivery_document: What to render.
+SELECT document::text AS document, first, last, width, height, quality, state FROM deliveries WHERE id = %(id)s;
+
+-- delivery_begin: Rendering starts, or starts again after a worker was lost.
+UPDATE deliveries SET state = 'rendering', began = coalesce(began, now()), starts = starts + 1
+WHERE id = %(id)s AND state IN ('waiting', 'rendering') RETURNING id;
+
+-- delivery_complete: The file is there under its name.
+UPDATE deliveries SET state = 'complete', bytes = %(bytes)s, ended = now()
+WHERE id = %(id)s AND state = 'rendering' RETURNING id;
+
+-- delivery_fail: It cannot be finished, and why.
+UPDATE deliveries SET state = 'failed', why = %(why)s, ended = now() WHERE id = %(id)s AND state <> 'complete';
+
+-- delivery_cancel: Nobody wants it any more.
+UPDATE deliveries SET state = 'cancelled', ended = now()
+WHERE id = %(id)s AND state IN ('waiting', 'rendering') RETURNING id;
+
+-- delivery_state: Is it still wanted?
+SELECT state FROM deliveries WHERE id = %(id)s;
+
+-- frame_done: A frame is finished; a frame finished before a restart stays as it was.
+INSERT INTO delivered_frames (delivery, frame, kept, seconds)
+VALUES (%(delivery)s, %(frame)s, %(kept)s, %(seconds)s) ON CONFLICT DO NOTHING;

@@ -1,0 +1,33 @@
+-- production_list: Productions that are not deleted, latest work first, with their shots' number and first shot.
+SELECT p.id, p.name, p.created, greatest(p.changed, max(s.changed)) AS changed,
+       count(s.id)::int AS shots, (array_agg(s.id ORDER BY s.place))[1] AS poster_shot
+FROM productions p LEFT JOIN shots s ON s.production = p.id AND s.deleted IS NULL
+WHERE p.deleted IS NULL
+GROUP BY p.id ORDER BY 4 DESC;
+
+-- production_read: One production.
+SELECT id, name, created, changed FROM productions WHERE id = %(id)s AND deleted IS NULL;
+
+-- production_create: A new production.
+INSERT INTO productions (name) VALUES (%(name)s) RETURNING id, name, created, changed;
+
+-- production_rename: Another name.
+UPDATE productions SET name = %(name)s, changed = now() WHERE id = %(id)s AND deleted IS NULL
+RETURNING id, name, created, changed;
+
+-- production_delete: Mark as deleted; everything stays.
+UPDATE productions SET deleted = now() WHERE id = %(id)s AND deleted IS NULL RETURNING id;
+
+-- production_restore: Take a deletion back.
+UPDATE productions SET deleted = NULL, changed = now() WHERE id = %(id)s AND deleted IS NOT NULL
+RETURNING id, name, created, changed;
+
+-- production_copy: A copy under another name, shots included.
+WITH copy AS (INSERT INTO productions (name) VALUES (%(name)s) RETURNING id, name, created, changed),
+     shots AS (INSERT INTO shots (production, document)
+               SELECT copy.id, s.document FROM shots s, copy
+               WHERE s.production = %(id)s AND s.deleted IS NULL ORDER BY s.place)
+SELECT id, name, created, changed FROM copy;
+
+-- production_ever: Whether there has ever been a production here, deleted ones included.
+SELECT EXISTS (SELECT 1 FROM productions) AS ever;

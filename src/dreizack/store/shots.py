@@ -1,0 +1,122 @@
+"""Productions and shots: reading, changing, going back."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from psycopg import Connection
+
+from ..core.document import Shot, apply_edit
+from ..core.document.edits import Patch
+from .connection import Row, Store
+
+
+class NotThere(LookupError):
+    """Nothing of this kind has this id (any more)."""
+
+
+class Conflict(Exception):
+    """An edit was made against an old revision; ``since`` lists what changed in between."""
+
+    def __init__(self, revision: int, since: list[Row]) -> None:
+        super().__init__(f"the shot is at revision {revision} by now")
+        self.revision, self.since = revision, since
+
+
+@dataclass(frozen=True)
+class ShotRow:
+    """A shot in the store."""
+
+    id: UUID
+    production: UUID
+    production_name: str
+    revision: int
+    shot: Shot
+    can_undo: bool
+    can_redo: bool
+
+
+def read_shot(store: Store, shot: UUID) -> ShotRow:
+    row = store.row("shot_read", id=shot)
+    if row is None:
+        raise NotThere("this shot does not exist; it may have been deleted")
+    return ShotRow(
+        row["id"], row["production"], row["production_name"], row["revision"],
+        Shot.model_validate_json(row["document"]), row["can_undo"], row["can_redo"],
+    )
+
+
+def create_shot(store: Store, production: UUID, shot: Shot) -> UUID:
+    with store.together() as on:
+        if store.row("production_read", on=on, id=production) is None:
+            raise NotThere("this production does not exist; it may have been deleted")
+        row = store.row("shot_create", on=on, production=production, document=shot.model_dump_json())
+        assert row is not None
+        store.tell("production", on=on, id=str(production))
+    made: UUID = row["id"]
+    return made
+
+
+def edit_shot(store: Store, shot: UUID, base: int, patch: Patch, gesture: str | None) -> int:
+    """Apply an edit to revision ``base``; the new revision. Conflict where the shot has moved on."""
+    with store.together() as on:
+        now = _locked(store, on, shot)
+        if now["revision"] != base:
+            raise Conflict(now["revision"], store.rows("edits_since", on=on, shot=shot, revision=base))
+        edit = apply_edit(Shot.model_validate_json(now["document"]), patch)
+        store.rows("edits_spend", on=on, shot=shot)
+        return _store(store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture)
+
+
+def undo(store: Store, shot: UUID) -> int | None:
+    """Take the latest gesture back; the new revision, or None where there is nothing to undo."""
+    return _travel(store, shot, "edits_to_undo", "inverse", "undone", "undo")
+
+
+def redo(store: Store, shot: UUID) -> int | None:
+    """Bring the latest undone gesture back."""
+    return _travel(store, shot, "edits_to_redo", "patch", "applied", "redo")
+
+
+def _travel(store: Store, shot: UUID, query: str, column: str, state: str, kind: str) -> int | None:
+    with store.together() as on:
+        now = _locked(store, on, shot)
+        steps = store.rows(query, on=on, shot=shot)
+        if not steps:
+            return None
+        patch = [operation for step in steps for operation in step[column]]
+        before = Shot.model_validate_json(now["document"])
+        edit = apply_edit(before, patch) if patch else None
+        store.rows("edits_mark", on=on, shot=shot, state=state, revisions=[step["revision"] for step in steps])
+        after, inverse = (edit.shot, edit.inverse) if edit else (before, [])
+        return _store(store, on, shot, now["revision"] + 1, kind, after, patch, inverse, "spent", None)
+
+
+def _locked(store: Store, on: Connection[Row], shot: UUID) -> Row:
+    row = store.row("shot_lock", on=on, id=shot)
+    if row is None:
+        raise NotThere("this shot does not exist; it may have been deleted")
+    return row
+
+
+def _store(
+    store: Store, on: Connection[Row], shot: UUID, revision: int, kind: str, after: Shot, patch: Patch,
+    inverse: Patch, state: str, gesture: str | None,
+) -> int:
+    store.rows("shot_write", on=on, id=shot, revision=revision, document=after.model_dump_json())
+    store.rows(
+        "edit_write", on=on, shot=shot, revision=revision, kind=kind, gesture=gesture, patch=json.dumps(patch),
+        inverse=json.dumps(inverse), state=state,
+    )
+    store.tell("shot", on=on, id=str(shot), revision=revision)
+    return revision
+
+
+def one(row: Row | None, what: str) -> dict[str, Any]:
+    """A row that must be there."""
+    if row is None:
+        raise NotThere(f"this {what} does not exist; it may have been deleted")
+    return row

@@ -1,0 +1,94 @@
+"""One delivery as a job: resumes where a lost worker stopped, stops when nobody wants it."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+from typing import Any
+from uuid import UUID
+
+import cv2
+
+from ..core.document import Shot
+from ..core.media import Order, Progress, deliver
+from ..core.render import Stopped
+from ..store import FrameFolder, Store
+
+PREVIEW_WIDTH = 640
+
+
+class Deliveries:
+    """Carries out deliveries into ``folder``; traced frames are kept and found again."""
+
+    def __init__(self, store: Store, folder: Path, frames: FrameFolder) -> None:
+        self.store, self.folder, self.frames = store, folder, frames
+        folder.mkdir(parents=True, exist_ok=True)
+
+    def run(self, delivery: UUID, let_go: Any = lambda: False) -> None:
+        """Render one delivery to its end; ``let_go`` says that this worker should stop and hand back."""
+        row = self.store.row("delivery_document", id=delivery)
+        if row is None or self.store.row("delivery_begin", id=delivery) is None:
+            return
+        self.store.tell("delivery", id=str(delivery))
+        shot = Shot.model_validate_json(row["document"])
+        order = Order(row["first"], row["last"], row["width"], row["height"], row["quality"])
+        path = self.folder / f"{delivery}.mp4"
+        pace = Pace()
+
+        def watch(progress: Progress, picture: Any) -> None:
+            self.store.rows(
+                "frame_done", delivery=delivery, frame=progress.frame, kept=progress.kept, seconds=pace.lap()
+            )
+            self._preview(delivery, picture)
+            self.store.tell("delivery", id=str(delivery), done=progress.done, total=progress.total)
+
+        def unwanted() -> bool:
+            return let_go() or (pace.due() and self._state(delivery) != "rendering")
+
+        try:
+            deliver(shot, order, path, self.frames, watch, unwanted)
+            if self.store.row("delivery_complete", id=delivery, bytes=path.stat().st_size) is None:
+                path.unlink(missing_ok=True)
+        except Stopped:
+            if let_go():
+                raise
+        except OSError as why:
+            reason = "the disk is full; free some space and order again" if why.errno == 28 else str(why)
+            self.store.rows("delivery_fail", id=delivery, why=reason)
+        except Exception as why:
+            self.store.rows("delivery_fail", id=delivery, why=f"{type(why).__name__}: {why}")
+            raise
+        finally:
+            self.store.tell("delivery", id=str(delivery))
+
+    def _state(self, delivery: UUID) -> str:
+        row = self.store.row("delivery_state", id=delivery)
+        return str(row["state"]) if row else "gone"
+
+    def _preview(self, delivery: UUID, picture: Any) -> None:
+        height = max(1, round(picture.shape[0] * PREVIEW_WIDTH / picture.shape[1]))
+        small = cv2.resize(picture, (PREVIEW_WIDTH, height), interpolation=cv2.INTER_AREA)
+        done, data = cv2.imencode(".jpg", small[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 88])
+        if done:
+            partial = self.folder / f".{delivery}.jpg"
+            partial.write_bytes(data.tobytes())
+            partial.replace(self.folder / f"{delivery}.jpg")
+
+
+class Pace:
+    """Time a frame took, and when to look again whether it is still wanted."""
+
+    def __init__(self) -> None:
+        self._lap = self._asked = time.monotonic()
+
+    def lap(self) -> float:
+        now = time.monotonic()
+        taken, self._lap = now - self._lap, now
+        return taken
+
+    def due(self) -> bool:
+        now = time.monotonic()
+        if now - self._asked < 0.25:
+            return False
+        self._asked = now
+        return True

@@ -1,0 +1,204 @@
+"""The traced view: a process of its own that traces what people look at, newest wish first.
+
+The parent sends wishes through a pipe; pictures come back as they sharpen. A new wish of the same
+viewer calls the old one off, even in the middle of denoising.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import multiprocessing
+import os
+import resource
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from typing import Any
+
+import cv2
+import numpy as np
+
+from ..core.document import Shot
+from ..core.optics import develop
+from ..core.render import Progressive, Stage, Stopped
+from ..core.scene import BodyStore, FrameState, bake, frame_state
+
+MEMORY = 12 * 1024**3
+STAGES = 4
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What a viewer wants to see: one frame of a shot at a size, up to so many samples."""
+
+    viewer: str
+    number: int
+    shot: str
+    frame: int
+    width: int
+    height: int
+    samples: int = 16
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture for a viewer: JPEG data; ``samples`` of ``total`` are in it."""
+
+    viewer: str
+    number: int
+    frame: int
+    width: int
+    height: int
+    samples: int
+    total: int
+    data: bytes
+
+
+class _Look:
+    """One wish on its way: a quick small picture first, then the full size in doublings."""
+
+    def __init__(self, wish: Wish, state: FrameState, stage: Stage) -> None:
+        self.wish, self.state, self.stage = wish, state, stage
+        self.small: Progressive | None = Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2))
+        self.large = Progressive(stage, wish.width, wish.height)
+        self.steps, self.show_at = 0, 2
+
+    @property
+    def done(self) -> bool:
+        return self.small is None and self.large.samples >= self.wish.samples
+
+    def step(self, stopped: Callable[[], bool]) -> Picture | None:
+        """A short piece of work; a picture when there is a better one to show."""
+        self.steps += 1
+        if self.stage.state is not self.state:
+            self.stage.show(self.state)
+        if self.small:
+            if not self.small.step() or self.small.samples < 2:
+                return None
+            picture = self._picture(self.small, "fast", stopped)
+            self.small = None
+            return picture
+        if not self.large.step() or self.large.samples < self.show_at:
+            return None
+        self.show_at = min(self.show_at * 3, self.wish.samples)
+        return self._picture(self.large, "balanced" if self.done else "fast", stopped)
+
+    def _picture(self, progressive: Progressive, quality: str, stopped: Callable[[], bool]) -> Picture:
+        traced = progressive.view(quality, stopped)
+        finished = develop(traced.rgba, self.state.exposure, self.state.backdrop)
+        level = 94 if self.done else 86
+        _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
+        height, width = finished.shape[:2]
+        samples = 0 if self.small else traced.samples
+        wish = self.wish
+        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes())
+
+
+class Looker:
+    """The loop inside the process."""
+
+    def __init__(self, pipe: Connection) -> None:
+        self.pipe = pipe
+        self.bodies = BodyStore()
+        self.looks: dict[str, _Look] = {}
+        self.stages: OrderedDict[str, Stage] = OrderedDict()
+        self.latest: dict[str, int] = {}
+        self.waiting: list[Any] = []
+
+    def run(self) -> None:
+        while True:
+            active = [look for look in self.looks.values() if not look.done]
+            self._listen(block=not active and not self.waiting)
+            for message in self._taken():
+                if message is None:
+                    return
+                self._hear(message)
+            active = [look for look in self.looks.values() if not look.done]
+            if active:
+                self._work(min(active, key=lambda look: look.steps))
+
+    def _listen(self, block: bool) -> None:
+        while block or self.pipe.poll():
+            message = self.pipe.recv()
+            if isinstance(message, Wish):
+                self.latest[message.viewer] = message.number
+            self.waiting.append(message)
+            block = False
+
+    def _taken(self) -> list[Any]:
+        taken, self.waiting = self.waiting, []
+        return taken
+
+    def _hear(self, message: Any) -> None:
+        if isinstance(message, str):
+            self.looks.pop(message, None)
+            self.stages.pop(message, None)
+            self.latest.pop(message, None)
+        elif message.number == self.latest.get(message.viewer):
+            try:
+                self.looks[message.viewer] = self._begin(message)
+            except Exception as why:  # one bad shot must not end everybody's traced view
+                self.looks.pop(message.viewer, None)
+                self.pipe.send((message.viewer, message.number, f"This frame cannot be traced: {why}"))
+
+    def _begin(self, wish: Wish) -> _Look:
+        shot = Shot.model_validate_json(wish.shot)
+        baked = bake(shot, np.array([float(wish.frame)]))
+        stage = self.stages.pop(wish.viewer, None) or Stage(self.bodies)
+        self.stages[wish.viewer] = stage
+        while len(self.stages) > STAGES:
+            self.stages.popitem(last=False)
+        return _Look(wish, frame_state(shot, baked, 0), stage)
+
+    def _work(self, look: _Look) -> None:
+        wish = look.wish
+
+        def stopped() -> bool:
+            self._listen(block=False)
+            return self.latest.get(wish.viewer) != wish.number
+
+        try:
+            picture = look.step(stopped)
+        except Stopped:
+            return
+        except Exception as why:
+            self.looks.pop(wish.viewer, None)
+            self.pipe.send((wish.viewer, wish.number, f"This frame cannot be traced: {why}"))
+            return
+        if picture:
+            self.pipe.send(picture)
+
+
+def _process(pipe: Connection) -> None:
+    os.nice(3)
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
+        _warm()
+        Looker(pipe).run()
+
+
+def _warm() -> None:
+    """Compile the kernels before the first wish."""
+    from ..core.document import Title
+    from ..core.light import key_fill_rim
+
+    shot = Shot(things={"title": Title(), **key_fill_rim()})
+    state = frame_state(shot, bake(shot, np.zeros(1)), 0)
+    stage = Stage(BodyStore())
+    stage.show(state)
+    for width, height in ((480, 270), (960, 540)):
+        progressive = Progressive(stage, width, height)
+        while not progressive.step():
+            pass
+        progressive.view("fast")
+
+
+def start_looking() -> tuple[multiprocessing.process.BaseProcess, Connection]:
+    """Start the process; the other end of its pipe."""
+    context = multiprocessing.get_context("spawn")
+    ours, theirs = context.Pipe()
+    process = context.Process(target=_process, args=(theirs,), daemon=True, name="looking")
+    process.start()
+    theirs.close()
+    return process, ours
