@@ -23,6 +23,7 @@ LOG = HOME / "install.log"
 NEEDS = {
     "start": {"debian-run.txt", "web"},
     "render": {"debian-run.txt"},
+    "publish": {"modules"},
     "bench": {"debian-run.txt", "debian-test.txt", "test packages", "web"},
     "test": {"debian-run.txt", "debian-test.txt", "test packages", "web"},
 }
@@ -42,6 +43,8 @@ def main(arguments: list[str]) -> int:
         environment("requirements.lock")
         if "test packages" in needs:
             environment("requirements-test.lock")
+        if "modules" in needs:
+            node_modules()
         if "web" in needs:
             front_end()
     except Missing as why:
@@ -111,25 +114,32 @@ def environment(lock: str) -> None:
 
 
 def front_end() -> None:
-    """Node modules and the built interface."""
+    """The built interface."""
     web = ROOT / "web"
-    modules = (web / "package-lock.json").read_bytes()
     sources = sorted(p for p in [*web.glob("*.json"), *web.glob("*.ts"), web / "index.html", *web.glob("src/**/*"), *web.glob("public/**/*")] if p.is_file())
     content = b"".join(str(p.relative_to(web)).encode() + p.read_bytes() for p in sources)
     if fresh("web", content) and (web / "dist" / "index.html").exists():
+        return
+    node_modules()
+    say("Building the interface")
+    run(["npm", "run", "build"], f"the interface could not be built; see {LOG}", at=web)
+    stamp("web", content)
+
+
+def node_modules() -> None:
+    """What the interface is built from."""
+    web = ROOT / "web"
+    modules = (web / "package-lock.json").read_bytes()
+    if fresh("modules", modules) and (web / "node_modules").is_dir():
         return
     if not shutil.which("npm"):
         raise Missing("Node 20 with npm is needed to build the interface; install it and run the command again.")
     major = subprocess.run(["node", "--version"], capture_output=True, text=True, check=False).stdout.strip("v\n").split(".")[0]
     if not major.isdigit() or int(major) < 20:
         raise Missing(f"Node 20 or newer is needed to build the interface; this is version {major or 'unknown'}.")
-    if not fresh("modules", modules) or not (web / "node_modules").is_dir():
-        say("Installing node modules")
-        run(["npm", "ci", "--no-audit", "--no-fund"], f"the node modules could not be installed; check the network, see {LOG}", at=web)
-        stamp("modules", modules)
-    say("Building the interface")
-    run(["npm", "run", "build"], f"the interface could not be built; see {LOG}", at=web)
-    stamp("web", content)
+    say("Installing node modules")
+    run(["npm", "ci", "--no-audit", "--no-fund"], f"the node modules could not be installed; check the network, see {LOG}", at=web)
+    stamp("modules", modules)
 
 
 def fresh(name: str, content: bytes) -> bool:

@@ -6,6 +6,7 @@ from typing import Any
 
 from fastapi import APIRouter
 from pydantic import BaseModel
+from starlette.responses import FileResponse, Response
 
 from ..core.document import Finish, describe
 from ..core.finish import PRESETS
@@ -13,8 +14,10 @@ from ..core.lettering import typefaces
 from ..core.light import STUDIOS
 from ..core.optics import SHOULDER_START
 from ..core.render import QUALITIES
+from ..store import NotThere
+from .problems import PROBLEMS
 
-router = APIRouter(tags=["vocabulary"])
+router = APIRouter(tags=["vocabulary"], responses=PROBLEMS)
 
 
 class TypefaceChoice(BaseModel):
@@ -34,6 +37,11 @@ class FormatChoice(BaseModel):
     height: int
 
 
+class FrameRate(BaseModel):
+    num: int
+    den: int
+
+
 class Vocabulary(BaseModel):
     """Values by kind of thing, and the lists to choose from."""
 
@@ -43,7 +51,7 @@ class Vocabulary(BaseModel):
     studios: list[str]
     qualities: list[QualityChoice]
     formats: list[FormatChoice]
-    rates: list[tuple[int, int]]
+    rates: list[FrameRate]
     shoulder_start: float
 
 
@@ -60,5 +68,14 @@ def vocabulary() -> Vocabulary:
         finishes=PRESETS, studios=list(STUDIOS),
         qualities=[QualityChoice(name=name, samples=q.samples) for name, q in QUALITIES.items()],
         formats=[FormatChoice(label=label, width=w, height=h) for label, w, h in FORMATS],
-        rates=RATES, shoulder_start=SHOULDER_START,
+        rates=[FrameRate(num=num, den=den) for num, den in RATES], shoulder_start=SHOULDER_START,
     )
+
+
+@router.get("/typefaces/{name}/font", response_class=Response)
+def font(name: str) -> Response:
+    """The font file of a typeface, so that lists can show words in it."""
+    found = next((t for t in typefaces() if t.name == name), None)
+    if found is None:
+        raise NotThere("there is no typeface of this name; the vocabulary lists them")
+    return FileResponse(found.path, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"})

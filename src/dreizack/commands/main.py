@@ -20,6 +20,8 @@ def parser() -> argparse.ArgumentParser:
     render.add_argument("--quality", default="good", help="draft, good or final (default good)")
     bench = commands.add_parser("bench", help="measure, and print one line per figure")
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
+    publish = commands.add_parser("publish", help="write the API description, the shot schema and the browser's types")
+    publish.add_argument("--check", action="store_true", help="only tell whether they have drifted")
     commands.add_parser("test", help="install what tests need and run all of them")
     return top
 
@@ -39,6 +41,10 @@ def main(arguments: list[str]) -> int:
             from .bench import bench
 
             return bench(chosen.name)
+        if chosen.command == "publish":
+            from .publish import publish
+
+            return publish(chosen.check)
         from .check import check
 
         return check()

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from .ground import Colour
+from .pointer import resolve
 from .shot import Backdrop, Camera, Light, Surroundings
 from .title import Title
 
@@ -18,7 +19,12 @@ KINDS: dict[str, type[BaseModel]] = {
 
 def describe() -> dict[str, list[dict[str, Any]]]:
     """Per kind of thing, its values in order, each with its pointer below the thing."""
-    return {kind: list(_values(model, "", "")) for kind, model in KINDS.items()}
+    return {kind: [_with_default(model(), value) for value in _values(model, "", "")] for kind, model in KINDS.items()}
+
+
+def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:
+    default = resolve(fresh, value["pointer"])
+    return {**value, "default": default.model_dump() if isinstance(default, BaseModel) else default}
 
 
 def _values(model: type[BaseModel], at: str, group: str) -> Any:

@@ -1,0 +1,62 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** An answer that says no: what happened, where, and what to do (RFC 9457). */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem & { revision?: number; since?: { revision: number; kind: string; patch: unknown[] }[] },
+  ) {
+    super(problem.detail);
+  }
+}
+
+/** The server could not be reached at all. */
+export class Unreachable extends Error {
+  constructor() {
+    super("Dreizack does not answer. Nothing is lost: what you changed is sent as soon as it answers again.");
+  }
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer; throws Refused or Unreachable. */
+export async function got<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch {
+    throw new Unreachable();
+  }
+  if (answer.response.ok) return answer.data as T;
+  throw new Refused(answer.response.status, (answer.error as Problem) ?? plainProblem(answer.response));
+}
+
+/** Bytes from an address, with the same errors. */
+export async function gotBytes(address: string, init?: RequestInit): Promise<ArrayBuffer> {
+  let response: Response;
+  try {
+    response = await fetch(address, init);
+  } catch (why) {
+    if ((why as Error).name === "AbortError") throw why;
+    throw new Unreachable();
+  }
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => plainProblem(response))) as Problem;
+    throw new Refused(response.status, problem);
+  }
+  return response.arrayBuffer();
+}
+
+function plainProblem(response: Response): Problem {
+  return { title: "Not possible", status: response.status, detail: `The server answered ${response.status}.`, faults: [] };
+}

@@ -1,0 +1,86 @@
+/** The one socket of this tab: news, and traced pictures as they sharpen. */
+
+export interface News {
+  kind: "shot" | "production" | "delivery";
+  id: string;
+  revision?: number;
+  done?: number;
+  total?: number;
+}
+
+export interface TracedPicture {
+  kind: "picture";
+  tag: number;
+  revision: number;
+  frame: number;
+  width: number;
+  height: number;
+  samples: number;
+  total: number;
+  data: Blob;
+}
+
+export interface Untraceable {
+  kind: "untraceable" | "refused";
+  tag?: number;
+  why: string;
+}
+
+export type Heard = News | TracedPicture | Untraceable | { kind: "connected" } | { kind: "lost" };
+
+export interface TraceWish {
+  shot: string | null;
+  frame?: number;
+  width?: number;
+  height?: number;
+  samples?: number;
+  tag?: number;
+}
+
+type Listener = (heard: Heard) => void;
+
+const listeners = new Set<Listener>();
+let socket: WebSocket | null = null;
+let lastWish: TraceWish | null = null;
+let pause = 300;
+
+/** Listen to everything; answers how to stop. */
+export function listen(listener: Listener): () => void {
+  listeners.add(listener);
+  if (!socket) connect();
+  return () => listeners.delete(listener);
+}
+
+/** Ask for a traced picture; the last wish is repeated after a lost connection. */
+export function wish(what: TraceWish): void {
+  lastWish = what.shot ? what : null;
+  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(what));
+}
+
+function tell(heard: Heard): void {
+  for (const listener of listeners) listener(heard);
+}
+
+function connect(): void {
+  const scheme = location.protocol === "https:" ? "wss" : "ws";
+  socket = new WebSocket(`${scheme}://${location.host}/api/live`);
+  socket.binaryType = "arraybuffer";
+  socket.onopen = () => {
+    pause = 300;
+    tell({ kind: "connected" });
+    if (lastWish) socket?.send(JSON.stringify(lastWish));
+  };
+  socket.onmessage = (event: MessageEvent<string | ArrayBuffer>) => tell(read(event.data));
+  socket.onclose = () => {
+    tell({ kind: "lost" });
+    setTimeout(connect, pause);
+    pause = Math.min(pause * 1.6, 4000);
+  };
+}
+
+function read(data: string | ArrayBuffer): Heard {
+  if (typeof data === "string") return JSON.parse(data) as Heard;
+  const length = new DataView(data).getUint32(0, true);
+  const header = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))) as TracedPicture;
+  return { ...header, data: new Blob([new Uint8Array(data, 4 + length)], { type: "image/jpeg" }) };
+}

@@ -1,0 +1,61 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { api, got, type Schemas } from "./client";
+import { listen } from "./live";
+
+export type Vocabulary = Schemas["Vocabulary"];
+export type Delivery = Schemas["Delivery"];
+
+/** One value of the document as the interface needs it. */
+export interface ValueInfo {
+  pointer: string;
+  kind: "number" | "colour" | "choice" | "switch" | "text";
+  group: string;
+  label: string;
+  tells: string;
+  keyable: boolean;
+  default: unknown;
+  unit?: string;
+  step?: number;
+  low?: number;
+  high?: number;
+  choices?: string[];
+}
+
+export function useVocabulary(): Vocabulary | undefined {
+  return useQuery({ queryKey: ["vocabulary"], queryFn: () => got(api.GET("/api/vocabulary")), staleTime: Infinity }).data;
+}
+
+export const useProductions = () =>
+  useQuery({ queryKey: ["productions"], queryFn: () => got(api.GET("/api/productions")) });
+
+export const useProduction = (id: string) =>
+  useQuery({
+    queryKey: ["production", id],
+    queryFn: () => got(api.GET("/api/productions/{production}", { params: { path: { production: id } } })),
+  });
+
+export const useDeliveries = () =>
+  useQuery({ queryKey: ["deliveries"], queryFn: () => got(api.GET("/api/deliveries")) });
+
+/** Keep lists in step with what other tabs and workers do. */
+export function useNews(): void {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      listen((heard) => {
+        if (heard.kind === "production") {
+          void client.invalidateQueries({ queryKey: ["productions"] });
+          void client.invalidateQueries({ queryKey: ["production"] });
+        } else if (heard.kind === "delivery") {
+          void client.invalidateQueries({ queryKey: ["deliveries"] });
+        } else if (heard.kind === "shot") {
+          void client.invalidateQueries({ queryKey: ["production"] });
+          void client.invalidateQueries({ queryKey: ["productions"] });
+        } else if (heard.kind === "connected") {
+          void client.invalidateQueries();
+        }
+      }),
+    [client],
+  );
+}

@@ -1,0 +1,134 @@
+import { Button, LinearProgress } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "wouter";
+import { api, got } from "../api/client";
+import { useDeliveries, type Delivery } from "../api/queries";
+import { Icon } from "../parts/Icon";
+import { sayFault } from "../parts/notices";
+import { Top } from "../parts/Top";
+import { ago, lasting } from "../parts/when";
+import "./deliveries.css";
+
+/** Every render order: how far it is, what came of it. */
+export function Deliveries() {
+  const { data, error } = useDeliveries();
+  return (
+    <div className="page">
+      <Top />
+      <main className="sheet">
+        <div className="head">
+          <div>
+            <h1>Deliveries</h1>
+            <span className="muted">Orders are rendered one after the other and go on by themselves after a fault.</span>
+          </div>
+        </div>
+        {error && <div className="empty">{error.message}</div>}
+        {data?.length === 0 && (
+          <div className="empty">
+            <span>Nothing ordered yet. Open a shot and choose “Deliver”.</span>
+            <Link href="/">Go to your productions</Link>
+          </div>
+        )}
+        <div className="orders">
+          {data?.map((d) => (
+            <Order key={d.id} delivery={d} />
+          ))}
+        </div>
+      </main>
+    </div>
+  );
+}
+
+const STATES: Record<Delivery["state"], string> = {
+  waiting: "waiting",
+  rendering: "rendering",
+  complete: "complete",
+  cancelled: "cancelled",
+  failed: "failed",
+};
+
+function Order({ delivery: d }: { delivery: Delivery }) {
+  const [playing, setPlaying] = useState(false);
+  const client = useQueryClient();
+  const total = d.last - d.first + 1;
+  const open = d.state === "waiting" || d.state === "rendering";
+  const file = `/api/deliveries/${d.id}/file`;
+
+  function cancel() {
+    got(api.POST("/api/deliveries/{delivery}/cancel", { params: { path: { delivery: d.id } } }))
+      .then(() => client.invalidateQueries({ queryKey: ["deliveries"] }))
+      .catch(sayFault);
+  }
+
+  return (
+    <article className={`order ${d.state}`} aria-label={`Delivery of ${d.shot_name}`}>
+      <div className="order-picture">
+        {playing ? (
+          <video src={file} controls autoPlay loop onError={() => setPlaying(false)} />
+        ) : d.done > 0 ? (
+          <img src={`/api/deliveries/${d.id}/picture?after=${d.done}`} alt={`Frame ${d.latest}`} />
+        ) : (
+          <span className="muted">{open ? "The first frame is on its way …" : "No picture"}</span>
+        )}
+      </div>
+      <div className="order-facts">
+        <div className="order-head">
+          <Link href={`/shots/${d.shot}`} className="name">
+            {d.shot_name}
+          </Link>
+          <span className="muted">{d.production_name}</span>
+        </div>
+        <div className="mono muted">
+          {d.width} × {d.height} · frames {d.first}–{d.last} · {d.quality} · {ago(d.ordered)}
+        </div>
+        {open && (
+          <LinearProgress
+            aria-label="Progress"
+            variant={d.done || d.state === "rendering" ? "determinate" : "indeterminate"}
+            value={(100 * d.done) / total}
+            color="primary"
+          />
+        )}
+        <div className="order-state" role="status">
+          <span className={`order-word ${d.state}`}>
+            {d.state === "complete" && <Icon name="check" size={16} />}
+            {d.state === "failed" && <Icon name="warn" size={16} />}
+            {STATES[d.state]}
+          </span>
+          {open && (
+            <span className="mono">
+              {d.done} of {total} frames
+              {d.left !== null && d.left !== undefined && ` · ${lasting(d.left)} left`}
+              {d.starts > 1 && " · resumed after a fault"}
+            </span>
+          )}
+          {d.state === "complete" && (
+            <span className="mono muted">
+              {total} frames · {((d.bytes ?? 0) / 1e6).toFixed(1)} MB
+              {d.kept > 0 && ` · ${d.kept} frames were there already`}
+            </span>
+          )}
+          {d.why && <span>{d.why}</span>}
+        </div>
+      </div>
+      <div className="order-actions">
+        {d.state === "complete" && (
+          <>
+            <Button startIcon={<Icon name={playing ? "close" : "play"} />} onClick={() => setPlaying(!playing)} variant={playing ? "text" : "outlined"}>
+              {playing ? "Close" : "Play"}
+            </Button>
+            <Button href={file} download variant="contained">
+              Download
+            </Button>
+          </>
+        )}
+        {open && (
+          <Button color="inherit" onClick={cancel}>
+            Cancel
+          </Button>
+        )}
+      </div>
+    </article>
+  );
+}

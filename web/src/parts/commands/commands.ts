@@ -1,0 +1,71 @@
+import { useEffect, useRef } from "react";
+import { create } from "zustand";
+
+/** Something one can do: from the palette, and by keys where it has any. */
+export interface Command {
+  id: string;
+  label: string;
+  group: string;
+  /** Like `Space`, `Mod+Z`, `Shift+ArrowLeft`, `T`; several are alternatives. */
+  keys?: string[];
+  run: () => void;
+  /** Also while typing in a field. */
+  always?: boolean;
+}
+
+interface CommandState {
+  sets: Map<symbol, Command[]>;
+  palette: boolean;
+  overlay: boolean;
+}
+
+export const useCommandState = create<CommandState>(() => ({ sets: new Map(), palette: false, overlay: false }));
+
+export const allCommands = (): Command[] => [...useCommandState.getState().sets.values()].flat();
+
+/** Offer commands while the component is shown. */
+export function useCommands(commands: Command[]): void {
+  const own = useRef(Symbol("commands"));
+  useEffect(() => {
+    const key = own.current;
+    const put = (value: Command[] | null) =>
+      useCommandState.setState((state) => {
+        const sets = new Map(state.sets);
+        if (value) sets.set(key, value);
+        else sets.delete(key);
+        return { sets };
+      });
+    put(commands);
+    return () => put(null);
+  }, [commands]);
+}
+
+/** Name of a pressed combination, as commands write it. */
+export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "shiftKey" | "altKey">): string {
+  const key = event.key === " " ? "Space" : event.key.length === 1 ? event.key.toUpperCase() : event.key;
+  const letter = /^[A-Z0-9]$/.test(key) || key.length > 1;
+  return [
+    event.ctrlKey || event.metaKey ? "Mod+" : "",
+    event.altKey ? "Alt+" : "",
+    // Signs like ? carry their Shift already.
+    event.shiftKey && letter ? "Shift+" : "",
+    key,
+  ].join("");
+}
+
+/** Keys a focused control needs for itself. */
+function keepsKey(target: EventTarget | null, name: string): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target.isContentEditable || target.tagName === "TEXTAREA" || target.tagName === "SELECT") return true;
+  if (target instanceof HTMLInputElement) return !(target.readOnly && !/^Arrow|Enter|^[0-9]/.test(name));
+  if (name === "Space" || name === "Enter") return ["BUTTON", "A"].includes(target.tagName) || target.getAttribute("role") === "button";
+  return /^(Shift\+)?Arrow|^Home$|^End$/.test(name) && target.closest("[data-arrows],[role=menu],[role=listbox],[role=dialog]") !== null;
+}
+
+export function handleKey(event: KeyboardEvent): void {
+  const name = pressed(event);
+  const found = allCommands().find((command) => command.keys?.includes(name));
+  if (!found || event.defaultPrevented || (!found.always && keepsKey(event.target, name))) return;
+  event.preventDefault();
+  found.run();
+}

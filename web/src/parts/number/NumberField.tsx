@@ -1,0 +1,130 @@
+import { Tooltip } from "@mui/material";
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { evaluate, shown } from "./arithmetic";
+import "./number.css";
+
+interface Props {
+  label: string;
+  value: number;
+  unit?: string;
+  step?: number;
+  low?: number;
+  high?: number;
+  tells?: string;
+  /** Shown before the field; without it the label is only spoken. */
+  bare?: boolean;
+  animated?: boolean;
+  onChange: (value: number, gesture?: string) => void;
+}
+
+/** A number to drag, type (with arithmetic and units), or step with the arrow keys. */
+export function NumberField({ label, value, unit = "", step = 0.01, low = -Infinity, high = Infinity, tells = "", bare, animated, onChange }: Props) {
+  const [text, setText] = useState<string | null>(null);
+  const [fault, setFault] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const drag = useRef<{ x: number; from: number; gesture: string; moved: boolean } | null>(null);
+  const keys = useRef({ gesture: "", at: 0 });
+  const limited = (v: number) => Math.min(high, Math.max(low, v));
+
+  useEffect(() => {
+    if (text !== null) input.current?.select();
+    // Only on entering the field.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [text !== null]);
+
+  function commit(): boolean {
+    if (text === null) return true;
+    const typed = evaluate(text, unit, value);
+    if (typed === null) {
+      setFault(true);
+      return false;
+    }
+    setText(null);
+    setFault(false);
+    const next = limited(typed);
+    if (next !== value) onChange(next);
+    return true;
+  }
+
+  function onKeyDown(event: KeyboardEvent<HTMLInputElement>) {
+    if (event.key === "Enter") {
+      if (text === null) setText(shown(value, step / 10));
+      else commit();
+      event.preventDefault();
+    } else if (event.key === "Escape" && text !== null) {
+      setText(null);
+      setFault(false);
+      event.stopPropagation();
+    } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+      event.preventDefault();
+      const now = Date.now();
+      if (now - keys.current.at > 900) keys.current.gesture = crypto.randomUUID();
+      keys.current.at = now;
+      const by = step * 4 * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === "ArrowUp" ? 1 : -1);
+      setText(null);
+      onChange(tidy(limited(value + by)), keys.current.gesture);
+    }
+  }
+
+  function onPointerDown(event: PointerEvent<HTMLInputElement>) {
+    if (text !== null || event.button !== 0) return;
+    event.preventDefault();
+    input.current?.focus();
+    drag.current = { x: event.clientX, from: value, gesture: crypto.randomUUID(), moved: false };
+    event.currentTarget.setPointerCapture(event.pointerId);
+  }
+
+  function onPointerMove(event: PointerEvent<HTMLInputElement>) {
+    const d = drag.current;
+    if (!d) return;
+    const dx = event.clientX - d.x;
+    if (!d.moved && Math.abs(dx) < 3) return;
+    d.moved = true;
+    const by = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+    const next = tidy(limited(d.from + dx * by));
+    if (next !== value) onChange(next, d.gesture);
+  }
+
+  function onPointerUp() {
+    const d = drag.current;
+    drag.current = null;
+    if (d && !d.moved) setText(shown(value, step / 10));
+  }
+
+  return (
+    <Tooltip title={fault ? "This is no number I understand; try 12, 1.5 m or *2" : tells} placement="left" open={fault || undefined}>
+      <label className={`number${bare ? " bare" : ""}`}>
+        {!bare && <span className="number-label">{label}</span>}
+        <span className={`number-box${fault ? " fault" : ""}${animated ? " animated" : ""}`}>
+          <input
+            ref={input}
+            aria-label={label}
+            role="spinbutton"
+            aria-valuenow={value}
+            inputMode="decimal"
+            value={text ?? shown(value, step)}
+            readOnly={text === null}
+            onChange={(e) => setText(e.target.value)}
+            onBlur={() => {
+              if (!commit()) {
+                setText(null);
+                setFault(false);
+              }
+            }}
+            onKeyDown={onKeyDown}
+            onPointerDown={onPointerDown}
+            onPointerMove={onPointerMove}
+            onPointerUp={onPointerUp}
+            onPointerCancel={() => (drag.current = null)}
+          />
+          {unit && <span className="number-unit">{unit}</span>}
+        </span>
+      </label>
+    </Tooltip>
+  );
+}
+
+/** Twelve digits are enough; binary fractions need not be shown or stored. */
+function tidy(value: number): number {
+  return Number(value.toPrecision(12));
+}

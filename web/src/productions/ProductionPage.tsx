@@ -1,0 +1,153 @@
+import { Button } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
+import { Link, useLocation } from "wouter";
+import { api, got } from "../api/client";
+import { useProduction } from "../api/queries";
+import { useCommands, type Command } from "../parts/commands/commands";
+import { Icon } from "../parts/Icon";
+import { say, sayFault } from "../parts/notices";
+import { Top } from "../parts/Top";
+import { ago, lasting } from "../parts/when";
+import { Card } from "./Card";
+import { NewShot, rateName } from "./NewShot";
+import { Poster } from "./Poster";
+import "./productions.css";
+
+/** One production: its shots in order. */
+export function ProductionPage({ id }: { id: string }) {
+  const { data, error } = useProduction(id);
+  const [adding, setAdding] = useState(false);
+  const client = useQueryClient();
+  const [, go] = useLocation();
+  const chooser = useRef<HTMLInputElement>(null);
+  const refresh = () => client.invalidateQueries({ queryKey: ["production", id] });
+  const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
+  const path = { params: { path: { production: id } } };
+
+  const commands = useMemo<Command[]>(
+    () => [
+      { id: "new-shot", label: "New shot", group: "Production", keys: ["N"], run: () => setAdding(true) },
+      { id: "import", label: "Import a shot file", group: "Production", run: () => chooser.current?.click() },
+    ],
+    [],
+  );
+  useCommands(commands);
+
+  async function bring(file: File) {
+    // Sent as it is: the core says what is wrong with a damaged file.
+    const answer = await fetch(`/api/productions/${id}/files`, { method: "POST", headers: { "Content-Type": "application/json" }, body: file });
+    if (!answer.ok) {
+      const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
+      say(`${file.name} was not imported: ${problem?.detail ?? `the server answered ${answer.status}`}.`);
+      return;
+    }
+    await refresh();
+    say(`${file.name} was imported.`);
+  }
+
+  function remove(shot: string, name: string) {
+    const at = { params: { path: { shot } } };
+    act(
+      got(api.DELETE("/api/shots/{shot}", at)).then(() =>
+        say(`“${name}” was deleted.`, { label: "Undo", run: () => act(got(api.POST("/api/shots/{shot}/restore", at))) }),
+      ),
+    );
+  }
+
+  function rename(shot: string, revision: number, name: string) {
+    act(
+      got(
+        api.POST("/api/shots/{shot}/edits", {
+          params: { path: { shot } },
+          body: { base: revision, patch: [{ op: "replace", path: "/name", value: name }] },
+        }),
+      ),
+    );
+  }
+
+  return (
+    <div className="page">
+      <Top>
+        <span className="crumb grow">
+          <Link href="/">Productions</Link> / {data?.name}
+        </span>
+      </Top>
+      <main className="sheet">
+        {error ? (
+          <div className="empty">{error.message}</div>
+        ) : (
+          <>
+            <div className="head">
+              <div className="grow">
+                <input
+                  key={data?.name}
+                  className="plain-input heading"
+                  aria-label="Name of the production"
+                  defaultValue={data?.name}
+                  maxLength={120}
+                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                  onBlur={(e) => {
+                    const name = e.target.value.trim();
+                    if (name && name !== data?.name) act(got(api.PATCH("/api/productions/{production}", { ...path, body: { name } })));
+                    else e.target.value = data?.name ?? "";
+                  }}
+                />
+              </div>
+              <Button color="inherit" startIcon={<Icon name="file" />} onClick={() => chooser.current?.click()}>
+                Import a shot file
+              </Button>
+              <Button variant="contained" startIcon={<Icon name="plus" />} onClick={() => setAdding(true)}>
+                New shot
+              </Button>
+              <input
+                ref={chooser}
+                type="file"
+                accept=".json,application/json"
+                hidden
+                aria-label="Shot file"
+                onChange={(e) => {
+                  const file = e.target.files?.[0];
+                  e.target.value = "";
+                  if (file) bring(file).catch(sayFault);
+                }}
+              />
+            </div>
+            {adding && <NewShot production={id} onClose={() => setAdding(false)} />}
+            {data?.shots.length === 0 && !adding && (
+              <div className="empty">
+                <span>No shots yet. A shot is one animated scene: words with a body, light and a camera.</span>
+                <Button variant="outlined" onClick={() => setAdding(true)}>
+                  New shot
+                </Button>
+              </div>
+            )}
+            <div className="cards">
+              {data?.shots.map((s) => (
+                <Card
+                  key={s.id}
+                  to={`/shots/${s.id}`}
+                  name={s.name}
+                  note={
+                    <>
+                      {s.format.width} × {s.format.height} · {rateName(s.format.rate!)} fps ·{" "}
+                      {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)} · {ago(s.changed)}
+                    </>
+                  }
+                  poster={<Poster shot={s.id} revision={s.revision} />}
+                  onRename={(name) => rename(s.id, s.revision, name)}
+                  actions={[
+                    { icon: "camera", label: "Open", run: () => go(`/shots/${s.id}`) },
+                    { icon: "copy", label: "Duplicate", run: () => act(got(api.POST("/api/shots/{shot}/copy", { params: { path: { shot: s.id } } }))) },
+                    { icon: "file", label: "Export as a shot file", run: () => location.assign(`/api/shots/${s.id}/file`) },
+                    { icon: "trash", label: "Delete", run: () => remove(s.id, s.name) },
+                  ]}
+                />
+              ))}
+            </div>
+          </>
+        )}
+      </main>
+    </div>
+  );
+}

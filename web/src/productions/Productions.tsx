@@ -1,0 +1,86 @@
+import { Button } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo } from "react";
+import { useLocation } from "wouter";
+import { api, got } from "../api/client";
+import { useProductions } from "../api/queries";
+import { useCommands, type Command } from "../parts/commands/commands";
+import { Icon } from "../parts/Icon";
+import { say, sayFault } from "../parts/notices";
+import { Top } from "../parts/Top";
+import { ago } from "../parts/when";
+import { Card } from "./Card";
+import { Poster } from "./Poster";
+
+/** Every production, latest work first. */
+export function Productions() {
+  const { data, error } = useProductions();
+  const client = useQueryClient();
+  const [, go] = useLocation();
+  const refresh = () => client.invalidateQueries({ queryKey: ["productions"] });
+  const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
+
+  const create = useCallback(() => {
+    got(api.POST("/api/productions", { body: { name: "Untitled production" } }))
+      .then((made) => go(`/productions/${made.id}`))
+      .catch(sayFault);
+  }, [go]);
+  const commands = useMemo<Command[]>(() => [{ id: "new", label: "New production", group: "Productions", keys: ["N"], run: create }], [create]);
+  useCommands(commands);
+
+  function remove(id: string, name: string) {
+    const at = { params: { path: { production: id } } };
+    act(
+      got(api.DELETE("/api/productions/{production}", at)).then(() =>
+        say(`“${name}” was deleted.`, { label: "Undo", run: () => act(got(api.POST("/api/productions/{production}/restore", at))) }),
+      ),
+    );
+  }
+
+  return (
+    <div className="page">
+      <Top />
+      <main className="sheet">
+        <div className="head">
+          <div>
+            <h1>Productions</h1>
+            <span className="muted">A production holds the shots of one job.</span>
+          </div>
+          <span className="grow" />
+          <Button variant="contained" startIcon={<Icon name="plus" />} onClick={create}>
+            New production
+          </Button>
+        </div>
+        {error && <div className="empty">{error.message}</div>}
+        {data?.length === 0 && (
+          <div className="empty">
+            <span>Nothing here yet. Start a production, then add its first shot.</span>
+            <Button variant="outlined" onClick={create}>
+              New production
+            </Button>
+          </div>
+        )}
+        <div className="cards">
+          {data?.map((p) => (
+            <Card
+              key={p.id}
+              to={`/productions/${p.id}`}
+              name={p.name}
+              note={`${p.shots === 1 ? "1 shot" : `${p.shots} shots`} · ${ago(p.changed)}`}
+              poster={p.poster_shot ? <Poster shot={p.poster_shot} revision={p.changed} /> : <span>No shots yet</span>}
+              onRename={(name) => act(got(api.PATCH("/api/productions/{production}", { params: { path: { production: p.id } }, body: { name } })))}
+              actions={[
+                {
+                  icon: "copy",
+                  label: "Duplicate",
+                  run: () => act(got(api.POST("/api/productions/{production}/copy", { params: { path: { production: p.id } } }))),
+                },
+                { icon: "trash", label: "Delete", run: () => remove(p.id, p.name) },
+              ]}
+            />
+          ))}
+        </div>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,178 @@
+import { Button, IconButton, ListItemIcon, Menu, MenuItem, Tooltip } from "@mui/material";
+import { useState } from "react";
+import { useVocabulary, type ValueInfo } from "../../api/queries";
+import { Icon } from "../../parts/Icon";
+import { useSession, useShot } from "../document/context";
+import { valueAt } from "../document/pointer";
+import { removeThing } from "../document/values";
+import { copyOf, listed, newLight, newTitle, type Listed } from "../things";
+import { point, samePointed, useView } from "../view";
+import { Finishes } from "./Finishes";
+import { Groups } from "./Groups";
+import { ShotFormat } from "./ShotFormat";
+import { TypefaceRow } from "./TypefaceRow";
+import { useCameraCommands } from "./useCameraCommands";
+import "./bench.css";
+
+/** What a click on a part of a letter means: the group whose controls shape it. */
+const LIT: Record<string, string> = { face: "finish", bevel: "body/front edge", wall: "body", back: "body/back edge" };
+
+/** Shows what was pointed at, in the order of work. */
+export function Bench() {
+  const shot = useShot();
+  const pointed = useView((s) => s.pointed);
+  const vocabulary = useVocabulary();
+  const things = listed(shot);
+  const now = things.find((thing) => samePointed(thing.pointed, pointed));
+  return (
+    <aside className="bench" aria-label="Bench">
+      <Chooser things={things} now={now} />
+      <div className="bench-values">
+        {!vocabulary ? null : now ? <ThingBench key={now.key} thing={now} infos={vocabulary.values[now.kind] as unknown as ValueInfo[]} /> : <ShotFormat />}
+      </div>
+    </aside>
+  );
+}
+
+function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined }) {
+  const session = useSession();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const close = (then: () => void) => () => {
+    setAnchor(null);
+    then();
+  };
+  function add(make: typeof newTitle) {
+    const made = make(session.store.getState().shot!);
+    session.edit(made.patch);
+    point({ thing: made.id });
+  }
+  const id = now && typeof now.pointed === "object" ? now.pointed.thing : null;
+  return (
+    <div className="chooser">
+      <button className="chooser-now" aria-haspopup="menu" aria-label={`Pointed at: ${now?.name ?? "Shot"}`} onClick={(e) => setAnchor(e.currentTarget)}>
+        <Icon name={now?.icon ?? "film"} />
+        <span>{now?.name ?? "Shot"}</span>
+        <Icon name="down" size={14} />
+      </button>
+      {id && (
+        <>
+          <Tooltip title="Duplicate with its keys">
+            <IconButton
+              aria-label="Duplicate"
+              onClick={() => {
+                const made = copyOf(session.store.getState().shot!, id);
+                session.edit(made.patch);
+                point({ thing: made.id });
+              }}
+            >
+              <Icon name="copy" size={16} />
+            </IconButton>
+          </Tooltip>
+          <Tooltip title="Delete (Ctrl Z brings it back)">
+            <IconButton
+              aria-label="Delete"
+              onClick={() => {
+                session.edit(removeThing(session.store.getState().shot!, id));
+                point("shot");
+              }}
+            >
+              <Icon name="trash" size={16} />
+            </IconButton>
+          </Tooltip>
+        </>
+      )}
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} transitionDuration={0}>
+        <MenuItem onClick={close(() => point("shot"))} selected={!now}>
+          <ListItemIcon>
+            <Icon name="film" size={16} />
+          </ListItemIcon>
+          Shot
+        </MenuItem>
+        {things.map((thing) => (
+          <MenuItem key={thing.key} selected={thing === now} onClick={close(() => point(thing.pointed))}>
+            <ListItemIcon>
+              <Icon name={thing.icon} size={16} />
+            </ListItemIcon>
+            {thing.name}
+          </MenuItem>
+        ))}
+        <MenuItem divider sx={{ minHeight: 0, p: 0 }} disabled />
+        <MenuItem onClick={close(() => add(newTitle))}>
+          <ListItemIcon>
+            <Icon name="plus" size={16} />
+          </ListItemIcon>
+          Add a title
+        </MenuItem>
+        <MenuItem onClick={close(() => add(newLight))}>
+          <ListItemIcon>
+            <Icon name="plus" size={16} />
+          </ListItemIcon>
+          Add a light
+        </MenuItem>
+      </Menu>
+    </div>
+  );
+}
+
+function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
+  const session = useSession();
+  const shot = useShot();
+  const pointed = useView((s) => s.pointed);
+  const { frameTitles } = useCameraCommands();
+  const [gesture] = useState(() => crypto.randomUUID());
+  const named = typeof thing.pointed === "object";
+  const lit = typeof pointed === "object" && pointed.part ? LIT[pointed.part] : undefined;
+  const words = String(valueAt(shot, `${thing.at}/words`) ?? "");
+  return (
+    <>
+      {named && (
+        <section className="group">
+          <label className="row">
+            <span className="number-label">name</span>
+            <input
+              key={thing.name}
+              className="plain-input"
+              aria-label="Name"
+              defaultValue={thing.name}
+              maxLength={120}
+              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+              onBlur={(e) => {
+                const name = e.target.value.trim();
+                if (name && name !== thing.name) session.edit([{ op: "replace", path: `${thing.at}/name`, value: name }]);
+                else e.target.value = thing.name;
+              }}
+            />
+          </label>
+          {thing.kind === "title" && (
+            <textarea
+              className="plain-input words"
+              aria-label="Words of the title"
+              value={words}
+              rows={Math.min(5, words.split("\n").length + 1)}
+              maxLength={600}
+              placeholder="Type the words"
+              onChange={(e) => session.edit([{ op: "replace", path: `${thing.at}/words`, value: e.target.value }], gesture)}
+            />
+          )}
+        </section>
+      )}
+      {thing.kind === "camera" && (
+        <section className="group">
+          <Button variant="outlined" fullWidth startIcon={<Icon name="frame" />} onClick={frameTitles}>
+            Frame the title
+          </Button>
+        </section>
+      )}
+      <Groups
+        infos={infos}
+        base={thing.at}
+        lit={lit}
+        without={["/setting/typeface"]}
+        before={{
+          setting: <TypefaceRow at={`${thing.at}/setting/typeface`} words={words} />,
+          finish: <Finishes at={`${thing.at}/finish`} />,
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,181 @@
+import { Popover, Tooltip } from "@mui/material";
+import { useState } from "react";
+import type { ValueInfo } from "../../api/queries";
+import { fromHex, toHex, type Colour } from "../../parts/colour/convert";
+import { Icon } from "../../parts/Icon";
+import { NumberField } from "../../parts/number/NumberField";
+import { useSession, useShot } from "../document/context";
+import type { Operation } from "../document/patches";
+import { valueAt } from "../document/pointer";
+import { setValue } from "../document/values";
+import { useView } from "../view";
+import { KeyButton } from "./KeyButton";
+import { useNumber } from "./useValue";
+
+interface Row {
+  info: ValueInfo;
+  at: string;
+  label?: string;
+}
+
+export function NumberRow({ info, at, label = info.label }: Row) {
+  const state = useNumber(at);
+  const changed = !state.animated && state.value !== info.default;
+  return (
+    <div className="row">
+      <NumberField
+        label={label}
+        value={state.value}
+        unit={info.unit}
+        step={info.step}
+        low={info.low}
+        high={info.high}
+        tells={info.tells}
+        animated={state.animated}
+        onChange={state.set}
+      />
+      <Reset label={label} shown={changed} run={() => state.set(info.default as number)} />
+      {info.keyable ? <KeyButton label={label} state={state} /> : <span className="key-gap" />}
+    </div>
+  );
+}
+
+/** Three numbers that belong together, side by side. */
+export function TripleRow({ infos, base, name, label }: { infos: ValueInfo[]; base: string; name: string; label: string }) {
+  return (
+    <div className="triple" role="group" aria-label={label}>
+      <span className="number-label">{name}</span>
+      <div className="triple-fields">
+        {infos.map((info) => (
+          <TripleField key={info.pointer} info={info} at={base + info.pointer} label={`${name} ${info.label}`} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function TripleField({ info, at, label }: { info: ValueInfo; at: string; label: string }) {
+  const state = useNumber(at);
+  return (
+    <div className="triple-field">
+      <span className="triple-name">
+        {info.label}
+        <KeyButton label={label} state={state} />
+      </span>
+      <NumberField bare label={label} value={state.value} unit={info.unit} step={info.step} low={info.low} high={info.high} tells={info.tells} animated={state.animated} onChange={state.set} />
+    </div>
+  );
+}
+
+export function ChoiceRow({ info, at, label = info.label }: Row) {
+  const session = useSession();
+  const value = String(valueAt(useShot(), at));
+  const put = (next: string) => next !== value && session.edit([{ op: "replace", path: at, value: next }]);
+  return (
+    <Tooltip title={info.tells} placement="left">
+      <div className="row">
+        <span className="number-label">{label}</span>
+        <div className="segments" role="radiogroup" aria-label={label}>
+          {info.choices!.map((choice) => (
+            <button key={choice} role="radio" aria-checked={choice === value} onClick={() => put(choice)}>
+              {choice}
+            </button>
+          ))}
+        </div>
+      </div>
+    </Tooltip>
+  );
+}
+
+export function SwitchRow({ info, at }: Row) {
+  const session = useSession();
+  const on = valueAt(useShot(), at) === true;
+  return (
+    <Tooltip title={info.tells} placement="left">
+      <label className="row switch-row">
+        <span className="number-label">{info.label}</span>
+        <input type="checkbox" checked={on} onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.checked }])} />
+      </label>
+    </Tooltip>
+  );
+}
+
+export function ColourRow({ info, at }: Row) {
+  const session = useSession();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const channels = { r: useNumber(`${at}/r`), g: useNumber(`${at}/g`), b: useNumber(`${at}/b`) };
+  const colour: Colour = { r: channels.r.value, g: channels.g.value, b: channels.b.value };
+  const hex = toHex(colour);
+
+  function put(next: Colour, gesture?: string) {
+    const shot = session.store.getState().shot;
+    if (!shot) return;
+    const { frame } = useView.getState();
+    const operations: Operation[] = (["r", "g", "b"] as const).flatMap((c) => setValue(shot, `${at}/${c}`, next[c], frame));
+    session.edit(operations, gesture);
+  }
+  const fallback = info.default as Colour;
+  const moving = channels.r.animated || channels.g.animated || channels.b.animated;
+
+  return (
+    <div className="row">
+      <Tooltip title={info.tells} placement="left">
+        <span className="number-label">{info.label}</span>
+      </Tooltip>
+      <button className={`swatch${moving ? " animated" : ""}`} aria-label={`${info.label}: ${hex}`} aria-haspopup="dialog" onClick={(e) => setAnchor(e.currentTarget)}>
+        <i style={{ background: hex }} />
+        <span className="mono">{hex}</span>
+      </button>
+      <Reset label={info.label} shown={!moving && hex !== toHex(fallback)} run={() => put(fallback)} />
+      <span className="key-gap" />
+      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "left" }} transitionDuration={0}>
+        <ColourPanel label={info.label} hex={hex} onColour={put} at={at} />
+      </Popover>
+    </div>
+  );
+}
+
+function ColourPanel({ label, hex, onColour, at }: { label: string; hex: string; onColour: (c: Colour, gesture?: string) => void; at: string }) {
+  const [text, setText] = useState<string | null>(null);
+  const [gesture] = useState(() => crypto.randomUUID());
+  const info = (c: "r" | "g" | "b", name: string): ValueInfo => ({
+    pointer: c, kind: "number", group: "", label: name, tells: "Scene-linear, Rec.709 primaries.", keyable: true, default: undefined, step: 0.002, low: 0, high: 1,
+  });
+  const typed = text === null ? undefined : fromHex(text);
+  return (
+    <div className="colour-panel" role="dialog" aria-label={label}>
+      <div className="row">
+        <input type="color" aria-label="Pick a colour" value={hex} onChange={(e) => onColour(fromHex(e.target.value)!, gesture)} />
+        <input
+          className="plain-input mono"
+          aria-label="sRGB hex"
+          aria-invalid={typed === null}
+          size={9}
+          value={text ?? hex}
+          onChange={(e) => {
+            setText(e.target.value);
+            const colour = fromHex(e.target.value);
+            if (colour) onColour(colour, gesture);
+          }}
+          onBlur={() => setText(null)}
+        />
+        <span className="muted">sRGB</span>
+      </div>
+      <span className="muted small">Scene-linear</span>
+      {(["r", "g", "b"] as const).map((c) => (
+        <NumberRow key={c} info={info(c, { r: "red", g: "green", b: "blue" }[c])} at={`${at}/${c}`} />
+      ))}
+    </div>
+  );
+}
+
+function Reset({ label, shown, run }: { label: string; shown: boolean; run: () => void }) {
+  if (!shown) return <span className="reset-gap" />;
+  return (
+    <Tooltip title="Back to the value a new one has" placement="left">
+      <button className="reset" aria-label={`Reset ${label}`} onClick={run}>
+        <Icon name="reset" size={13} />
+      </button>
+    </Tooltip>
+  );
+}

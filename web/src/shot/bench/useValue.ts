@@ -1,0 +1,44 @@
+import { useCallback } from "react";
+import { useSession, useShot, useShotState } from "../document/context";
+import { keysOf, numberAt, removeKey, setKey, setValue } from "../document/values";
+import { useView } from "../view";
+
+export interface NumberState {
+  value: number;
+  animated: boolean;
+  keyedHere: boolean;
+  set: (value: number, gesture?: string) => void;
+  toggleKey: () => void;
+}
+
+/** The frame shown in fields: the present one, but not at every step while playing. */
+export const useShownFrame = (): number => useView((s) => (s.playing ? s.frame - (s.frame % 5) : s.frame));
+
+/** A number of the document at the present frame. */
+export function useNumber(pointer: string): NumberState {
+  const session = useSession();
+  const shot = useShot();
+  const frame = useShownFrame();
+  const scene = useShotState((s) => s.scene);
+  const keys = keysOf(shot, pointer);
+  const here = keys.find((key) => key.frame === frame);
+  const baked = keys.length ? scene?.channel(pointer)?.[Math.min(frame, scene.facts.frames - 1)] : undefined;
+  const value = here?.value ?? (keys.length ? Number((baked ?? keys[0]!.value).toPrecision(6)) : numberAt(shot, pointer));
+
+  const set = useCallback(
+    (next: number, gesture?: string) => {
+      const now = session.store.getState().shot;
+      if (now) session.edit(setValue(now, pointer, next, useView.getState().frame), gesture);
+    },
+    [session, pointer],
+  );
+  const toggleKey = useCallback(() => {
+    const now = session.store.getState().shot;
+    const at = useView.getState().frame;
+    if (!now) return;
+    const there = keysOf(now, pointer).some((key) => key.frame === at);
+    session.edit(there ? removeKey(now, pointer, at) : setKey(now, pointer, at, value));
+  }, [session, pointer, value]);
+
+  return { value, animated: keys.length > 0, keyedHere: here !== undefined, set, toggleKey };
+}

@@ -1,0 +1,111 @@
+import { Button, MenuItem, Popover, Select } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useLocation } from "wouter";
+import { api, got } from "../../api/client";
+import { useVocabulary } from "../../api/queries";
+import { NumberField } from "../../parts/number/NumberField";
+import { sayFault } from "../../parts/notices";
+import { lasting } from "../../parts/when";
+import { useSession, useShot } from "../document/context";
+import "./deliver.css";
+
+const QUALITIES: Record<string, string> = {
+  draft: "for timing; soft, fast",
+  good: "for approval",
+  final: "for the edit; slowest",
+};
+
+const even = (n: number) => Math.max(16, Math.round(n / 2) * 2);
+
+/** A render order: range, size, quality. */
+export function DeliverForm({ anchor, onClose }: { anchor: HTMLElement | null; onClose: () => void }) {
+  return (
+    <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} transitionDuration={0}>
+      {anchor && <Form onClose={onClose} />}
+    </Popover>
+  );
+}
+
+function Form({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const shot = useShot();
+  const vocabulary = useVocabulary();
+  const client = useQueryClient();
+  const [, go] = useLocation();
+  const { width, height, frames, rate } = shot.format as { width: number; height: number; frames: number; rate: { num: number; den: number } };
+  const [first, setFirst] = useState(0);
+  const [last, setLast] = useState(frames - 1);
+  const [share, setShare] = useState(1);
+  const [quality, setQuality] = useState("good");
+  const [busy, setBusy] = useState(false);
+  const size = { width: even(width * share), height: even(height * share) };
+  const count = last - first + 1;
+
+  function order() {
+    setBusy(true);
+    session
+      .settled()
+      .then(() =>
+        got(
+          api.POST("/api/shots/{shot}/deliveries", {
+            params: { path: { shot: session.id } },
+            body: { first, last, ...size, quality: quality as "draft" | "good" | "final" },
+          }),
+        ),
+      )
+      .then(() => {
+        void client.invalidateQueries({ queryKey: ["deliveries"] });
+        onClose();
+        go("/deliveries");
+      })
+      .catch((why: unknown) => {
+        setBusy(false);
+        sayFault(why);
+      });
+  }
+
+  return (
+    <form
+      className="deliver-form"
+      aria-label="Order a delivery"
+      onSubmit={(e) => {
+        e.preventDefault();
+        order();
+      }}
+    >
+      <h2>Deliver an MP4</h2>
+      <div className="row">
+        <NumberField label="first frame" step={1} low={0} high={last} value={first} onChange={(v) => setFirst(Math.round(v))} tells="The first frame of the clip." />
+      </div>
+      <div className="row">
+        <NumberField label="last frame" step={1} low={first} high={frames - 1} value={last} onChange={(v) => setLast(Math.round(v))} tells="The last frame of the clip; it is part of it." />
+      </div>
+      <div className="row">
+        <span className="number-label">size</span>
+        <Select size="small" variant="standard" disableUnderline className="deliver-select mono" inputProps={{ "aria-label": "size" }} value={share} onChange={(e) => setShare(Number(e.target.value))}>
+          {[1, 2 / 3, 0.5, 1 / 3, 0.25].map((s) => (
+            <MenuItem key={s} value={s}>
+              {even(width * s)} × {even(height * s)}
+            </MenuItem>
+          ))}
+        </Select>
+      </div>
+      <div className="deliver-qualities" role="radiogroup" aria-label="quality">
+        {vocabulary?.qualities.map((q) => (
+          <button type="button" key={q.name} role="radio" aria-checked={q.name === quality} onClick={() => setQuality(q.name)}>
+            <b>{q.name}</b>
+            <span>{QUALITIES[q.name]}</span>
+            <span className="mono">{q.samples} samples</span>
+          </button>
+        ))}
+      </div>
+      <p className="muted">
+        {count} frames, {lasting((count * rate.den) / rate.num)}. H.264, Rec.709. It renders in the background while you go on.
+      </p>
+      <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy}>
+        Order
+      </Button>
+    </form>
+  );
+}

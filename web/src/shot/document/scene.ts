@@ -1,0 +1,121 @@
+import { gotBytes } from "../../api/client";
+import { unpack } from "../../api/block";
+
+/** Where a letter of a title stands: its body's name, x, y, and the character it comes from. */
+export type Letter = [body: string, x: number, y: number, source: number];
+
+interface TitleFacts {
+  forms: Letter[][];
+  limited: number[];
+  missing: string;
+}
+
+interface SceneFacts {
+  revision: number;
+  frames: number;
+  titles: Record<string, TitleFacts>;
+  lights: string[];
+  channels: string[];
+  studio: string;
+}
+
+/** One letter's mesh; `ends` are the last triangles of face, bevel, wall, back. */
+export interface LetterBody {
+  position: Float32Array;
+  normal: Float32Array;
+  triangles: Uint32Array;
+  ends: number[];
+  low: [number, number, number];
+  high: [number, number, number];
+}
+
+/** A shot evaluated over all its frames by the core; the browser only plays it back. */
+export class Scene {
+  constructor(
+    readonly facts: SceneFacts,
+    private readonly arrays: Map<string, { shape: number[]; data: Float32Array | Uint32Array }>,
+  ) {}
+
+  get revision(): number {
+    return this.facts.revision;
+  }
+
+  clamp(frame: number): number {
+    return Math.max(0, Math.min(this.facts.frames - 1, Math.round(frame)));
+  }
+
+  /** The numbers of a named array at a frame. */
+  at(name: string, frame: number): Float32Array | Uint32Array {
+    const { shape, data } = this.arrays.get(name)!;
+    const size = data.length / shape[0]!;
+    const start = this.clamp(frame) * size;
+    return data.subarray(start, start + size);
+  }
+
+  has(name: string): boolean {
+    return this.arrays.has(name);
+  }
+
+  /** A keyed value over all frames; undefined where it has no keys. */
+  channel(pointer: string): Float32Array | undefined {
+    return this.arrays.get(`channel${pointer}`)?.data as Float32Array | undefined;
+  }
+
+  /** Every frame of an array. */
+  all(name: string): Float32Array {
+    return this.arrays.get(name)!.data as Float32Array;
+  }
+
+  letters(title: string, frame: number): Letter[] {
+    const forms = this.facts.titles[title]?.forms ?? [];
+    return forms[this.at(`title/${title}/form`, frame)[0] ?? 0] ?? forms[0] ?? [];
+  }
+}
+
+const bodies = new Map<string, LetterBody>();
+const MOST = 3000;
+
+export const bodyOf = (name: string): LetterBody | undefined => bodies.get(name);
+
+export async function fetchScene(shot: string, signal: AbortSignal): Promise<Scene> {
+  const { facts, arrays } = unpack<SceneFacts>(await gotBytes(`/api/shots/${shot}/scene`, { signal }));
+  return new Scene(facts, arrays);
+}
+
+/** Fetch the bodies that letters name and that are not here yet; true when any came. */
+export async function fetchBodies(names: Iterable<string>, signal?: AbortSignal): Promise<boolean> {
+  const lacking = [...new Set(names)].filter((name) => !bodies.has(name));
+  if (!lacking.length) return false;
+  for (let i = 0; i < lacking.length; i += 800) {
+    const body = JSON.stringify({ names: lacking.slice(i, i + 800) });
+    const buffer = await gotBytes("/api/bodies", { method: "POST", headers: { "Content-Type": "application/json" }, body, signal });
+    const { facts, arrays } = unpack<{ ends: Record<string, number[]> }>(buffer);
+    for (const [name, ends] of Object.entries(facts.ends)) {
+      const position = arrays.get(`${name}/position`)!.data as Float32Array;
+      bodies.set(name, {
+        position,
+        normal: arrays.get(`${name}/normal`)!.data as Float32Array,
+        triangles: arrays.get(`${name}/triangles`)!.data as Uint32Array,
+        ends,
+        ...extent(position),
+      });
+    }
+  }
+  for (const name of bodies.keys()) {
+    if (bodies.size <= MOST) break;
+    bodies.delete(name);
+  }
+  return true;
+}
+
+function extent(position: Float32Array): Pick<LetterBody, "low" | "high"> {
+  const low: [number, number, number] = [Infinity, Infinity, Infinity];
+  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < position.length; i++) {
+    const axis = i % 3;
+    const value = position[i]!;
+    if (value < low[axis]!) low[axis] = value;
+    if (value > high[axis]!) high[axis] = value;
+  }
+  return { low, high };
+}

@@ -1,0 +1,208 @@
+import { createStore, type StoreApi } from "zustand";
+import { api, got, Refused, Unreachable } from "../../api/client";
+import { listen } from "../../api/live";
+import { say, sayFault } from "../../parts/notices";
+import { joined, patched, rebased, type Edit, type Operation, type Shot } from "./patches";
+import { fetchBodies, fetchScene, type Scene } from "./scene";
+
+export interface SessionState {
+  /** The shot as shown: what the server has, with waiting edits on top. */
+  shot: Shot | null;
+  production: { id: string; name: string } | null;
+  revision: number;
+  scene: Scene | null;
+  canUndo: boolean;
+  canRedo: boolean;
+  /** Edits not yet acknowledged. */
+  waiting: number;
+  away: boolean;
+  fault: string | null;
+}
+
+const EMPTY: SessionState = {
+  shot: null, production: null, revision: -1, scene: null, canUndo: false, canRedo: false, waiting: 0, away: false, fault: null,
+};
+
+/**
+ * One open shot. Edits show at once, are sent one after the other, and are put on top of what
+ * others changed in between; nothing typed is lost while the server is away.
+ */
+export class Session {
+  readonly store: StoreApi<SessionState> = createStore(() => EMPTY);
+  private base: Shot | null = null;
+  private queue: Edit[] = [];
+  private sending = false;
+  private heard = -1;
+  private closed = false;
+  private unlisten: () => void = () => {};
+  private fetching: AbortController | null = null;
+  private outdated = false;
+  private idle: (() => void)[] = [];
+
+  constructor(readonly id: string) {}
+
+  open(): void {
+    this.closed = false;
+    this.unlisten = listen((heard) => {
+      if (heard.kind === "shot" && heard.id === this.id) {
+        this.heard = Math.max(this.heard, heard.revision ?? 0);
+        void this.catchUp();
+      } else if (heard.kind === "connected" && this.base) void this.reload();
+    });
+    void this.reload();
+  }
+
+  close(): void {
+    this.closed = true;
+    this.unlisten();
+    this.fetching?.abort();
+  }
+
+  /** Change the shot; edits of one gesture are undone together. */
+  edit(patch: Operation[], gesture?: string): void {
+    const now = this.store.getState().shot;
+    if (!now || !patch.length) return;
+    let shot: Shot;
+    try {
+      shot = patched(now, patch);
+    } catch {
+      return;
+    }
+    const last = this.queue.at(-1);
+    // The first of the queue may be on its way already; only later ones can still be joined.
+    const together = last && !(this.sending && this.queue.length === 1) ? joined(last, { patch, gesture }) : null;
+    if (together) this.queue[this.queue.length - 1] = together;
+    else this.queue.push({ patch, gesture });
+    this.store.setState({ shot, waiting: this.queue.length, canUndo: true });
+    void this.send();
+  }
+
+  async undo(): Promise<void> {
+    await this.travel("/api/shots/{shot}/undo");
+  }
+
+  async redo(): Promise<void> {
+    await this.travel("/api/shots/{shot}/redo");
+  }
+
+  /** Resolves once every edit is stored. */
+  settled(): Promise<void> {
+    return this.queue.length ? new Promise((done) => this.idle.push(done)) : Promise.resolve();
+  }
+
+  /** Resolves once the scene of the newest revision is here (or after a while without one). */
+  drawnUp(): Promise<void> {
+    const ready = ({ waiting, scene, revision }: SessionState) => waiting === 0 && scene?.revision === revision;
+    if (ready(this.store.getState())) return Promise.resolve();
+    return new Promise((done) => {
+      const finish = () => {
+        clearTimeout(timer);
+        stop();
+        done();
+      };
+      const timer = setTimeout(finish, 4000);
+      const stop = this.store.subscribe((state) => ready(state) && finish());
+    });
+  }
+
+  private async travel(way: "/api/shots/{shot}/undo" | "/api/shots/{shot}/redo"): Promise<void> {
+    await this.settled();
+    try {
+      const answer = await got(api.POST(way, { params: { path: { shot: this.id } } }));
+      if (answer.moved) await this.reload();
+    } catch (why) {
+      sayFault(why);
+    }
+  }
+
+  private async send(): Promise<void> {
+    if (this.sending || this.closed) return;
+    this.sending = true;
+    while (this.queue.length && !this.closed) {
+      const edit = this.queue[0]!;
+      try {
+        const base = this.store.getState().revision;
+        const answer = await got(
+          api.POST("/api/shots/{shot}/edits", { params: { path: { shot: this.id } }, body: { base, patch: edit.patch, gesture: edit.gesture } }),
+        );
+        this.base = patched(this.base!, edit.patch);
+        this.queue.shift();
+        this.store.setState({ revision: answer.revision, waiting: this.queue.length, canRedo: false, away: false });
+        void this.refreshScene();
+      } catch (why) {
+        await this.recover(why);
+      }
+    }
+    this.sending = false;
+    for (const done of this.idle.splice(0)) done();
+    void this.catchUp();
+  }
+
+  private async recover(why: unknown): Promise<void> {
+    if (why instanceof Refused && why.status === 409 && why.problem.since) {
+      for (const other of why.problem.since) this.base = patched(this.base!, other.patch as Operation[]);
+      const { shot, kept, lost } = rebased(this.base!, this.queue);
+      this.queue = kept;
+      this.store.setState({ shot, revision: why.problem.revision!, waiting: kept.length });
+      if (lost.length) say("What you changed was removed in another tab; that change could not be kept.");
+    } else if (why instanceof Unreachable || (why instanceof Refused && why.status >= 500)) {
+      this.store.setState({ away: true });
+      await new Promise((done) => setTimeout(done, 1200));
+    } else {
+      this.queue.shift();
+      const { shot, kept } = rebased(this.base!, this.queue);
+      this.queue = kept;
+      this.store.setState({ shot, waiting: kept.length });
+      sayFault(why);
+    }
+  }
+
+  /** Another tab, undo or the command line changed the shot. */
+  private async catchUp(): Promise<void> {
+    if (!this.sending && !this.queue.length && this.heard > this.store.getState().revision) await this.reload();
+  }
+
+  private async reload(): Promise<void> {
+    try {
+      const open = await got(api.GET("/api/shots/{shot}", { params: { path: { shot: this.id } } }));
+      if (this.closed) return;
+      if (this.sending || this.queue.length) {
+        // Our own edits come first; whatever is newer is met when they are sent.
+        this.store.setState({ away: false });
+        if (!this.sending) void this.send();
+        return;
+      }
+      this.base = open.document;
+      this.heard = Math.max(this.heard, open.revision);
+      this.store.setState({
+        shot: open.document, revision: open.revision, canUndo: open.can_undo, canRedo: open.can_redo, away: false, fault: null,
+        production: { id: open.production, name: open.production_name },
+      });
+      await this.refreshScene();
+    } catch (why) {
+      if (why instanceof Unreachable) this.store.setState({ away: true });
+      if (!this.base) this.store.setState({ fault: (why as Error).message });
+      else if (why instanceof Refused) this.store.setState({ fault: why.message });
+    }
+  }
+
+  /** Fetch what the core makes of the newest revision; one request at a time, so that dragging never starves it. */
+  private async refreshScene(): Promise<void> {
+    this.outdated = true;
+    if (this.fetching) return;
+    const stop = (this.fetching = new AbortController());
+    try {
+      while (this.outdated && !this.closed) {
+        this.outdated = false;
+        const scene = await fetchScene(this.id, stop.signal);
+        const first = Object.keys(scene.facts.titles).flatMap((title) => scene.letters(title, 0).map((letter) => letter[0]));
+        await fetchBodies(first, stop.signal);
+        if (!this.closed) this.store.setState({ scene });
+      }
+    } catch (why) {
+      if (!stop.signal.aborted && !(why instanceof Unreachable)) sayFault(why);
+    } finally {
+      this.fetching = null;
+    }
+  }
+}

@@ -1,0 +1,208 @@
+import { useEffect, useRef, useState, type PointerEvent } from "react";
+import { listen } from "../../api/live";
+import { sayFault } from "../../parts/notices";
+import { useSession, useShot, useShotState } from "../document/context";
+import type { Operation } from "../document/patches";
+import { fetchBodies } from "../document/scene";
+import { setValue } from "../document/values";
+import { look, point, useView } from "../view";
+import { dolly, orbit, truck } from "./orbit";
+import { LiveStage, type CameraPose } from "./stage";
+import { useTraced } from "./useTraced";
+import { WordsInPlace } from "./WordsInPlace";
+import { Gauges } from "./Gauges";
+import "./picture.css";
+
+const AXES = ["x", "y", "z"] as const;
+
+/** The picture: live, and traced over it where one wants; it answers to clicks and drags. */
+export function Picture() {
+  const session = useSession();
+  const shot = useShot();
+  const scene = useShotState((s) => s.scene);
+  const { frame, playing, traced: tracing, pointed, typing } = useView();
+  const area = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const marks = useRef<SVGSVGElement>(null);
+  const stage = useRef<LiveStage | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [box, setBox] = useState({ width: 0, height: 0 });
+  const aspect = (shot.format?.width ?? 16) / (shot.format?.height ?? 9);
+  const chosen = typeof pointed === "object" ? pointed.thing : null;
+
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      const w = Math.floor(Math.min(width, height * aspect));
+      setBox({ width: w, height: Math.round(w / aspect) });
+    });
+    observer.observe(area.current!);
+    return () => observer.disconnect();
+  }, [aspect]);
+
+  useEffect(() => {
+    try {
+      const made = new LiveStage(canvas.current!);
+      stage.current = made;
+      // For debugging and tests: what the live view last drew.
+      made.onDrawn = (revision, drawn) => {
+        canvas.current!.dataset.drawn = `${revision}:${drawn}`;
+        placeMarks(made, marks.current, useView.getState().pointed);
+      };
+      const state = session.store.getState();
+      if (state.scene) made.show(state.scene, useView.getState().frame);
+      return () => {
+        stage.current = null;
+        made.dispose();
+      };
+    } catch {
+      setFault("The live view needs WebGL 2, and this browser does not offer it. The traced view and deliveries work all the same.");
+    }
+  }, [session]);
+
+  useEffect(() => {
+    const made = stage.current;
+    if (made && box.width) made.size(box.width, box.height, Math.min(window.devicePixelRatio, 2));
+  }, [box]);
+
+  useEffect(() => {
+    const made = stage.current;
+    if (!made || !scene) return;
+    made.onLacking = (names) => {
+      fetchBodies(names)
+        .then((came) => came && made.draw())
+        .catch(sayFault);
+    };
+    made.show(scene, frame);
+  }, [scene, frame]);
+
+  useEffect(() => stage.current?.draw(), [pointed]);
+
+  const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
+  const picture = useTraced(session.id, tracing && !playing, frame, revision, box.width, box.height);
+  const showsTraced = tracing && !playing && picture.address !== null && picture.frame === frame && picture.revision === revision;
+
+  const gesture = useCameraGesture(stage, frame);
+
+  function onPointerUp(event: PointerEvent<HTMLDivElement>) {
+    if (gesture.end() || event.button !== 0) return;
+    const rect = event.currentTarget.getBoundingClientRect();
+    const hit = stage.current?.pick((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height);
+    point(hit ? { thing: hit.thing, part: hit.part } : "backdrop");
+  }
+
+  function onDoubleClick() {
+    if (chosen && shot.things?.[chosen]?.kind === "title") look({ typing: chosen });
+  }
+
+  return (
+    <section className="picture" aria-label="Picture">
+      <div className="picture-area" ref={area}>
+        <div
+          className="picture-frame"
+          style={{ width: box.width, height: box.height }}
+          tabIndex={0}
+          role="img"
+          aria-label={`Frame ${frame} of ${shot.name}`}
+          onPointerDown={gesture.start}
+          onPointerMove={gesture.move}
+          onPointerUp={onPointerUp}
+          onPointerCancel={() => gesture.end()}
+          onWheel={gesture.wheel}
+          onDoubleClick={onDoubleClick}
+        >
+          <canvas ref={canvas} data-testid="live" aria-hidden="true" />
+          {showsTraced && <img src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} />}
+          <svg ref={marks} className="picture-marks" aria-hidden="true" />
+          {fault && <div className="picture-fault">{fault}</div>}
+          {typing && shot.things?.[typing]?.kind === "title" && <WordsInPlace title={typing} stage={stage} />}
+          {!Object.values(shot.things ?? {}).some((thing) => thing.kind === "title") && (
+            <div className="picture-fault">No words yet. Add a title in the list on the right, or press Shift W.</div>
+          )}
+        </div>
+      </div>
+      <Gauges traced={tracing && !playing ? picture : null} showsTraced={showsTraced} />
+    </section>
+  );
+}
+
+/** Corner marks around the title pointed at. */
+function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: ReturnType<typeof useView.getState>["pointed"]): void {
+  if (!svg) return;
+  const extent = typeof pointed === "object" ? stage.extent(pointed.thing) : null;
+  if (!extent) {
+    svg.innerHTML = "";
+    return;
+  }
+  const { clientWidth: w, clientHeight: h } = svg;
+  const [l, t, r, b] = [extent[0] * w - 6, extent[1] * h - 6, extent[2] * w + 6, extent[3] * h + 6];
+  const k = Math.min(14, (r - l) / 3, (b - t) / 3);
+  const d = `M${l} ${t + k}V${t}H${l + k}M${r - k} ${t}H${r}V${t + k}M${r} ${b - k}V${b}H${r - k}M${l + k} ${b}H${l}V${b - k}`;
+  svg.innerHTML = `<path d="${d}"/>`;
+}
+
+/** Drag orbits, Shift-drag trucks, the wheel dollies; the live camera moves at once, edits follow. */
+function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: number) {
+  const session = useSession();
+  const drag = useRef<{ x: number; y: number; pose: CameraPose; id: string; moved: boolean } | null>(null);
+  const rolling = useRef<{ id: string; timer: number } | null>(null);
+
+  function put(pose: CameraPose, id: string) {
+    const { shot } = session.store.getState();
+    if (!shot) return;
+    stage.current?.hold(pose);
+    const operations: Operation[] = [];
+    for (const part of ["position", "aim"] as const) {
+      AXES.forEach((axis, i) => {
+        const value = Number(pose[part][i]!.toFixed(4));
+        if (part === "position" || value !== Number((shot.camera?.aim?.[axis] ?? 0).toFixed(4))) operations.push(...setValue(shot, `/camera/${part}/${axis}`, value, frame));
+      });
+    }
+    session.edit(operations, id);
+  }
+
+  async function release() {
+    await session.drawnUp();
+    if (!drag.current && !rolling.current) stage.current?.hold(null);
+  }
+
+  return {
+    start(event: PointerEvent<HTMLDivElement>) {
+      if (event.button !== 0 || !stage.current || !session.store.getState().scene) return;
+      if (event.target instanceof HTMLTextAreaElement) return;
+      drag.current = { x: event.clientX, y: event.clientY, pose: stage.current.cameraPose(), id: crypto.randomUUID(), moved: false };
+      event.currentTarget.setPointerCapture(event.pointerId);
+    },
+    move(event: PointerEvent<HTMLDivElement>) {
+      const d = drag.current;
+      if (!d || !stage.current) return;
+      const [dx, dy] = [event.clientX - d.x, event.clientY - d.y];
+      if (!d.moved && Math.hypot(dx, dy) < 4) return;
+      d.moved = true;
+      const height = event.currentTarget.clientHeight;
+      const metres = stage.current.metresPerHeight() / height;
+      put(event.shiftKey ? truck(d.pose, -dx * metres, dy * metres) : orbit(d.pose, (dx / height) * 150, (dy / height) * 120), d.id);
+    },
+    /** True when it was a drag, not a click. */
+    end(): boolean {
+      const moved = drag.current?.moved ?? false;
+      drag.current = null;
+      if (moved) void release();
+      return moved;
+    },
+    wheel(event: React.WheelEvent) {
+      if (!stage.current || !session.store.getState().scene) return;
+      const roll = rolling.current ?? { id: crypto.randomUUID(), timer: 0 };
+      clearTimeout(roll.timer);
+      roll.timer = window.setTimeout(() => {
+        rolling.current = null;
+        void release();
+      }, 350);
+      rolling.current = roll;
+      put(dolly(stage.current.cameraPose(), Math.exp(Math.max(-120, Math.min(120, event.deltaY)) * 0.0012)), roll.id);
+    },
+  };
+}
+
+// The socket is opened with the picture, so that news arrive from the start.
+listen(() => {});

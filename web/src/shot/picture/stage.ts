@@ -1,0 +1,321 @@
+import * as THREE from "three";
+import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUniformsLib.js";
+import { gotBytes } from "../../api/client";
+import { unpack } from "../../api/block";
+import { bodyOf, type LetterBody, type Scene } from "../document/scene";
+import { fitting, SHOULDER } from "./view-transform";
+
+const PARTS = ["face", "bevel", "wall", "back"];
+
+export interface Hit {
+  thing: string;
+  part: string;
+  /** Index of the character the letter comes from. */
+  source: number;
+}
+
+export interface CameraPose {
+  position: [number, number, number];
+  aim: [number, number, number];
+}
+
+interface TitleNode {
+  group: THREE.Group;
+  material: THREE.MeshStandardMaterial;
+  shown: unknown;
+}
+
+/**
+ * Draws in WebGL what the core evaluated: same meshes, matrices, panels, surroundings and view
+ * transform. It holds no rules; it plays back arrays.
+ */
+export class LiveStage {
+  readonly renderer: THREE.WebGLRenderer;
+  private readonly world = new THREE.Scene();
+  private readonly camera = new THREE.PerspectiveCamera(30, 16 / 9, 0.02, 2000);
+  private readonly titles = new Map<string, TitleNode>();
+  private readonly panels = new Map<string, THREE.RectAreaLight>();
+  private readonly geometries = new Map<string, THREE.BufferGeometry>();
+  private readonly studios = new Map<string, Promise<THREE.Texture>>();
+  private studio = "";
+  private scene: Scene | null = null;
+  private frame = 0;
+  private asked = 0;
+  private pose: CameraPose | null = null;
+  /** Called when bodies of the frame are not here yet. */
+  onLacking: (names: string[]) => void = () => {};
+  onDrawn: (revision: number, frame: number) => void = () => {};
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, powerPreference: "high-performance" });
+    fitting(this.renderer);
+    RectAreaLightUniformsLib.init();
+    this.world.matrixAutoUpdate = false;
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.asked);
+    for (const geometry of this.geometries.values()) geometry.dispose();
+    for (const studio of this.studios.values()) void studio.then((texture) => texture.dispose());
+    this.renderer.dispose();
+  }
+
+  size(width: number, height: number, ratio: number): void {
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / height;
+    this.draw();
+  }
+
+  show(scene: Scene, frame: number): void {
+    this.scene = scene;
+    this.frame = frame;
+    this.draw();
+  }
+
+  /** Hold the camera here until the core has answered; null lets it go. */
+  hold(pose: CameraPose | null): void {
+    this.pose = pose;
+    this.draw();
+  }
+
+  /** Draw soon, once for all changes made until then. */
+  draw(): void {
+    this.asked ||= requestAnimationFrame(() => {
+      this.asked = 0;
+      this.drawNow();
+    });
+  }
+
+  private drawNow(): void {
+    const { scene } = this;
+    if (!scene) return;
+    const frame = scene.clamp(this.frame);
+    this.placeCamera(scene, frame);
+    this.placeTitles(scene, frame);
+    this.placePanels(scene, frame);
+    this.surround(scene, frame);
+    this.renderer.toneMappingExposure = 2 ** scene.at("camera/exposure", frame)[0]!;
+    const [r, g, b] = scene.at("backdrop", frame);
+    this.renderer.setClearColor(backdropColour(r!, g!, b!, this.renderer.toneMappingExposure), 1);
+    this.renderer.render(this.world, this.camera);
+    this.onDrawn(scene.revision, frame);
+  }
+
+  private placeCamera(scene: Scene, frame: number): void {
+    const [x, y, z] = this.pose?.position ?? scene.at("camera/position", frame);
+    const [ax, ay, az] = this.pose?.aim ?? scene.at("camera/aim", frame);
+    this.camera.fov = scene.at("camera/angle", frame)[0]!;
+    this.camera.position.set(x!, y!, z!);
+    const forward = new THREE.Vector3(ax! - x!, ay! - y!, az! - z!).normalize();
+    this.camera.up.set(0, Math.abs(forward.y) > 0.9999 ? 0 : 1, Math.abs(forward.y) > 0.9999 ? -1 : 0);
+    this.camera.lookAt(ax!, ay!, az!);
+    this.camera.rotateZ(-THREE.MathUtils.degToRad(scene.at("camera/roll", frame)[0]!));
+    const far = this.camera.position.distanceTo(new THREE.Vector3(ax!, ay!, az!));
+    this.camera.near = Math.max(0.005, far / 400);
+    this.camera.far = Math.max(200, far * 20);
+    this.camera.updateProjectionMatrix();
+    this.camera.updateMatrixWorld();
+  }
+
+  private placeTitles(scene: Scene, frame: number): void {
+    const names = Object.keys(scene.facts.titles);
+    for (const [name, node] of this.titles) {
+      if (names.includes(name)) continue;
+      this.world.remove(node.group);
+      node.material.dispose();
+      this.titles.delete(name);
+    }
+    const lacking: string[] = [];
+    for (const name of names) {
+      let node = this.titles.get(name);
+      if (!node) {
+        node = { group: new THREE.Group(), material: new THREE.MeshStandardMaterial(), shown: null };
+        node.group.name = name;
+        node.group.matrixAutoUpdate = false;
+        this.titles.set(name, node);
+        this.world.add(node.group);
+      }
+      const at = `title/${name}`;
+      const letters = scene.letters(name, frame);
+      if (node.shown !== letters) {
+        const ready = letters.filter(([body]) => bodyOf(body));
+        if (ready.length === letters.length) {
+          node.group.clear();
+          for (const [body, x, y, source] of letters) {
+            const mesh = new THREE.Mesh(this.geometry(body), node.material);
+            mesh.position.set(x, y, 0);
+            mesh.userData = { thing: name, source, body };
+            mesh.updateMatrix();
+            mesh.matrixAutoUpdate = false;
+            node.group.add(mesh);
+          }
+          node.shown = letters;
+        } else lacking.push(...letters.map(([body]) => body));
+      }
+      node.group.matrix.fromArray(scene.at(`${at}/matrix`, frame)).transpose();
+      node.group.matrixWorldNeedsUpdate = true;
+      const [r, g, b] = scene.at(`${at}/base_colour`, frame);
+      node.material.color.setRGB(r!, g!, b!, THREE.LinearSRGBColorSpace);
+      node.material.metalness = scene.at(`${at}/metallic`, frame)[0]!;
+      node.material.roughness = Math.max(0.03, scene.at(`${at}/roughness`, frame)[0]!);
+    }
+    if (lacking.length) this.onLacking(lacking);
+  }
+
+  private geometry(name: string): THREE.BufferGeometry {
+    const known = this.geometries.get(name);
+    if (known) return known;
+    const body = bodyOf(name)!;
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(body.position, 3));
+    geometry.setAttribute("normal", new THREE.BufferAttribute(body.normal, 3));
+    geometry.setIndex(new THREE.BufferAttribute(body.triangles, 1));
+    this.geometries.set(name, geometry);
+    if (this.geometries.size > 1500) this.forgetGeometries();
+    return geometry;
+  }
+
+  private forgetGeometries(): void {
+    const used = new Set<string>();
+    for (const node of this.titles.values()) for (const mesh of node.group.children) used.add(mesh.userData.body as string);
+    for (const [name, geometry] of this.geometries) {
+      if (used.has(name)) continue;
+      geometry.dispose();
+      this.geometries.delete(name);
+    }
+  }
+
+  private placePanels(scene: Scene, frame: number): void {
+    for (const [name, panel] of this.panels) {
+      if (scene.facts.lights.includes(name)) continue;
+      this.world.remove(panel);
+      this.panels.delete(name);
+    }
+    for (const name of scene.facts.lights) {
+      let panel = this.panels.get(name);
+      if (!panel) {
+        panel = new THREE.RectAreaLight();
+        this.panels.set(name, panel);
+        this.world.add(panel);
+      }
+      const at = `light/${name}`;
+      const [width, height] = scene.at(`${at}/size`, frame);
+      const radiance = scene.at(`${at}/radiance`, frame);
+      const most = Math.max(radiance[0]!, radiance[1]!, radiance[2]!, 1e-9);
+      panel.width = width!;
+      panel.height = height!;
+      panel.intensity = most;
+      panel.color.setRGB(radiance[0]! / most, radiance[1]! / most, radiance[2]! / most, THREE.LinearSRGBColorSpace);
+      panel.position.fromArray(scene.at(`${at}/position`, frame));
+      panel.lookAt(...(scene.at(`${at}/aim`, frame) as unknown as [number, number, number]));
+    }
+  }
+
+  private surround(scene: Scene, frame: number): void {
+    this.world.environmentIntensity = scene.at("surroundings/strength", frame)[0]!;
+    this.world.environmentRotation.set(0, THREE.MathUtils.degToRad(scene.at("surroundings/rotation", frame)[0]!), 0);
+    const { studio } = scene.facts;
+    if (this.studio === studio) return;
+    this.studio = studio;
+    if (!this.studios.has(studio)) this.studios.set(studio, this.loadStudio(studio));
+    void this.studios.get(studio)!.then((texture) => {
+      if (this.studio !== studio) return;
+      this.world.environment = texture;
+      this.draw();
+    });
+  }
+
+  private async loadStudio(studio: string): Promise<THREE.Texture> {
+    const { arrays } = unpack(await gotBytes(`/api/surroundings/${studio}`));
+    const { shape, data } = arrays.get("picture")!;
+    const [rows, columns] = shape as [number, number];
+    // The core looks towards -z in column 0; three's equirectangular mapping looks towards +x there,
+    // upside down. Turned by a quarter and flipped, both mean the same.
+    const rgba = new Float32Array(rows * columns * 4);
+    for (let row = 0; row < rows; row++) {
+      for (let column = 0; column < columns; column++) {
+        const from = (row * columns + column) * 3;
+        const to = ((rows - 1 - row) * columns + studioColumn(column, columns)) * 4;
+        rgba.set([data[from]!, data[from + 1]!, data[from + 2]!, 1], to);
+      }
+    }
+    const picture = new THREE.DataTexture(rgba, columns, rows, THREE.RGBAFormat, THREE.FloatType);
+    picture.mapping = THREE.EquirectangularReflectionMapping;
+    picture.colorSpace = THREE.LinearSRGBColorSpace;
+    picture.minFilter = picture.magFilter = THREE.LinearFilter;
+    picture.needsUpdate = true;
+    const filter = new THREE.PMREMGenerator(this.renderer);
+    const texture = filter.fromEquirectangular(picture).texture;
+    picture.dispose();
+    filter.dispose();
+    return texture;
+  }
+
+  /** What is at a place of the picture; x and y run from 0 to 1, from the top left. */
+  pick(x: number, y: number): Hit | null {
+    this.world.updateMatrixWorld();
+    const ray = new THREE.Raycaster();
+    ray.setFromCamera(new THREE.Vector2(x * 2 - 1, 1 - y * 2), this.camera);
+    const hit = ray.intersectObjects([...this.titles.values()].map((node) => node.group))[0];
+    if (!hit) return null;
+    const { thing, source, body } = hit.object.userData as { thing: string; source: number; body: string };
+    const { ends } = bodyOf(body) as LetterBody;
+    return { thing, source, part: PARTS[ends.findIndex((end) => hit.faceIndex! < end)] ?? "face" };
+  }
+
+  /** Where a title lies in the picture: left, top, right, bottom from 0 to 1; null where it is not seen. */
+  extent(thing: string): [number, number, number, number] | null {
+    const node = this.titles.get(thing);
+    if (!node || !node.group.children.length) return null;
+    const box = [Infinity, Infinity, -Infinity, -Infinity] as [number, number, number, number];
+    const corner = new THREE.Vector3();
+    for (const mesh of node.group.children) {
+      const body = bodyOf(mesh.userData.body as string);
+      if (!body) continue;
+      for (let i = 0; i < 8; i++) {
+        const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
+        corner.set(from(0) + mesh.position.x, from(1) + mesh.position.y, from(2)).applyMatrix4(node.group.matrix);
+        corner.project(this.camera);
+        if (corner.z > 1) continue;
+        const [x, y] = [(corner.x + 1) / 2, (1 - corner.y) / 2];
+        box[0] = Math.min(box[0], x);
+        box[1] = Math.min(box[1], y);
+        box[2] = Math.max(box[2], x);
+        box[3] = Math.max(box[3], y);
+      }
+    }
+    return box[0] < box[2] ? box : null;
+  }
+
+  /** Distance at which one unit of the picture's height is one metre, for truck gestures. */
+  metresPerHeight(): number {
+    const pose = this.cameraPose();
+    const far = Math.hypot(...pose.position.map((p, i) => p - pose.aim[i]!));
+    return 2 * far * Math.tan(THREE.MathUtils.degToRad(this.camera.fov / 2));
+  }
+
+  cameraPose(): CameraPose {
+    if (this.pose) return this.pose;
+    const frame = this.scene!.clamp(this.frame);
+    return {
+      position: [...this.scene!.at("camera/position", frame)] as [number, number, number],
+      aim: [...this.scene!.at("camera/aim", frame)] as [number, number, number],
+    };
+  }
+}
+
+/** Column of three's picture for a column of the core's (azimuth from -z towards +x). */
+export function studioColumn(column: number, columns: number): number {
+  // three: u = atan2(z, x) / 2π + ½. A direction (sin a, 0, -cos a) of azimuth a has atan2(-cos a, sin a) = a - π/2.
+  return (((column + columns / 4) % columns) + columns) % columns;
+}
+
+function backdropColour(r: number, g: number, b: number, exposure: number): THREE.Color {
+  const bent = (x: number) => {
+    const lit = x * exposure;
+    return lit <= SHOULDER ? lit : 1 - (1 - SHOULDER) * Math.exp(-(lit - SHOULDER) / (1 - SHOULDER));
+  };
+  return new THREE.Color().setRGB(bent(r), bent(g), bent(b), THREE.LinearSRGBColorSpace);
+}
+

@@ -1,0 +1,339 @@
+import { IconButton, Tooltip } from "@mui/material";
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { Icon } from "../../parts/Icon";
+import { useSession, useShot, useShotState } from "../document/context";
+import { bodyOf, type Scene } from "../document/scene";
+import { numberAt, setValue } from "../document/values";
+import { listed, type Listed } from "../things";
+import { point, samePointed, useView } from "../view";
+import { around, AXES, onPaper, type Extent, type Side } from "./projection";
+import "./plot.css";
+
+/** A lighting plot: lights, letters, camera and its path, all to be dragged. */
+export function Plot() {
+  const shot = useShot();
+  const scene = useShotState((s) => s.scene);
+  const frame = useView((s) => s.frame);
+  const pointed = useView((s) => s.pointed);
+  const [side, setSide] = useState<Side>("plan");
+  const [view, setView] = useState<Extent | null>(null);
+  const [fits, setFits] = useState(0);
+  const [size, setSize] = useState({ width: 300, height: 300 });
+  const paper = useRef<SVGSVGElement>(null);
+  const pan = useRef<{ x: number; y: number; from: Extent } | null>(null);
+
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setSize({ width: entry!.contentRect.width || 1, height: entry!.contentRect.height || 1 }));
+    observer.observe(paper.current!);
+    return () => observer.disconnect();
+  }, []);
+
+  const things = listed(shot);
+  // Fitted anew when things come or go, never while one of them is dragged.
+  const cast = `${side} ${size.width} ${size.height} ${things.map((thing) => thing.key).join(" ")} ${scene !== null} ${fits}`;
+  const [fitted, setFitted] = useState<{ cast: string; extent: Extent } | null>(null);
+  if (scene && fitted?.cast !== cast) setFitted({ cast, extent: around(everything(scene, side), size.width / size.height) });
+  const shown = view && Math.abs(view.width / view.height - size.width / size.height) < 0.02 ? view : fitted?.extent;
+  const pixel = shown ? shown.width / size.width : 0.01;
+
+  function onWheel(event: React.WheelEvent<SVGSVGElement>) {
+    if (!shown) return;
+    const rect = event.currentTarget.getBoundingClientRect();
+    const by = Math.exp(Math.max(-150, Math.min(150, event.deltaY)) * 0.0014);
+    const [fx, fy] = [(event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height];
+    const width = Math.min(500, Math.max(0.5, shown.width * by));
+    const height = (width / shown.width) * shown.height;
+    setView({ x: shown.x + fx * (shown.width - width), y: shown.y + fy * (shown.height - height), width, height });
+  }
+
+  return (
+    <section className="plot" aria-label="Plot">
+      <div className="plot-head">
+        <div className="switch" role="group" aria-label="Side">
+          {(["plan", "elevation"] as const).map((name) => (
+            <button
+              key={name}
+              aria-pressed={side === name}
+              onClick={() => {
+                setSide(name);
+                setView(null);
+              }}
+            >
+              {name === "plan" ? "Plan" : "Elevation"}
+            </button>
+          ))}
+        </div>
+        <span className="grow" />
+        <Tooltip title="Show everything">
+          <IconButton
+            aria-label="Show everything in the plot"
+            onClick={() => {
+              setView(null);
+              setFits(fits + 1);
+            }}
+          >
+            <Icon name="frame" size={16} />
+          </IconButton>
+        </Tooltip>
+      </div>
+      <svg
+        ref={paper}
+        className="plot-paper"
+        viewBox={shown ? `${shown.x} ${shown.y} ${shown.width} ${shown.height}` : undefined}
+        onWheel={onWheel}
+        onPointerDown={(e) => {
+          if (!shown) return;
+          pan.current = { x: e.clientX, y: e.clientY, from: shown };
+          e.currentTarget.setPointerCapture(e.pointerId);
+        }}
+        onPointerMove={(e) => {
+          const p = pan.current;
+          if (p) setView({ ...p.from, x: p.from.x - (e.clientX - p.x) * pixel, y: p.from.y - (e.clientY - p.y) * pixel });
+        }}
+        onPointerUp={() => (pan.current = null)}
+      >
+        {scene && shown && (
+          <>
+            <Grid extent={shown} pixel={pixel} />
+            {things.map((thing) => {
+              const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
+              if (thing.kind === "title") return <TitleOutline key={thing.key} {...drawn} />;
+              if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
+              if (thing.kind === "camera") return <CameraSymbol key={thing.key} {...drawn} rate={shot.format!.rate!.num! / shot.format!.rate!.den!} aspect={shot.format!.width! / shot.format!.height!} />;
+              return null;
+            })}
+          </>
+        )}
+      </svg>
+    </section>
+  );
+}
+
+interface Drawn {
+  scene: Scene;
+  frame: number;
+  side: Side;
+  pixel: number;
+  thing: Listed;
+  chosen: boolean;
+}
+
+function Grid({ extent, pixel }: { extent: Extent; pixel: number }) {
+  const step = 10 ** Math.ceil(Math.log10(pixel * 14));
+  const lines: ReactNode[] = [];
+  for (let x = Math.ceil(extent.x / step) * step; x < extent.x + extent.width; x += step)
+    lines.push(<line key={`x${x}`} className={Math.abs(x) < step / 2 ? "axis" : ""} x1={x} x2={x} y1={extent.y} y2={extent.y + extent.height} strokeWidth={pixel} />);
+  for (let y = Math.ceil(extent.y / step) * step; y < extent.y + extent.height; y += step)
+    lines.push(<line key={`y${y}`} className={Math.abs(y) < step / 2 ? "axis" : ""} y1={y} y2={y} x1={extent.x} x2={extent.x + extent.width} strokeWidth={pixel} />);
+  return (
+    <g className="plot-grid">
+      {lines}
+      <text x={extent.x + 8 * pixel} y={extent.y + extent.height - 8 * pixel} fontSize={11 * pixel}>
+        {step < 1 ? `${Math.round(step * 100)} cm` : `${step} m`} a square
+      </text>
+    </g>
+  );
+}
+
+/** A spot on the plot that can be dragged, or nudged with the arrow keys. */
+function Handle({ at, thing, label, side, children }: { at: string; thing: Listed; label: string; side: Side; children: ReactNode }) {
+  const session = useSession();
+  const drag = useRef<{ x: number; y: number; from: [number, number]; gesture: string } | null>(null);
+  const axes = AXES[side];
+
+  function put(values: [number, number], gesture: string) {
+    const shot = session.store.getState().shot!;
+    const { frame } = useView.getState();
+    session.edit(axes.flatMap(([axis], i) => setValue(shot, `${at}/${axis}`, Number(values[i]!.toFixed(4)), frame)), gesture);
+  }
+  function now(): [number, number] {
+    const { shot, scene } = session.store.getState();
+    const { frame } = useView.getState();
+    return axes.map(([axis]) => scene?.channel(`${at}/${axis}`)?.[scene.clamp(frame)] ?? numberAt(shot!, `${at}/${axis}`)) as [number, number];
+  }
+
+  function onPointerDown(event: PointerEvent<SVGGElement>) {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    point(thing.pointed);
+    drag.current = { x: event.clientX, y: event.clientY, from: now(), gesture: crypto.randomUUID() };
+  }
+  function onPointerMove(event: PointerEvent<SVGGElement>) {
+    const d = drag.current;
+    const matrix = event.currentTarget.ownerSVGElement?.getScreenCTM();
+    if (!d || !matrix) return;
+    event.stopPropagation();
+    if (Math.hypot(event.clientX - d.x, event.clientY - d.y) < 2) return;
+    put([d.from[0] + ((event.clientX - d.x) / matrix.a) * axes[0][1], d.from[1] + ((event.clientY - d.y) / matrix.d) * axes[1][1]], d.gesture);
+  }
+  function onKeyDown(event: KeyboardEvent) {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+    if (!way) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const by = event.shiftKey ? 0.5 : event.altKey ? 0.005 : 0.05;
+    const [a, b] = now();
+    put([a + way[0]! * by * axes[0][1], b + way[1]! * by * axes[1][1]], `nudge-${Math.floor(Date.now() / 1500)}`);
+  }
+
+  return (
+    <g
+      className="handle"
+      tabIndex={0}
+      role="button"
+      aria-label={label}
+      data-arrows
+      onFocus={() => point(thing.pointed)}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={(e) => {
+        e.stopPropagation();
+        drag.current = null;
+      }}
+      onKeyDown={onKeyDown}
+    >
+      {children}
+    </g>
+  );
+}
+
+function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
+  const id = typeof thing.pointed === "object" ? thing.pointed.thing : "";
+  if (!scene.has(`title/${id}/matrix`)) return null;
+  const d = letterBoxes(scene, id, frame).map((box) => hull(box.map((p) => onPaper(side, p)))).map((ring) => `M${ring.map((p) => p.join(" ")).join("L")}Z`).join("");
+  return (
+    <Handle at={`${thing.at}/place/position`} thing={thing} label={`${thing.name}: place`} side={side}>
+      <path className={`plot-letters${chosen ? " chosen" : ""}`} d={d} strokeWidth={pixel * 1.2} />
+    </Handle>
+  );
+}
+
+function LightSymbol({ scene, frame, side, pixel, thing, chosen }: Drawn) {
+  const id = typeof thing.pointed === "object" ? thing.pointed.thing : "";
+  const shot = useShot();
+  const lit = scene.has(`light/${id}/matrix`);
+  const from = (part: "position" | "aim") =>
+    lit ? scene.at(`light/${id}/${part}`, frame) : (["x", "y", "z"] as const).map((axis) => numberAt(shot, `${thing.at}/${part}/${axis}`));
+  const [p, a] = [onPaper(side, from("position")), onPaper(side, from("aim"))];
+  const corners = lit ? [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([x, y]) => onPaper(side, place(scene.at(`light/${id}/matrix`, frame), [x!, y!, 0]))) : [];
+  const ring = hull(corners);
+  const spread = widest(ring, a, p);
+  const angle = Math.atan2(a[1] - p[1], a[0] - p[0]);
+  const k = pixel * 9;
+  return (
+    <g className={`plot-light${chosen ? " chosen" : ""}${lit ? "" : " off"}`}>
+      {lit && spread && <path className="throw" d={`M${spread[0].join(" ")}L${a.join(" ")}L${spread[1].join(" ")}`} strokeWidth={pixel} />}
+      {ring.length > 2 && <path className="panel" d={`M${ring.map((q) => q.join(" ")).join("L")}Z`} strokeWidth={pixel * 2} />}
+      <Handle at={`${thing.at}/aim`} thing={thing} label={`${thing.name}: aim`} side={side}>
+        <circle className="aim" cx={a[0]} cy={a[1]} r={pixel * 3.5} strokeWidth={pixel} />
+        <circle className="catch" cx={a[0]} cy={a[1]} r={pixel * 9} />
+      </Handle>
+      <Handle at={`${thing.at}/position`} thing={thing} label={`${thing.name}: position`} side={side}>
+        <g transform={`translate(${p[0]} ${p[1]}) rotate(${(angle * 180) / Math.PI}) scale(${k})`}>
+          <path className="symbol" d="M.6 -.9V.9L-.5 .55V-.55Z M-.5 -.3H-.95V.3H-.5" strokeWidth={0.15} />
+        </g>
+        <circle className="catch" cx={p[0]} cy={p[1]} r={pixel * 13} />
+        <text x={p[0]} y={p[1] - pixel * 15} fontSize={pixel * 11} textAnchor="middle">
+          {thing.name}
+        </text>
+      </Handle>
+    </g>
+  );
+}
+
+function CameraSymbol({ scene, frame, side, pixel, thing, chosen, rate, aspect }: Drawn & { rate: number; aspect: number }) {
+  const p = onPaper(side, scene.at("camera/position", frame));
+  const a = onPaper(side, scene.at("camera/aim", frame));
+  const far = Math.hypot(a[0] - p[0], a[1] - p[1]) || 1;
+  const half = Math.tan((scene.at("camera/angle", frame)[0]! * Math.PI) / 360) * (side === "plan" ? aspect : 1);
+  const [ux, uy] = [(a[0] - p[0]) / far, (a[1] - p[1]) / far];
+  const edge = (sign: number): [number, number] => [a[0] - uy * half * far * sign, a[1] + ux * half * far * sign];
+  const path = useMemo(() => {
+    const all = scene.all("camera/position");
+    const points: [number, number][] = [];
+    for (let f = 0; f < scene.facts.frames; f++) points.push(onPaper(side, all.subarray(f * 3, f * 3 + 3)));
+    return points;
+  }, [scene, side]);
+  const ticks = path.filter((_, f) => f % Math.max(1, Math.round(rate)) === 0);
+  return (
+    <g className={`plot-camera${chosen ? " chosen" : ""}`}>
+      <path className="frustum" d={`M${p.join(" ")}L${edge(1).join(" ")}L${edge(-1).join(" ")}Z`} strokeWidth={pixel} />
+      <path className="path" d={`M${path.map((q) => q.join(" ")).join("L")}`} strokeWidth={pixel * 1.5} />
+      {ticks.map((q, i) => (
+        <circle key={i} className="tick" cx={q[0]} cy={q[1]} r={pixel * 2} />
+      ))}
+      <Handle at="/camera/aim" thing={thing} label="Camera: aim" side={side}>
+        <path className="aim" d={`M${a[0] - pixel * 4} ${a[1]}h${pixel * 8}M${a[0]} ${a[1] - pixel * 4}v${pixel * 8}`} strokeWidth={pixel * 1.3} />
+        <circle className="catch" cx={a[0]} cy={a[1]} r={pixel * 8} />
+      </Handle>
+      <Handle at="/camera/position" thing={thing} label="Camera: position" side={side}>
+        <g transform={`translate(${p[0]} ${p[1]}) rotate(${(Math.atan2(uy, ux) * 180) / Math.PI}) scale(${pixel * 10})`}>
+          <path className="symbol" d="M-1 -.6H.3V.6H-1Z M.3 -.2L.9 -.5V.5L.3 .2" strokeWidth={0.14} />
+        </g>
+        <circle className="catch" cx={p[0]} cy={p[1]} r={pixel * 14} />
+      </Handle>
+    </g>
+  );
+}
+
+/** Point of a row-major 4×4 matrix applied to a point. */
+function place(m: ArrayLike<number>, [x, y, z]: [number, number, number]): [number, number, number] {
+  return [0, 1, 2].map((r) => m[r * 4]! * x + m[r * 4 + 1]! * y + m[r * 4 + 2]! * z + m[r * 4 + 3]!) as [number, number, number];
+}
+
+function letterBoxes(scene: Scene, title: string, frame: number): [number, number, number][][] {
+  const matrix = scene.at(`title/${title}/matrix`, frame);
+  return scene.letters(title, frame).flatMap(([name, x, y]) => {
+    const body = bodyOf(name);
+    if (!body) return [];
+    const corners = Array.from({ length: 8 }, (_, i) => {
+      const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
+      return place(matrix, [from(0) + x, from(1) + y, from(2)]);
+    });
+    return [corners];
+  });
+}
+
+/** Convex hull of points (Andrew's monotone chain). */
+function hull(points: [number, number][]): [number, number][] {
+  const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1]);
+  const half = (from: [number, number][]) => {
+    const chain: [number, number][] = [];
+    for (const p of from) {
+      while (chain.length > 1) {
+        const [a, b] = [chain.at(-2)!, chain.at(-1)!];
+        if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 1e-9) break;
+        chain.pop();
+      }
+      chain.push(p);
+    }
+    return chain.slice(0, -1);
+  };
+  return [...half(sorted), ...half(sorted.reverse())];
+}
+
+/** The two corners of a panel that its aim sees furthest apart. */
+function widest(ring: [number, number][], aim: [number, number], at: [number, number]): [[number, number], [number, number]] | null {
+  if (ring.length < 2) return null;
+  const base = Math.atan2(at[1] - aim[1], at[0] - aim[0]);
+  const turn = (p: [number, number]) => {
+    const d = Math.atan2(p[1] - aim[1], p[0] - aim[0]) - base;
+    return Math.atan2(Math.sin(d), Math.cos(d));
+  };
+  const ordered = [...ring].sort((p, q) => turn(p) - turn(q));
+  return [ordered[0]!, ordered.at(-1)!];
+}
+
+/** Everything worth seeing at once. */
+function everything(scene: Scene, side: Side): [number, number][] {
+  const points: [number, number][] = [];
+  const add = (array: Float32Array) => {
+    for (let i = 0; i + 2 < array.length; i += 3) points.push(onPaper(side, array.subarray(i, i + 3)));
+  };
+  add(scene.all("camera/position"));
+  for (const light of scene.facts.lights) add(scene.all(`light/${light}/position`));
+  for (const title of Object.keys(scene.facts.titles)) for (const box of letterBoxes(scene, title, scene.facts.frames - 1)) points.push(...box.map((p) => onPaper(side, p)));
+  // A long shot has many camera points; extremes are all that counts.
+  const most = 4000;
+  return points.length > most ? points.filter((_, i) => i % Math.ceil(points.length / most) === 0) : points;
+}

@@ -1,0 +1,65 @@
+import type { IconName } from "../parts/Icon";
+import type { Operation, Shot } from "./document/patches";
+import { escaped } from "./document/pointer";
+import { freeName } from "./document/values";
+import type { Pointed } from "./view";
+
+export interface Listed {
+  key: string;
+  pointed: Pointed;
+  kind: "camera" | "title" | "light" | "surroundings" | "backdrop";
+  name: string;
+  icon: IconName;
+  /** Address below which its values lie. */
+  at: string;
+}
+
+const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", light: "lamp", surroundings: "round", backdrop: "backdrop" };
+
+/** Everything that stands in a shot, in the order of work. */
+export function listed(shot: Shot): Listed[] {
+  const things = Object.entries(shot.things ?? {}).map(
+    ([id, thing]): Listed => ({ key: id, pointed: { thing: id }, kind: thing.kind!, name: thing.name!, icon: ICONS[thing.kind!], at: `/things/${escaped(id)}` }),
+  );
+  const fixed = (kind: "camera" | "surroundings" | "backdrop", name: string): Listed => ({ key: `@${kind}`, pointed: kind, kind, name, icon: ICONS[kind], at: `/${kind}` });
+  return [
+    ...things.filter((thing) => thing.kind === "title"),
+    ...things.filter((thing) => thing.kind === "light"),
+    fixed("camera", "Camera"),
+    fixed("surroundings", "Surroundings"),
+    fixed("backdrop", "Backdrop"),
+  ];
+}
+
+/** A new title below those that are there; the core fills in the rest. */
+export function newTitle(shot: Shot): { id: string; patch: Operation[] } {
+  const id = freeName(shot, "title");
+  const lowest = Math.min(0.9, ...Object.values(shot.things ?? {}).map((t) => (t.kind === "title" ? t.place?.position?.y ?? 0 : 0.9)));
+  const place = lowest < 0.9 ? { position: { x: 0, y: Number((lowest - 0.4).toFixed(3)), z: 0 } } : {};
+  const size = lowest < 0.9 ? { setting: { size: 0.25 } } : {};
+  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "title", name: "Title", words: "WORDS", place, ...size } }] };
+}
+
+/** A new light, above and in front. */
+export function newLight(shot: Shot): { id: string; patch: Operation[] } {
+  const id = freeName(shot, "light");
+  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "light", name: "Light", position: { x: 0, y: 2.4, z: 2.2 } } }] };
+}
+
+/** A copy of a thing with its keys, a little aside. */
+export function copyOf(shot: Shot, thing: string): { id: string; patch: Operation[] } {
+  const original = structuredClone(shot.things![thing]!);
+  const id = freeName(shot, original.kind!);
+  original.name = `${original.name!.slice(0, 110)} copy`;
+  const place = original.kind === "title" ? original.place!.position! : original.position!;
+  place.x = (place.x ?? 0) + 0.3;
+  const from = `/things/${escaped(thing)}/`;
+  const channels = Object.entries(shot.channels ?? {}).filter(([pointer]) => pointer.startsWith(from));
+  return {
+    id,
+    patch: [
+      { op: "add", path: `/things/${id}`, value: original },
+      ...channels.map(([pointer, channel]): Operation => ({ op: "add", path: `/channels/${escaped(`/things/${id}/${pointer.slice(from.length)}`)}`, value: channel })),
+    ],
+  };
+}

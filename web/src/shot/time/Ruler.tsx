@@ -1,0 +1,55 @@
+import { useRef } from "react";
+import { timecode } from "../../parts/when";
+import { look, useView } from "../view";
+import { markStep, toFrame, toX, type Scale } from "./scale";
+
+interface Props {
+  scale: Scale;
+  frames: number;
+  rate: { num: number; den: number };
+}
+
+/** Timecodes; dragging scrubs. */
+export function Ruler({ scale, frames, rate }: Props) {
+  const frame = useView((s) => (s.playing ? -1 : s.frame));
+  const scrubbing = useRef(false);
+  const step = markStep(scale, rate.num / rate.den);
+  const marks: number[] = [];
+  for (let f = Math.ceil(scale.from / step) * step; f <= scale.to; f += step) marks.push(f);
+
+  function scrub(event: React.PointerEvent<SVGSVGElement>) {
+    const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
+    look({ frame: Math.max(0, Math.min(frames - 1, Math.round(toFrame(scale, x)))), playing: false });
+  }
+
+  return (
+    <svg
+      className="ruler"
+      width={scale.width}
+      height={26}
+      role="slider"
+      tabIndex={0}
+      aria-label="Frame"
+      aria-valuemin={0}
+      aria-valuemax={frames - 1}
+      aria-valuenow={Math.max(0, frame)}
+      aria-valuetext={timecode(Math.max(0, frame), rate)}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        scrubbing.current = true;
+        scrub(e);
+      }}
+      onPointerMove={(e) => scrubbing.current && scrub(e)}
+      onPointerUp={() => (scrubbing.current = false)}
+    >
+      {marks.map((f) => (
+        <g key={f} transform={`translate(${toX(scale, f)} 0)`}>
+          <line y1={18} y2={26} />
+          <text x={3} y={14}>
+            {timecode(f, rate).replace(/^00:/, "")}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,244 @@
+import { useRef, useState, type PointerEvent } from "react";
+import { useSession, useShotState } from "../document/context";
+import { keysOf, setKey, writeKeys, type Key } from "../document/values";
+import { look, useView, type ChosenKey } from "../view";
+import { KeyShape } from "./KeyShape";
+import { toFrame, toX, type Scale } from "./scale";
+
+export const STRAND = 62;
+const AIR = 12;
+
+interface Range {
+  low: number;
+  high: number;
+}
+
+const toY = ({ low, high }: Range, value: number) => STRAND - AIR - ((value - low) / (high - low)) * (STRAND - 2 * AIR);
+const toValue = ({ low, high }: Range, y: number) => low + ((STRAND - AIR - y) / (STRAND - 2 * AIR)) * (high - low);
+
+function rangeOf(values: ArrayLike<number>): Range {
+  let [low, high] = [Infinity, -Infinity];
+  for (let i = 0; i < values.length; i++) {
+    low = Math.min(low, values[i]!);
+    high = Math.max(high, values[i]!);
+  }
+  if (!(high - low > 1e-9)) return { low: (low || 0) - 1, high: (high || 0) + 1 };
+  return { low, high };
+}
+
+/** One keyed value as its true curve, edited where it stands. */
+export function Strand({ pointer, scale, frames, name }: { pointer: string; scale: Scale; frames: number; name: string }) {
+  const session = useSession();
+  const shot = useShotState((s) => s.shot)!;
+  const baked = useShotState((s) => s.scene?.channel(pointer));
+  const chosen = useView((s) => s.chosen);
+  const keys = keysOf(shot, pointer);
+  const held = useRef<Range | null>(null);
+  const [, settle] = useState(0);
+  const range = held.current ?? rangeOf(baked ?? keys.map((key) => key.value));
+  const only = chosen.length === 1 && chosen[0]!.pointer === pointer ? keys.findIndex((key) => key.frame === chosen[0]!.frame) : -1;
+
+  return (
+    <svg
+      className="strand"
+      width={scale.width}
+      height={STRAND}
+      onDoubleClick={(e) => {
+        const at = Math.max(0, Math.min(frames - 1, Math.round(toFrame(scale, e.clientX - e.currentTarget.getBoundingClientRect().left))));
+        const value = baked?.[at];
+        if (value === undefined || keys.some((key) => key.frame === at)) return;
+        session.edit(setKey(shot, pointer, at, Number(value.toPrecision(6))));
+        look({ chosen: [{ pointer, frame: at }] });
+      }}
+    >
+      {baked && <path className="curve" d={curve(baked, scale, range)} />}
+      {only >= 0 && only + 1 < keys.length && keys[only]!.ease!.kind === "cubic-bezier" && (
+        <EaseHandles
+          keys={keys}
+          index={only}
+          pointer={pointer}
+          scale={scale}
+          range={range}
+          onHold={(hold) => {
+            held.current = hold ? range : null;
+            if (!hold) settle((n) => n + 1);
+          }}
+        />
+      )}
+      {keys.map((key) => (
+        <StrandKey
+          key={key.frame}
+          pointer={pointer}
+          item={key}
+          name={name}
+          scale={scale}
+          range={range}
+          frames={frames}
+          chosen={chosen.some((c) => c.pointer === pointer && c.frame === key.frame)}
+          onHold={(hold) => {
+            held.current = hold ? range : null;
+            if (!hold) settle((n) => n + 1);
+          }}
+        />
+      ))}
+    </svg>
+  );
+}
+
+/** Path through the baked values; a long shot is thinned to what pixels can show. */
+function curve(values: Float32Array, scale: Scale, range: Range): string {
+  const first = Math.max(0, Math.floor(scale.from) - 1);
+  const last = Math.min(values.length - 1, Math.ceil(scale.to) + 1);
+  const step = Math.max(1, Math.floor((last - first) / 2000));
+  let d = "";
+  for (let f = first; f <= last; f += step) d += `${d ? "L" : "M"}${toX(scale, f).toFixed(1)} ${toY(range, values[f]!).toFixed(1)}`;
+  return d;
+}
+
+interface StrandKeyProps {
+  pointer: string;
+  item: Key;
+  name: string;
+  scale: Scale;
+  range: Range;
+  frames: number;
+  chosen: boolean;
+  onHold: (hold: boolean) => void;
+}
+
+function StrandKey({ pointer, item, name, scale, range, frames, chosen, onHold }: StrandKeyProps) {
+  const drag = useKeyDrag(frames);
+  return (
+    <KeyShape
+      x={toX(scale, item.frame)}
+      y={toY(range, item.value)}
+      ease={item.ease!.kind!}
+      chosen={chosen}
+      label={`Key of ${name} at frame ${item.frame}`}
+      onPointerDown={(e) => {
+        onHold(true);
+        drag.start(e, { pointer, frame: item.frame }, scale, range);
+      }}
+      onPointerMove={drag.move}
+      onPointerUp={() => {
+        onHold(false);
+        drag.end();
+      }}
+    />
+  );
+}
+
+/** Drag chosen keys: all of them along time, the one under the pointer in value too. */
+export function useKeyDrag(frames: number) {
+  const session = useSession();
+  const drag = useRef<{
+    x: number;
+    y: number;
+    grabbed: ChosenKey;
+    keys: ChosenKey[];
+    before: Map<string, Key[]>;
+    scale: Scale;
+    range: Range | null;
+    gesture: string;
+    moved: boolean;
+  } | null>(null);
+
+  return {
+    start(event: PointerEvent<SVGElement>, grabbed: ChosenKey, scale: Scale, range: Range | null, together: ChosenKey[] = [grabbed]) {
+      event.stopPropagation();
+      event.currentTarget.setPointerCapture(event.pointerId);
+      const { chosen } = useView.getState();
+      const has = (list: ChosenKey[], k: ChosenKey) => list.some((c) => c.pointer === k.pointer && c.frame === k.frame);
+      let keys = has(chosen, grabbed) ? chosen : event.shiftKey ? [...chosen, ...together] : together;
+      if (event.shiftKey && has(chosen, grabbed)) keys = chosen.filter((c) => !has(together, c));
+      look({ chosen: keys });
+      const shot = session.store.getState().shot!;
+      const before = new Map([...new Set(keys.map((k) => k.pointer))].map((p) => [p, keysOf(shot, p)]));
+      drag.current = { x: event.clientX, y: event.clientY, grabbed, keys, before, scale, range, gesture: crypto.randomUUID(), moved: false };
+    },
+    move(event: PointerEvent<SVGElement>) {
+      const d = drag.current;
+      if (!d) return;
+      const [dx, dy] = [event.clientX - d.x, event.clientY - d.y];
+      if (!d.moved && Math.hypot(dx, dy) < 3) return;
+      d.moved = true;
+      const low = Math.min(...d.keys.map((k) => k.frame));
+      const high = Math.max(...d.keys.map((k) => k.frame));
+      const by = Math.max(-low, Math.min(frames - 1 - high, Math.round(toFrame(d.scale, dx) - toFrame(d.scale, 0))));
+      const lift = d.range && Math.abs(dy) > 4 ? toValue(d.range, dy) - toValue(d.range, 0) : 0;
+      const patch = [...d.before].flatMap(([pointer, keys]) => {
+        const isMoving = (key: Key) => d.keys.some((k) => k.pointer === pointer && k.frame === key.frame);
+        const still = keys.filter((key) => !isMoving(key));
+        const moving = keys.filter(isMoving).map((key) => ({
+          ...key,
+          frame: key.frame + by,
+          value: d.grabbed.pointer === pointer && d.grabbed.frame === key.frame ? Number((key.value + lift).toPrecision(6)) : key.value,
+        }));
+        return writeKeys(pointer, [...still, ...moving]);
+      });
+      session.edit(patch, d.gesture);
+      look({ chosen: d.keys.map((k) => ({ ...k, frame: k.frame + by })) });
+    },
+    end() {
+      drag.current = null;
+    },
+  };
+}
+
+interface HandleProps {
+  keys: Key[];
+  index: number;
+  pointer: string;
+  scale: Scale;
+  range: Range;
+  onHold: (hold: boolean) => void;
+}
+
+/** The two handles of a cubic-bezier ease, on the curve itself. */
+function EaseHandles({ keys, index, pointer, scale, range, onHold }: HandleProps) {
+  const session = useSession();
+  const drag = useRef<{ which: 1 | 2; gesture: string } | null>(null);
+  const [a, b] = [keys[index]!, keys[index + 1]!];
+  const ease = a.ease as { kind: "cubic-bezier"; x1: number; y1: number; x2: number; y2: number };
+  const x = (t: number) => toX(scale, a.frame + t * (b.frame - a.frame));
+  const y = (t: number) => toY(range, a.value + t * (b.value - a.value));
+  const flat = Math.abs(b.value - a.value) < 1e-9;
+
+  function move(event: PointerEvent<SVGCircleElement>) {
+    const d = drag.current;
+    const svg = event.currentTarget.ownerSVGElement;
+    if (!d || !svg) return;
+    const rect = svg.getBoundingClientRect();
+    const t = (toFrame(scale, event.clientX - rect.left) - a.frame) / (b.frame - a.frame);
+    const v = flat ? (d.which === 1 ? 0 : 1) : (toValue(range, event.clientY - rect.top) - a.value) / (b.value - a.value);
+    const round = (n: number) => Number(n.toFixed(3));
+    const next = { ...ease, [`x${d.which}`]: round(Math.max(0, Math.min(1, t))), [`y${d.which}`]: round(Math.max(-4, Math.min(4, v))) };
+    session.edit(writeKeys(pointer, keys.map((key, i) => (i === index ? { ...key, ease: next } : key))), d.gesture);
+  }
+
+  return (
+    <g className="ease">
+      <path d={`M${x(0)} ${y(0)}L${x(ease.x1)} ${y(ease.y1)}M${x(1)} ${y(1)}L${x(ease.x2)} ${y(ease.y2)}`} />
+      {([1, 2] as const).map((which) => (
+        <circle
+          key={which}
+          cx={x(which === 1 ? ease.x1 : ease.x2)}
+          cy={y(which === 1 ? ease.y1 : ease.y2)}
+          r={4}
+          aria-label={which === 1 ? "Handle leaving the key" : "Handle reaching the next key"}
+          onPointerDown={(e) => {
+            e.stopPropagation();
+            e.currentTarget.setPointerCapture(e.pointerId);
+            onHold(true);
+            drag.current = { which, gesture: crypto.randomUUID() };
+          }}
+          onPointerMove={move}
+          onPointerUp={() => {
+            drag.current = null;
+            onHold(false);
+          }}
+        />
+      ))}
+    </g>
+  );
+}

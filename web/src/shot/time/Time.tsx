@@ -1,0 +1,171 @@
+import { Tooltip } from "@mui/material";
+import { Fragment, useEffect, useRef, useState, type CSSProperties } from "react";
+import { useVocabulary, type ValueInfo } from "../../api/queries";
+import { Icon } from "../../parts/Icon";
+import { shown } from "../../parts/number/arithmetic";
+import { useSession, useShot, useShotState } from "../document/context";
+import { keysOf } from "../document/values";
+import { useShownFrame } from "../bench/useValue";
+import { listed, newLight, newTitle, type Listed } from "../things";
+import { look, point, samePointed, toggleRow, useView } from "../view";
+import { KeyShape } from "./KeyShape";
+import { valueName } from "./names";
+import { Ruler } from "./Ruler";
+import { toX, zoomed, toFrame, type Scale } from "./scale";
+import { Strand, STRAND, useKeyDrag } from "./Strand";
+import { Transport } from "./Transport";
+import { keyFrames } from "./useKeyCommands";
+import "./time.css";
+
+const NAMES = 206;
+
+/** One row per thing; a row unfolds into its strands. */
+export function Time() {
+  const session = useSession();
+  const shot = useShot();
+  const frames = shot.format!.frames!;
+  const rate = shot.format!.rate as { num: number; den: number };
+  const unfolded = useView((s) => s.unfolded);
+  const pointed = useView((s) => s.pointed);
+  const values = (useVocabulary()?.values ?? {}) as unknown as Record<string, ValueInfo[]>;
+  const body = useRef<HTMLDivElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(600);
+  const [span, setSpan] = useState<{ from: number; to: number } | null>(null);
+  const last = Math.max(1, frames - 1);
+  const scale: Scale = { from: span ? Math.min(span.from, last - 1) : 0, to: span ? Math.min(span.to, last) : last, width };
+
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setWidth(Math.max(120, Math.floor(entry!.contentRect.width - NAMES))));
+    observer.observe(body.current!);
+    return () => observer.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const place = (frame: number) => head.current?.style.setProperty("--x", `${NAMES + toX({ from: scale.from, to: scale.to, width }, frame)}px`);
+    place(useView.getState().frame);
+    return useView.subscribe((state) => place(state.frame));
+  }, [scale.from, scale.to, width]);
+
+  function onWheel(event: React.WheelEvent<HTMLDivElement>) {
+    if (!event.ctrlKey && !event.altKey && !event.shiftKey) return;
+    const rect = event.currentTarget.getBoundingClientRect();
+    const at = toFrame(scale, event.clientX - rect.left - NAMES);
+    const delta = event.deltaY || event.deltaX;
+    if (event.shiftKey) {
+      const by = ((scale.to - scale.from) * delta) / 1200;
+      const from = Math.max(0, Math.min(last - (scale.to - scale.from), scale.from + by));
+      setSpan({ from, to: from + scale.to - scale.from });
+    } else setSpan(zoomed(scale, frames, at, Math.exp(delta * 0.002)));
+  }
+
+  function add(make: typeof newTitle) {
+    const made = make(shot);
+    session.edit(made.patch);
+    point({ thing: made.id });
+  }
+
+  return (
+    <section className="time" aria-label="Time" style={{ "--names": `${NAMES}px` } as CSSProperties}>
+      <Transport />
+      <div className="time-body" ref={body} onWheel={onWheel}>
+        <div className="time-ruler">
+          <div className="time-names">
+            <Tooltip title="Add a title (Shift W)">
+              <button className="add" onClick={() => add(newTitle)}>
+                <Icon name="plus" size={13} /> Title
+              </button>
+            </Tooltip>
+            <Tooltip title="Add a light (Shift L)">
+              <button className="add" onClick={() => add(newLight)}>
+                <Icon name="plus" size={13} /> Light
+              </button>
+            </Tooltip>
+          </div>
+          <Ruler scale={scale} frames={frames} rate={rate} />
+        </div>
+        {listed(shot).map((thing) => (
+          <Fragment key={thing.key}>
+            <ThingRow thing={thing} scale={scale} frames={frames} open={unfolded.has(thing.key)} chosen={samePointed(thing.pointed, pointed)} />
+            {unfolded.has(thing.key) &&
+              Object.keys(shot.channels ?? {})
+                .filter((pointer) => pointer.startsWith(`${thing.at}/`))
+                .map((pointer) => <StrandRow key={pointer} pointer={pointer} scale={scale} frames={frames} {...valueName(pointer, values, thing.kind)} />)}
+          </Fragment>
+        ))}
+        <div className="playhead" ref={head} aria-hidden="true" />
+      </div>
+    </section>
+  );
+}
+
+function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale: Scale; frames: number; open: boolean; chosen: boolean }) {
+  const shot = useShot();
+  const session = useSession();
+  const picked = useView((s) => s.chosen);
+  const drag = useKeyDrag(frames);
+  const moving = keyFrames(shot, `${thing.at}/`);
+  const pointers = Object.keys(shot.channels ?? {}).filter((pointer) => pointer.startsWith(`${thing.at}/`));
+  const at = (frame: number) => pointers.filter((p) => keysOf(shot, p).some((key) => key.frame === frame)).map((pointer) => ({ pointer, frame }));
+  const off = thing.kind === "light" && typeof thing.pointed === "object" && (shot.things?.[thing.pointed.thing] as { on?: boolean } | undefined)?.on === false;
+  return (
+    <div className={`time-row${chosen ? " chosen" : ""}`} role="row" aria-label={thing.name}>
+      <div className="time-names">
+        <button className={`fold${open ? " open" : ""}`} disabled={!moving.length} aria-label={`${open ? "Fold" : "Unfold"} ${thing.name}`} aria-expanded={open} onClick={() => toggleRow(thing.key)}>
+          <Icon name="right" size={13} />
+        </button>
+        <button className={`thing${off ? " off" : ""}`} onClick={() => point(thing.pointed)} onDoubleClick={() => moving.length && toggleRow(thing.key)}>
+          <Icon name={thing.icon} size={15} />
+          <span>{thing.name}</span>
+        </button>
+        {thing.kind === "light" && (
+          <Tooltip title={off ? "Switch the light on" : "Switch the light off"}>
+            <button className="lit" aria-pressed={!off} aria-label={`${thing.name} lit`} onClick={() => session.edit([{ op: "replace", path: `${thing.at}/on`, value: off }])}>
+              <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
+                <circle cx="6" cy="6" r="3.4" fill={off ? "none" : "currentColor"} stroke="currentColor" />
+              </svg>
+            </button>
+          </Tooltip>
+        )}
+      </div>
+      <svg className="track" width={scale.width} height={28} onPointerDown={() => look({ chosen: [] })}>
+        {moving.length > 1 && <line className="reach" x1={toX(scale, moving[0]!)} x2={toX(scale, moving.at(-1)!)} y1={14} y2={14} />}
+        {moving.map((frame) => {
+          const together = at(frame);
+          const eases = new Set(together.map((k) => keysOf(shot, k.pointer).find((key) => key.frame === frame)!.ease!.kind));
+          return (
+            <KeyShape
+              key={frame}
+              x={toX(scale, frame)}
+              y={14}
+              ease={eases.size === 1 ? [...eases][0]! : "cubic-bezier"}
+              chosen={together.some((k) => picked.some((c) => c.pointer === k.pointer && c.frame === frame))}
+              label={`Keys of ${thing.name} at frame ${frame}`}
+              onPointerDown={(e) => drag.start(e, together[0]!, scale, null, together)}
+              onPointerMove={drag.move}
+              onPointerUp={drag.end}
+            />
+          );
+        })}
+      </svg>
+    </div>
+  );
+}
+
+function StrandRow({ pointer, scale, frames, name, info }: { pointer: string; scale: Scale; frames: number; name: string; info?: ValueInfo }) {
+  const scene = useShotState((s) => s.scene);
+  const frame = useShownFrame();
+  const value = scene?.channel(pointer)?.[scene.clamp(frame)];
+  return (
+    <div className="strand-row" role="row" aria-label={name} style={{ height: STRAND }}>
+      <div className="time-names">
+        <span className="strand-name">{name}</span>
+        <span className="mono strand-value">
+          {value === undefined ? "" : shown(value, info?.step)}
+          <small> {info?.unit}</small>
+        </span>
+      </div>
+      <Strand pointer={pointer} scale={scale} frames={frames} name={name} />
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { useCallback } from "react";
+import { useSession } from "../document/context";
+import type { Operation, Shot } from "../document/patches";
+import { keysOf, removeKeysBelow, writeKeys, type Ease } from "../document/values";
+import { look, useView, type ChosenKey } from "../view";
+import { numberAt } from "../document/values";
+
+const byPointer = (chosen: ChosenKey[]) => [...Map.groupBy(chosen, (key) => key.pointer)];
+
+/** What one does with chosen keys. */
+export function useKeyCommands() {
+  const session = useSession();
+
+  const remove = useCallback(() => {
+    const { chosen, frame } = useView.getState();
+    const { shot, scene } = session.store.getState();
+    if (!shot) return;
+    const patch = byPointer(chosen).flatMap(([pointer, gone]): Operation[] => {
+      const rest = keysOf(shot, pointer).filter((key) => !gone.some((g) => g.frame === key.frame));
+      if (rest.length) return writeKeys(pointer, rest);
+      const value = scene?.channel(pointer)?.[scene.clamp(frame)] ?? numberAt(shot, pointer);
+      return [...removeKeysBelow(shot, pointer).filter((o) => o.path.endsWith(pointer.replace(/~/g, "~0").replace(/\//g, "~1"))), { op: "replace", path: pointer, value: Number(value.toPrecision(6)) }];
+    });
+    session.edit(patch);
+    look({ chosen: [] });
+  }, [session]);
+
+  const setEase = useCallback(
+    (ease: Ease) => {
+      const shot = session.store.getState().shot;
+      if (!shot) return;
+      session.edit(
+        byPointer(useView.getState().chosen).flatMap(([pointer, keys]) =>
+          writeKeys(pointer, keysOf(shot, pointer).map((key) => (keys.some((k) => k.frame === key.frame) ? { ...key, ease } : key))),
+        ),
+      );
+    },
+    [session],
+  );
+
+  const move = useCallback(
+    (by: number) => {
+      const { chosen } = useView.getState();
+      const shot = session.store.getState().shot;
+      if (!shot || !chosen.length) return;
+      const frames = shot.format!.frames!;
+      const step = Math.max(-Math.min(...chosen.map((k) => k.frame)), Math.min(frames - 1 - Math.max(...chosen.map((k) => k.frame)), by));
+      if (!step) return;
+      session.edit(
+        byPointer(chosen).flatMap(([pointer, keys]) => {
+          const all = keysOf(shot, pointer);
+          const moving = (f: number) => keys.some((k) => k.frame === f);
+          return writeKeys(pointer, [...all.filter((k) => !moving(k.frame)), ...all.filter((k) => moving(k.frame)).map((k) => ({ ...k, frame: k.frame + step }))]);
+        }),
+        `keys-${Math.floor(Date.now() / 1500)}`,
+      );
+      look({ chosen: chosen.map((k) => ({ ...k, frame: k.frame + step })) });
+    },
+    [session],
+  );
+
+  return { remove, setEase, move };
+}
+
+/** Frames with keys, of the whole shot or below an address. */
+export function keyFrames(shot: Shot, below = ""): number[] {
+  const frames = Object.entries(shot.channels ?? {})
+    .filter(([pointer]) => pointer.startsWith(below))
+    .flatMap(([, channel]) => channel.keys.map((key) => key.frame));
+  return [...new Set(frames)].sort((a, b) => a - b);
+}

@@ -1,0 +1,56 @@
+import { create } from "zustand";
+
+/** What is pointed at: a thing by its id, or one of the parts every shot has. */
+export type Pointed = { thing: string; part?: string } | "camera" | "surroundings" | "backdrop" | "shot";
+
+/** The address below which the values of what is pointed at lie. */
+export function addressOf(pointed: Pointed): string {
+  return typeof pointed === "string" ? (pointed === "shot" ? "" : `/${pointed}`) : `/things/${pointed.thing}`;
+}
+
+export const samePointed = (a: Pointed, b: Pointed): boolean => addressOf(a) === addressOf(b);
+
+export interface ChosenKey {
+  pointer: string;
+  frame: number;
+}
+
+export interface View {
+  frame: number;
+  playing: boolean;
+  loop: boolean;
+  traced: boolean;
+  plot: boolean;
+  pointed: Pointed;
+  /** Title whose words are being typed in the picture. */
+  typing: string | null;
+  chosen: ChosenKey[];
+  unfolded: Set<string>;
+  delivering: boolean;
+}
+
+const FRESH: View = {
+  frame: 0, playing: false, loop: true, traced: false, plot: true, pointed: "shot", typing: null, chosen: [],
+  unfolded: new Set(), delivering: false,
+};
+
+/** How one looks at the shot; nothing of it is stored in the shot. */
+export const useView = create<View>(() => FRESH);
+
+export const look = (change: Partial<View>): void => useView.setState(change);
+
+export function freshView(): void {
+  useView.setState({ ...FRESH, unfolded: new Set() });
+}
+
+export function point(pointed: Pointed): void {
+  useView.setState({ pointed });
+}
+
+export function toggleRow(row: string): void {
+  useView.setState(({ unfolded }) => {
+    const next = new Set(unfolded);
+    if (!next.delete(row)) next.add(row);
+    return { unfolded: next };
+  });
+}
