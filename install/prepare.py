@@ -116,7 +116,8 @@ def environment(lock: str) -> None:
 def front_end() -> None:
     """The built interface."""
     web = ROOT / "web"
-    sources = sorted(p for p in [*web.glob("*.json"), *web.glob("*.ts"), web / "index.html", *web.glob("src/**/*"), *web.glob("public/**/*")] if p.is_file())
+    patterns = ("*.json", "*.ts", "index.html", "src/**/*", "public/**/*")
+    sources = sorted(p for pattern in patterns for p in web.glob(pattern) if p.is_file())
     content = b"".join(str(p.relative_to(web)).encode() + p.read_bytes() for p in sources)
     if fresh("web", content) and (web / "dist" / "index.html").exists():
         return

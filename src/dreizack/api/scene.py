@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -73,7 +74,7 @@ def scene(behind: Behind, shot: UUID) -> Response:
     return Response(pack(facts, arrays), media_type=BLOCK)
 
 
-def _camera_arrays(baked: Baked) -> dict[str, np.ndarray]:  # type: ignore[type-arg]
+def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
     return {
         "camera/position": baked.camera_position, "camera/aim": baked.camera_aim, "camera/roll": baked.camera_roll,
         "camera/angle": baked.camera_angle, "camera/exposure": baked.exposure, "backdrop": baked.backdrop,
@@ -84,7 +85,8 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray]:  # type: ignore[type-
 @router.post("/bodies", response_class=Response)
 def bodies(behind: Behind, wish: BodiesWish) -> Response:
     """Letters' meshes by name; names that are no longer known are left out: ask for the scene again."""
-    arrays, ends = {}, {}
+    arrays: dict[str, np.ndarray[Any, Any]] = {}
+    ends: dict[str, list[int]] = {}
     for name in wish.names:
         body = behind.bodies.get(name)
         if body is None:

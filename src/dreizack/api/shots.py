@@ -10,9 +10,8 @@ from fastapi import APIRouter, Body, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Format, Shot, Title
+from ..core.document import Format, Shot, Title, write_shot
 from ..core.document import read_shot as read_file
-from ..core.document import write_shot
 from ..core.light import key_fill_rim
 from ..core.scene import BodyStore, frame_titles
 from ..store import shots as store

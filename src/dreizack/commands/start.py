@@ -90,10 +90,11 @@ class only_one:
         self.file.close()
 
 
+COMMANDS = {"server": "dreizack.api", "worker": "dreizack.work.worker"}
+
+
 class Supervisor:
     """Keeps server and worker alive: a process that dies is started again."""
-
-    COMMANDS = {"server": "dreizack.api", "worker": "dreizack.work.worker"}
 
     def __init__(self, port: int, data: Path, address: str) -> None:
         self.port = port
@@ -107,7 +108,7 @@ class Supervisor:
     def run(self) -> int:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
             signal.signal(number, self._stop)
-        for name in self.COMMANDS:
+        for name in COMMANDS:
             self._launch(name)
         self._await_answer()
         if not self.stopping:
@@ -125,7 +126,7 @@ class Supervisor:
     def _launch(self, name: str) -> None:
         # Own session: Ctrl-C reaches the supervisor alone, which stops its processes in order.
         self.running[name] = subprocess.Popen(
-            [sys.executable, "-m", self.COMMANDS[name]], env=self.environment, start_new_session=True
+            [sys.executable, "-m", COMMANDS[name]], env=self.environment, start_new_session=True
         )
 
     def _await_answer(self) -> None:

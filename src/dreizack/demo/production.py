@@ -3,7 +3,21 @@
 from __future__ import annotations
 
 from ..core.document import (
-    Body, Camera, Channel, Colour, Ease, Edge, Finish, Format, Key, Place, Setting, Shot, Surroundings, Title, Vector,
+    Body,
+    Camera,
+    Channel,
+    Colour,
+    Ease,
+    Edge,
+    Finish,
+    Format,
+    Key,
+    Place,
+    Setting,
+    Shot,
+    Surroundings,
+    Title,
+    Vector,
 )
 from ..core.document.ground import Turn
 from ..core.document.shot import Backdrop
@@ -46,10 +60,10 @@ def main_title() -> Shot:
         surroundings=Surroundings(studio="dusk", strength=0.2),
         backdrop=Backdrop(colour=Colour(r=0.006, g=0.009, b=0.012)),
         channels={
-            "/camera/position/x": keys((0, -1.3), (119, 0.62)),
-            "/camera/position/y": keys((0, -0.16), (119, 0.12)),
-            "/camera/position/z": keys((0, 2.25), (119, 3.3)),
-            "/camera/aim/x": keys((0, -0.5), (90, 0.0)),
+            "/camera/position/x": keys((0, -1.3), (119, 0.7)),
+            "/camera/position/y": keys((0, -0.16), (119, 0.1)),
+            "/camera/position/z": keys((0, 2.25), (119, 4.25)),
+            "/camera/aim/x": keys((0, -0.5), (90, 0.1)),
             "/things/title/place/rotation/y": keys((0, -34.0), (96, -5.0)),
             "/things/key/position/x": keys((10, -4.2), (104, 1.4)),
             "/things/key/intensity": keys((0, -2.4), (48, 1.0), (119, 0.6)),
@@ -63,8 +77,10 @@ def part_one() -> Shot:
     lights = key_fill_rim()
     lights["key"].tint = Colour(r=1, g=0.72, b=0.46)
     lights["key"].position = Vector(x=-3.4, y=0.9, z=1.7)
-    lights["key"].intensity = 1.1
-    lights["fill"].intensity = -2.2
+    lights["key"].intensity = -0.6
+    lights["rim"].intensity = -0.6
+    lights["rim"].tint = Colour(r=0.72, g=0.86, b=1)
+    lights["fill"].intensity = -3.4
     title = Title(
         name="Part title", words="FIRST\nLIGHT",
         setting=Setting(typeface="playfair-display", size=0.46, tracking=10, leading=1.36),
@@ -78,13 +94,13 @@ def part_one() -> Shot:
         name="Part one: First light", format=Format(width=1920, height=1080, frames=100),
         things={"title": title, **lights},
         camera=Camera(position=Vector(x=-0.8, y=0.7, z=4.1), aim=Vector(x=0.05, y=0.5, z=0), focal_length=48),
-        surroundings=Surroundings(studio="dusk", strength=-1.0),
-        backdrop=Backdrop(colour=Colour(r=0.03, g=0.045, b=0.06)),
+        surroundings=Surroundings(studio="dusk", strength=-2.6),
+        backdrop=Backdrop(colour=Colour(r=0.018, g=0.03, b=0.042)),
         channels={
             "/camera/position/x": keys((0, -1.5), (99, 0.5)),
             "/things/title/place/rotation/x": keys((0, -70.0), (44, 0.0)),
             "/things/title/place/position/y": keys((0, -0.9), (44, 0.0)),
-            "/things/key/intensity": keys((0, -3.0), (60, 1.3)),
+            "/things/key/intensity": keys((0, -4.5), (60, 0.35)),
         },
     )
 
@@ -99,7 +115,7 @@ def lower_third() -> Shot:
             depth=0.05, front=Edge(profile="chamfer", reach=0.004, rise=0.005),
             back=Edge(profile="none", reach=0, rise=0),
         ),
-        finish=PRESETS["polished steel"].model_copy(deep=True),
+        finish=Finish(base_colour=Colour(r=0.78, g=0.79, b=0.8), metallic=1, roughness=0.34),
         place=Place(position=Vector(x=-1.35, y=-0.46, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
     office = Title(
@@ -116,8 +132,8 @@ def lower_third() -> Shot:
         name="Lower third: mate", format=Format(width=1920, height=1080, frames=80),
         things={"name": name, "office": office, **lights},
         camera=Camera(position=Vector(x=0, y=0, z=4.0), aim=Vector(x=0, y=0, z=0), focal_length=46),
-        surroundings=Surroundings(studio="gallery", strength=-0.4),
-        backdrop=Backdrop(colour=Colour(r=0.05, g=0.055, b=0.06)),
+        surroundings=Surroundings(studio="overcast", strength=-0.4),
+        backdrop=Backdrop(colour=Colour(r=0.012, g=0.02, b=0.026)),
         channels={
             "/things/name/place/position/x": keys((0, -4.2), (26, -1.35)),
             "/things/office/place/position/x": keys((6, -4.2), (34, -1.35)),

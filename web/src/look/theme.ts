@@ -33,7 +33,7 @@ export const theme = createTheme({
   components: {
     MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
     MuiTooltip: {
-      defaultProps: { enterDelay: 450, disableInteractive: true },
+      defaultProps: { enterDelay: 450, disableInteractive: true, describeChild: true },
       styleOverrides: {
         tooltip: { backgroundColor: "#000", color: tone.text, fontSize: 12, border: `1px solid ${tone.line}`, maxWidth: 280 },
       },

@@ -21,7 +21,7 @@ def number(
 
     ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging.
     """
-    extra = {"unit": unit, "step": step, "keyable": keyable}
+    extra: dict[str, Any] = {"unit": unit, "step": step, "keyable": keyable}
     return Field(default, ge=low, le=high, title=label, description=tells, json_schema_extra=extra)
 
 

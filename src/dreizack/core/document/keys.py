@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Literal
 
 from pydantic import Field, field_validator
@@ -42,6 +43,6 @@ class Channel(Section):
     @classmethod
     def in_order(cls, keys: list[Key]) -> list[Key]:
         frames = [key.frame for key in keys]
-        if any(b <= a for a, b in zip(frames, frames[1:], strict=False)):
+        if any(b <= a for a, b in itertools.pairwise(frames)):
             raise ValueError("keys must stand in order of frames, one key a frame")
         return keys

@@ -105,14 +105,14 @@ def _cap(rings: list[NDArray[np.float64]]) -> Surface:
 
 
 def _front(surface: Surface, half: float) -> Surface:
-    return Surface(surface.position + [0, 0, half], surface.normal, surface.uv, surface.triangles)
+    return Surface(surface.position + np.array([0.0, 0.0, half]), surface.normal, surface.uv, surface.triangles)
 
 
 def _back(surface: Surface, half: float) -> Surface:
     """Mirror a surface to the back; winding turns round with it."""
     mirror = np.array([1.0, 1.0, -1.0])
     return Surface(
-        surface.position * mirror - [0, 0, half], surface.normal * mirror, surface.uv, surface.triangles[:, ::-1]
+        surface.position * mirror - np.array([0.0, 0.0, half]), surface.normal * mirror, surface.uv, surface.triangles[:, ::-1]
     )
 
 

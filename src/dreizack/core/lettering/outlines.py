@@ -77,9 +77,13 @@ def outline_from_path(path: pathops.Path, scale: float) -> Outline:
 
 
 def _line(a: Any, b: Any) -> list[tuple[float, float]]:
-    return [a, (a[0] + (b[0] - a[0]) / 3, a[1] + (b[1] - a[1]) / 3), (b[0] - (b[0] - a[0]) / 3, b[1] - (b[1] - a[1]) / 3), b]
+    return [a, _towards(a, b, 1 / 3), _towards(b, a, 1 / 3), b]
 
 
 def _quadratic(a: Any, c: Any, b: Any) -> list[tuple[float, float]]:
     """Degree elevation of a quadratic Bézier (exact)."""
-    return [a, (a[0] + 2 / 3 * (c[0] - a[0]), a[1] + 2 / 3 * (c[1] - a[1])), (b[0] + 2 / 3 * (c[0] - b[0]), b[1] + 2 / 3 * (c[1] - b[1])), b]
+    return [a, _towards(a, c, 2 / 3), _towards(b, c, 2 / 3), b]
+
+
+def _towards(a: Any, b: Any, share: float) -> tuple[float, float]:
+    return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])

@@ -145,15 +145,13 @@ def deliver(
     rate = Fraction(shot.format.rate.num, shot.format.rate.den)
     movie = None if numbered else MovieWriter(partial, order.width, order.height, rate)
     try:
-        done = 0
-        for frame, state, rgba, kept in pictures(shot, order, keeper, stopped):
+        for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
             picture = develop(rgba, state.exposure, state.backdrop)
             if movie:
                 movie.write(picture)
             elif still:
                 target = Path(str(path) % frame)
                 whole_file(target, lambda p, s=state, a=rgba: still(p, a, s.exposure, s.backdrop))  # type: ignore[misc]
-            done += 1
             watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)
         if movie:
             movie.close()

@@ -73,4 +73,6 @@ def denoise(
         np.ascontiguousarray(rgba[..., :3]), np.ascontiguousarray(np.clip(albedo, 0, 1)),
         np.ascontiguousarray(np.clip(normal, -1, 1)), quality, stopped,
     )
+    # Where no path met anything there is nothing, not the faint halo a filter leaves.
+    clean[rgba[..., 3] <= 0] = 0
     return np.concatenate([clean, rgba[..., 3:4]], axis=2)

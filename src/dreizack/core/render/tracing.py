@@ -65,9 +65,9 @@ def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Call
 
 def _features(stage: Stage, sensor: Any) -> Floats:
     mi = engine()
-    return np.nan_to_num(np.array(
-        mi.render(stage.scene, sensor=sensor, integrator=feature_integrator(), spp=FEATURE_SAMPLES, seed=7)
-    )[..., -6:]).astype(np.float32)
+    passes = np.array(mi.render(stage.scene, sensor=sensor, integrator=feature_integrator(), spp=FEATURE_SAMPLES, seed=7))
+    result: Floats = np.nan_to_num(passes[..., -6:]).astype(np.float32)
+    return result
 
 
 def _finite(picture: Floats) -> Floats:
@@ -108,5 +108,5 @@ class Progressive:
         if self.features is None:
             whole = self.stage.sensor(self.width, self.height, 0, self.height)
             self.features = _features(self.stage, whole)
-        mean = self.sum / max(self.samples, 1)
+        mean = self.sum / np.float32(max(self.samples, 1))
         return Traced(denoise(mean, self.features[..., :3], self.features[..., 3:], quality, stopped), self.samples)

@@ -16,15 +16,13 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
     """Camera position and aim that keep the view's direction and fit all titles into the picture.
 
     ``fill`` is the share of the picture's width or height that the titles take up. The distance
-    is exact for the corners of the letters' boxes: each corner p, with depth d towards the camera
+    is exact for every point of the letters: a point p, with depth d towards the camera
     and offset o across, demands the distance d + |o| / (fill · tan(half angle)).
     """
     baked = bake(shot, np.array([float(frame)]))
-    corners = [_corners(t.forms[0], t.matrix[0], bodies) for t in baked.titles.values()]
-    corners = [c for c in corners if len(c)]
-    if not corners:
+    points = np.concatenate([np.empty((0, 3)), *(_points(t.forms[0], t.matrix[0], bodies) for t in baked.titles.values())])
+    if not len(points):
         return None
-    points = np.concatenate(corners)
     middle = (points.min(axis=0) + points.max(axis=0)) / 2
     back = baked.camera_position[0] - baked.camera_aim[0]
     length = float(np.linalg.norm(back))
@@ -42,18 +40,12 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
     )
 
 
-def _corners(form: Form, matrix: Floats, bodies: BodyStore) -> Floats:
-    """Corners (n, 3) of the letters' boxes in the world."""
-    boxes = []
-    for letter in bodies.letters(form):
-        body = bodies.get(letter.body)
-        if body is None or body.empty:
-            continue
-        low, high = body.position.min(axis=0), body.position.max(axis=0)
-        xs, ys, zs = np.meshgrid([low[0], high[0]], [low[1], high[1]], [low[2], high[2]])
-        boxes.append(np.column_stack([xs.ravel() + letter.x, ys.ravel() + letter.y, zs.ravel()]))
-    if not boxes:
+def _points(form: Form, matrix: Floats, bodies: BodyStore) -> Floats:
+    """Every point (n, 3) of the letters in the world."""
+    letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(form)]
+    placed = [body.position + np.array([letter.x, letter.y, 0.0]) for letter, body in letters if body is not None]
+    if not placed:
         return np.empty((0, 3))
-    local = np.concatenate(boxes)
+    local = np.concatenate(placed)
     world: Floats = local @ matrix[:3, :3].T + matrix[:3, 3]
     return world

@@ -2,7 +2,7 @@ import { Tooltip } from "@mui/material";
 import type { NumberState } from "./useValue";
 
 /** A ring: empty without keys, verdigris where the value moves, filled where a key stands at this frame. */
-export function KeyButton({ label, state }: { label: string; state: NumberState }) {
+export function KeyButton({ label, state }: { label: string; state: Pick<NumberState, "animated" | "keyedHere" | "toggleKey"> }) {
   const kind = state.keyedHere ? "here" : state.animated ? "moving" : "still";
   const title = { here: "Remove the key at this frame", moving: "Set a key at this frame", still: "Set the first key: the value can move from here on" }[kind];
   return (

@@ -7,7 +7,7 @@ import { NumberField } from "../../parts/number/NumberField";
 import { useSession, useShot } from "../document/context";
 import type { Operation } from "../document/patches";
 import { valueAt } from "../document/pointer";
-import { setValue } from "../document/values";
+import { removeKey, setKey, setValue } from "../document/values";
 import { useView } from "../view";
 import { KeyButton } from "./KeyButton";
 import { useNumber } from "./useValue";
@@ -114,7 +114,15 @@ export function ColourRow({ info, at }: Row) {
     const operations: Operation[] = (["r", "g", "b"] as const).flatMap((c) => setValue(shot, `${at}/${c}`, next[c], frame));
     session.edit(operations, gesture);
   }
+  /** One key for all three: the colour as a whole moves. */
+  function toggleKey() {
+    const shot = session.store.getState().shot;
+    if (!shot) return;
+    const { frame } = useView.getState();
+    session.edit((["r", "g", "b"] as const).flatMap((c) => (keyedHere ? removeKey(shot, `${at}/${c}`, frame) : setKey(shot, `${at}/${c}`, frame, channels[c].value))));
+  }
   const fallback = info.default as Colour;
+  const keyedHere = channels.r.keyedHere || channels.g.keyedHere || channels.b.keyedHere;
   const moving = channels.r.animated || channels.g.animated || channels.b.animated;
 
   return (
@@ -127,7 +135,7 @@ export function ColourRow({ info, at }: Row) {
         <span className="mono">{hex}</span>
       </button>
       <Reset label={info.label} shown={!moving && hex !== toHex(fallback)} run={() => put(fallback)} />
-      <span className="key-gap" />
+      <KeyButton label={info.label} state={{ animated: moving, keyedHere, toggleKey }} />
       <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "left" }} transitionDuration={0}>
         <ColourPanel label={info.label} hex={hex} onColour={put} at={at} />
       </Popover>

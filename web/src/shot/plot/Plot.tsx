@@ -331,7 +331,11 @@ function everything(scene: Scene, side: Side): [number, number][] {
     for (let i = 0; i + 2 < array.length; i += 3) points.push(onPaper(side, array.subarray(i, i + 3)));
   };
   add(scene.all("camera/position"));
-  for (const light of scene.facts.lights) add(scene.all(`light/${light}/position`));
+  for (const light of scene.facts.lights) {
+    add(scene.all(`light/${light}/position`));
+    const matrix = scene.at(`light/${light}/matrix`, 0);
+    for (const [x, y] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) points.push(onPaper(side, place(matrix, [x!, y!, 0])));
+  }
   for (const title of Object.keys(scene.facts.titles)) for (const box of letterBoxes(scene, title, scene.facts.frames - 1)) points.push(...box.map((p) => onPaper(side, p)));
   // A long shot has many camera points; extremes are all that counts.
   const most = 4000;

@@ -120,7 +120,7 @@ function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale
         </button>
         {thing.kind === "light" && (
           <Tooltip title={off ? "Switch the light on" : "Switch the light off"}>
-            <button className="lit" aria-pressed={!off} aria-label={`${thing.name} lit`} onClick={() => session.edit([{ op: "replace", path: `${thing.at}/on`, value: off }])}>
+            <button className="lamp" aria-pressed={!off} aria-label={`${thing.name} lit`} onClick={() => session.edit([{ op: "replace", path: `${thing.at}/on`, value: off }])}>
               <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
                 <circle cx="6" cy="6" r="3.4" fill={off ? "none" : "currentColor"} stroke="currentColor" />
               </svg>

@@ -1,0 +1,69 @@
+"""Keys to values, against the definition of the CSS easing functions."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dreizack.core.document import Channel, Ease, Key, Shot
+from dreizack.core.motion import Motion, ease, sample
+
+unit = st.floats(0, 1)
+rise = st.floats(-2, 3)
+
+
+@given(unit, rise, unit, rise)
+def test_ease_lies_on_the_curve_that_defines_it(x1: float, y1: float, x2: float, y2: float) -> None:
+    t = np.linspace(0, 1, 101)
+    x = 3 * (1 - t) ** 2 * t * x1 + 3 * (1 - t) * t**2 * x2 + t**3
+    y = 3 * (1 - t) ** 2 * t * y1 + 3 * (1 - t) * t**2 * y2 + t**3
+    slope = np.gradient(y, x, edge_order=1, axis=0) if np.all(np.diff(x) > 1e-4) else None
+    found = ease(x, *(np.float64(v) for v in (x1, y1, x2, y2)))
+    if slope is not None:
+        np.testing.assert_allclose(found, y, atol=1e-6 + 1e-6 * float(np.abs(slope).max()))
+    assert found[0] == pytest.approx(0, abs=1e-6) and found[-1] == pytest.approx(1, abs=1e-6)
+
+
+def test_ease_out_of_the_standard_at_known_points() -> None:
+    # cubic-bezier(0.25, 0.1, 0.25, 1), the standard's `ease`, solved by hand at t = 0.5: x = 0.3125, y = 0.5375.
+    assert ease(np.array(0.3125), *map(np.float64, (0.25, 0.1, 0.25, 1.0))) == pytest.approx(0.5375, abs=1e-9)
+
+
+keys = st.lists(
+    st.tuples(st.integers(0, 400), st.floats(-1e3, 1e3), st.sampled_from(["linear", "cubic-bezier", "hold"])),
+    min_size=1, max_size=12, unique_by=lambda key: key[0],
+)
+
+
+@given(keys)
+def test_channels_pass_through_their_keys_and_hold_outside(points: list[tuple[int, float, str]]) -> None:
+    points.sort()
+    channel = Channel(keys=[Key(frame=f, value=v, ease=Ease(kind=k)) for f, v, k in points])  # type: ignore[arg-type]
+    frames, values = np.array([p[0] for p in points], float), np.array([p[1] for p in points])
+    np.testing.assert_allclose(sample(channel, frames), values, atol=1e-6)
+    assert sample(channel, np.array([frames[0] - 50.0]))[0] == values[0]
+    assert sample(channel, np.array([frames[-1] + 50.0]))[0] == values[-1]
+    for (f, v, kind), (g, w, _) in zip(points, points[1:], strict=False):
+        middle = sample(channel, np.array([(f + g) / 2]))[0]
+        if kind == "linear":
+            assert middle == pytest.approx((v + w) / 2, abs=1e-6)
+        elif kind == "hold":
+            assert middle == v
+        else:
+            assert min(v, w) - 1e-6 <= middle <= max(v, w) + 1e-6
+
+
+def test_all_frames_at_once_are_the_frames_one_by_one(shot: Shot) -> None:
+    shot.channels["/camera/roll"] = Channel(keys=[Key(frame=2, value=-4), Key(frame=9, value=11)])
+    together = Motion(shot, np.arange(12.0)).value("/camera/roll")
+    alone = [float(Motion(shot, np.array([f])).value("/camera/roll")[0]) for f in np.arange(12.0)]
+    np.testing.assert_array_equal(together, alone)
+
+
+def test_overshoot_is_cut_where_the_value_does_not_allow_it(shot: Shot) -> None:
+    bounce = Ease(kind="cubic-bezier", x1=0.3, y1=3, x2=0.6, y2=3)
+    for pointer, limited in (("/things/title/finish/roughness", True), ("/camera/roll", False)):
+        shot.channels[pointer] = Channel(keys=[Key(frame=0, value=0, ease=bounce), Key(frame=11, value=1)])
+        assert (Motion(shot, np.arange(12.0)).value(pointer).max() > 1) is not limited
