@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import asyncio
 import re
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Request
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
@@ -157,14 +158,15 @@ def export_shot(behind: Behind, shot: UUID) -> Response:
     return Response(write_shot(found), media_type="application/json", headers=headers)
 
 
-@router.post("/productions/{production}/files", status_code=201)
-async def import_shot(
-    behind: Behind, request: Request, production: UUID,
-    file: Annotated[Any, Body(description="A shot file", media_type="application/json")] = None,
-) -> Made:
+# Read as bytes, not as a model: only so the core can say where a damaged file is damaged.
+SHOT_FILE = {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
+
+
+@router.post("/productions/{production}/files", status_code=201, openapi_extra=SHOT_FILE)
+async def import_shot(behind: Behind, request: Request, production: UUID) -> Made:
     """Add a shot from a file; a damaged file is refused and nothing is stored."""
-    shot = read_file(await request.body())
-    return Made(id=store.create_shot(behind.store, production, shot))
+    data = await request.body()
+    return Made(id=await asyncio.to_thread(lambda: store.create_shot(behind.store, production, read_file(data))))
 
 
 @router.get("/shots/{shot}/poster", response_class=Response)

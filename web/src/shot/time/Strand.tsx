@@ -65,9 +65,10 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
           }}
         />
       )}
-      {keys.map((key) => (
+      {/* By place, not by frame: a key being dragged must stay the same element. */}
+      {keys.map((key, place) => (
         <StrandKey
-          key={key.frame}
+          key={place}
           pointer={pointer}
           item={key}
           name={name}

@@ -130,12 +130,12 @@ function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale
       </div>
       <svg className="track" width={scale.width} height={28} onPointerDown={() => look({ chosen: [] })}>
         {moving.length > 1 && <line className="reach" x1={toX(scale, moving[0]!)} x2={toX(scale, moving.at(-1)!)} y1={14} y2={14} />}
-        {moving.map((frame) => {
+        {moving.map((frame, place) => {
           const together = at(frame);
           const eases = new Set(together.map((k) => keysOf(shot, k.pointer).find((key) => key.frame === frame)!.ease!.kind));
           return (
             <KeyShape
-              key={frame}
+              key={place}
               x={toX(scale, frame)}
               y={14}
               ease={eases.size === 1 ? [...eases][0]! : "cubic-bezier"}

@@ -1,0 +1,53 @@
+"""Whatever is sent: never a 5xx, and every refusal in problem details."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+import schemathesis
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, given, settings
+from schemathesis.generation import GenerationMode
+
+from dreizack.api import create_app
+from dreizack.commands.publish import api_description
+
+OPERATIONS = sorted(
+    (method.upper(), path) for path, item in api_description()["paths"].items() for method in item if method in ("get", "post", "patch", "delete", "put")
+)
+
+
+@pytest.fixture(scope="module")
+def described(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Any]:
+    folder: Path = tmp_path_factory.mktemp("data")
+    app = create_app(cluster, folder, web=None, looking=False)
+    with TestClient(app):
+        yield schemathesis.openapi.from_asgi("/api/openapi.json", app)
+
+
+@pytest.mark.parametrize(("method", "path"), OPERATIONS)
+@pytest.mark.parametrize("mode", list(GenerationMode))
+def test_no_request_makes_the_server_fail(described: Any, method: str, path: str, mode: GenerationMode) -> None:
+    operation = described[path][method]
+    seen: list[int] = []
+
+    @settings(max_examples=20, deadline=None, suppress_health_check=list(HealthCheck), database=None)
+    @given(case=operation.as_strategy(generation_mode=mode))
+    def send(case: schemathesis.Case) -> None:
+        answer = case.call()
+        seen.append(answer.status_code)
+        assert answer.status_code < 500, (answer.status_code, answer.text[:400])
+        if answer.status_code >= 400 and answer.status_code != 405:
+            assert "application/problem+json" in str(answer.headers.get("content-type"))
+
+    try:
+        send()
+    except Exception as why:
+        # Some operations take nothing that could be wrong.
+        if "nsatisfi" in type(why).__name__ or "nothing" in str(why).lower():
+            pytest.skip("nothing to get wrong here")
+        raise
+    assert seen

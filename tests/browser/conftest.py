@@ -1,0 +1,76 @@
+"""The real server, worker and browser."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from dreizack.commands.seed import seed_demo
+from dreizack.store import open_store
+from dreizack.store.cluster import free_port
+from tests.conftest import ROOT
+
+FLAGS = [
+    "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    "--use-gl=angle", "--use-angle=gl-egl", "--ignore-gpu-blocklist",
+]
+
+
+@pytest.fixture(scope="session")
+def site(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """Address of a running application with the demo in it."""
+    assert (ROOT / "web/dist/index.html").exists(), "build the interface first: ./dreizack start does"
+    server, template = cluster.rsplit("/", 1)
+    with psycopg.connect(f"{server}/postgres", autocommit=True) as connection:
+        connection.execute(f"CREATE DATABASE site TEMPLATE {template}")
+    store = open_store(f"{server}/site", size=1)
+    seed_demo(store)
+    store.close()
+    port, data = free_port(), tmp_path_factory.mktemp("site")
+    environment = os.environ | {
+        "DREIZACK_DATABASE": f"{server}/site", "DREIZACK_DATA": str(data), "DREIZACK_PORT": str(port), "PYTHONPATH": str(ROOT / "src"),
+    }
+    running = [subprocess.Popen([sys.executable, "-m", name], env=environment) for name in ("dreizack.api", "dreizack.work.worker")]
+    address = f"http://127.0.0.1:{port}"
+    for _ in range(300):
+        try:
+            urllib.request.urlopen(f"{address}/api/productions", timeout=2).close()
+            break
+        except OSError:
+            time.sleep(0.1)
+    yield address
+    for process in running:
+        process.terminate()
+    for process in running:
+        process.wait(timeout=15)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        opened = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield opened
+        opened.close()
+
+
+@pytest.fixture
+def page(browser: Browser, site: str) -> Iterator[Page]:
+    """A fresh page; anything it complains about fails the test."""
+    made = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True)
+    complaints: list[str] = []
+    made.on("pageerror", lambda why: complaints.append(str(why)))
+    made.set_default_timeout(20_000)
+    yield made
+    made.close()
+    assert complaints == []
+
+

@@ -1,0 +1,156 @@
+"""The one command, as people call it."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+import cv2
+import pytest
+
+from dreizack.core.document import write_shot
+from dreizack.core.media import probe
+from dreizack.demo import demo_shots
+from dreizack.store.cluster import free_port
+from tests.conftest import ROOT
+
+ENVIRONMENT = os.environ | {"PYTHONPATH": str(ROOT / "src")}
+
+
+def run(*words: str, timeout: float = 120) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "dreizack", *words], capture_output=True, text=True, env=ENVIRONMENT, timeout=timeout, check=False)
+
+
+def test_the_examples_are_the_demos_shots() -> None:
+    for name, shot in demo_shots().items():
+        assert (ROOT / "examples" / f"{name}.json").read_text(encoding="utf-8") == write_shot(shot), "run python -m dreizack.demo examples"
+
+
+def test_a_shot_file_becomes_a_movie_without_a_server(tmp_path: Path) -> None:
+    done = run("render", str(ROOT / "examples/main-title.json"), "--out", str(tmp_path / "clip.mp4"), "--frames", "60-63", "--size", "160x90", "--quality", "draft")
+    assert done.returncode == 0, done.stderr
+    assert "4 frames" in done.stdout and "4/4" in done.stderr
+    found = probe(tmp_path / "clip.mp4")
+    assert (found["frames"], found["width"], found["height"], found["rate"]) == (4, 160, 90, 25)
+
+
+def test_a_shot_file_becomes_frames(tmp_path: Path) -> None:
+    done = run("render", str(ROOT / "examples/part-one.json"), "--out", str(tmp_path / "f.%05d.png"), "--frames", "70", "--size", "160x90", "--quality", "draft")
+    assert done.returncode == 0, done.stderr
+    assert cv2.imread(str(tmp_path / "f.00070.png")).shape == (90, 160, 3)
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"shot": "missing.json"}, "No such file"), ({"out": "clip.avi"}, ".mp4"), ({"out": "frame.png"}, "frame.%05d.png"),
+        ({"out": "nowhere/clip.mp4"}, "does not exist"), ({"frames": "0-999"}, "0-119"), ({"size": "161x90"}, "even"),
+        ({"size": "99999x90"}, "not a size"), ({"quality": "best"}, "draft, good, final"), ({"shot": "broken.json"}, "line 1"),
+    ],
+)
+def test_render_refuses_with_one_sentence_and_a_status(tmp_path: Path, change: dict[str, str], says: str) -> None:
+    (tmp_path / "broken.json").write_text("{nonsense")
+    told = {"shot": str(ROOT / "examples/main-title.json"), "out": "clip.mp4", "frames": "0-1", "size": "160x90", "quality": "draft"} | change
+    if not Path(told["shot"]).is_absolute():
+        told["shot"] = str(tmp_path / told["shot"])
+    done = run("render", told["shot"], "--out", str(tmp_path / told["out"]), "--frames", told["frames"], "--size", told["size"], "--quality", told["quality"])
+    assert done.returncode == 1
+    assert says in done.stderr and done.stderr.startswith("dreizack: ") and done.stderr.count("\n") == 1
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["broken.json"]
+
+
+def test_the_published_schema_accepts_the_examples_and_refuses_others() -> None:
+    import jsonschema
+
+    schema = json.loads((ROOT / "docs/shot.schema.json").read_text())
+    for file in (ROOT / "examples").glob("*.json"):
+        tree = json.loads(file.read_text())
+        jsonschema.validate(tree, schema)
+        for broken in (tree | {"dreizack_shot": 2}, tree | {"extra": 1}, {k: v for k, v in tree.items() if k != "dreizack_shot"}):
+            with pytest.raises(jsonschema.ValidationError):
+                jsonschema.validate(broken, schema)
+
+
+def start(data: Path, *words: str) -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [sys.executable, "-m", "dreizack", "start", *words], env=ENVIRONMENT | {"DREIZACK_DATA": str(data)}, text=True,
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
+    )
+
+
+def test_start_serves_seeds_once_survives_a_killed_server_and_stops_cleanly(tmp_path: Path) -> None:
+    port = free_port()
+    names: list[list[str]] = []
+    for _ in range(2):
+        process = start(tmp_path, "--port", str(port))
+        try:
+            assert process.stdout is not None
+            assert f"http://127.0.0.1:{port}" in process.stdout.readline()
+            names.append([p["name"] for p in productions(port)])
+            if len(names) == 2:
+                second = start(tmp_path, "--port", str(free_port()))
+                assert second.wait(timeout=30) == 1
+                assert second.stderr is not None and "already running" in second.stderr.read()
+                os.kill(server_of(process.pid), signal.SIGKILL)
+                until_answers(port)
+        finally:
+            process.send_signal(signal.SIGINT)
+            assert process.wait(timeout=30) == 0
+        with socket.socket() as probe_socket:
+            assert probe_socket.connect_ex(("127.0.0.1", port)) != 0
+    assert names == [["SLACK WATER"], ["SLACK WATER"]]
+
+
+def productions(port: int) -> list[dict[str, str]]:
+    with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/productions", timeout=10) as answer:
+        found: list[dict[str, str]] = json.load(answer)
+        return found
+
+
+def until_answers(port: int) -> None:
+    for _ in range(300):
+        try:
+            productions(port)
+            return
+        except OSError:
+            time.sleep(0.1)
+    raise AssertionError("the server did not come back")
+
+
+def server_of(supervisor: int) -> int:
+    for folder in Path("/proc").glob("[0-9]*"):
+        try:
+            parent = int((folder / "stat").read_text().rsplit(")", 1)[1].split()[1])
+            words = (folder / "cmdline").read_bytes()
+        except OSError:
+            continue
+        if parent == supervisor and b"dreizack.api" in words:
+            return int(folder.name)
+    raise AssertionError("no server is running")
+
+
+@pytest.mark.parametrize(("words", "says"), [(("--port", "0"), "no port"), (("--port", "99999"), "no port"), (("--port", "taken"), "--port")])
+def test_start_says_what_is_in_the_way(tmp_path: Path, words: tuple[str, ...], says: str) -> None:
+    with socket.socket() as holder:
+        holder.bind(("127.0.0.1", 0))
+        holder.listen()
+        told = [str(holder.getsockname()[1]) if word == "taken" else word for word in words]
+        process = start(tmp_path, *told)
+        assert process.wait(timeout=30) == 1
+        assert process.stderr is not None
+        text = process.stderr.read()
+        assert says in text and text.count("\n") == 1
+
+
+def test_start_refuses_a_folder_it_cannot_write(tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("")
+    process = start(tmp_path / "file", "--port", str(free_port()))
+    assert process.wait(timeout=30) == 1
+    assert process.stderr is not None and "DREIZACK_DATA" in process.stderr.read()

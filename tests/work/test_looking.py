@@ -1,0 +1,67 @@
+"""The traced view's own process: sharpens, restarts at once, survives bad wishes."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from multiprocessing.connection import Connection
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+
+from dreizack.core.document import Shot
+from dreizack.work.looking import Picture, Wish, start_looking
+
+
+@pytest.fixture(scope="module")
+def pipe() -> Iterator[Connection]:
+    process, ours = start_looking()
+    yield ours
+    ours.send(None)
+    process.join(timeout=10)
+    assert process.exitcode == 0, "it ends when asked to"
+
+
+def heard(pipe: Connection, seconds: float = 60) -> Any:
+    assert pipe.poll(seconds), "nothing came"
+    return pipe.recv()
+
+
+def test_a_picture_starts_small_and_sharpens_to_the_size_asked_for(pipe: Connection, shot: Shot) -> None:
+    pipe.send(Wish("a", 1, shot.model_dump_json(), 0, 320, 180, 16))
+    pictures: list[Picture] = []
+    while not pictures or pictures[-1].samples < 16:
+        pictures.append(heard(pipe))
+    assert (pictures[0].width, pictures[0].height) == (160, 90)
+    assert (pictures[-1].width, pictures[-1].height, pictures[-1].total) == (320, 180, 16)
+    assert [p.samples for p in pictures] == sorted(p.samples for p in pictures)
+    decoded = cv2.imdecode(np.frombuffer(pictures[-1].data, np.uint8), cv2.IMREAD_COLOR)
+    assert decoded.shape == (180, 320, 3) and decoded.max() > 100
+
+
+def test_a_new_wish_calls_the_old_one_off(pipe: Connection, shot: Shot) -> None:
+    pipe.send(Wish("a", 2, shot.model_dump_json(), 0, 640, 360, 256))
+    assert heard(pipe).number == 2
+    shot.things["title"].words = "FLOOD"
+    pipe.send(Wish("a", 3, shot.model_dump_json(), 0, 160, 90, 2))
+    asked = time.monotonic()
+    while (picture := heard(pipe)).number == 2:
+        assert time.monotonic() - asked < 0.5, "the old picture goes on"
+    assert picture.number == 3
+
+
+def test_a_bad_wish_is_answered_in_words_and_others_go_on(pipe: Connection, shot: Shot) -> None:
+    pipe.send(Wish("b", 4, "{}broken", 0, 64, 36, 2))
+    viewer, number, why = heard_of(pipe, "b")
+    assert (viewer, number) == ("b", 4) and "cannot be traced" in why
+    pipe.send(Wish("c", 5, shot.model_dump_json(), 0, 64, 36, 2))
+    assert isinstance(heard_of(pipe, "c"), Picture)
+
+
+def heard_of(pipe: Connection, viewer: str) -> Any:
+    while True:
+        message = heard(pipe)
+        if (message[0] if isinstance(message, tuple) else message.viewer) == viewer:
+            return message
