@@ -133,3 +133,29 @@ def test_a_finished_delivery_is_not_rendered_again(store: Store, moving: Shot, t
     before = file.stat().st_mtime_ns
     deliveries.run(delivery)
     assert file.stat().st_mtime_ns == before and state(store, delivery)["starts"] == 1
+
+
+def test_a_worker_told_to_stop_hands_back_and_the_next_goes_on(
+    store: Store, moving: Shot, tmp_path: Path, workers: Callable[[], subprocess.Popen[bytes]]
+) -> None:
+    delivery = order(store, moving, (960, 540), last=5, quality="final")
+    first = workers()
+    defer(store, delivery)
+    until(lambda: state(store, delivery)["done"] >= 1)
+    first.terminate()
+    assert first.wait(timeout=20) is not None
+    assert state(store, delivery)["state"] == "rendering"
+    workers()
+    until(lambda: state(store, delivery)["state"] == "complete")
+    assert probe(tmp_path / "deliveries" / f"{delivery}.mp4")["frames"] == 6
+
+
+def test_a_lost_renderer_is_replaced(store: Store, moving: Shot, workers: Callable[[], subprocess.Popen[bytes]]) -> None:
+    delivery = order(store, moving, (320, 180))
+    worker = workers()
+    defer(store, delivery)
+    until(lambda: state(store, delivery)["done"] >= 3)
+    renderer = subprocess.run(["pgrep", "-P", str(worker.pid), "-f", "spawn_main"], capture_output=True, text=True, check=True)
+    os.kill(int(renderer.stdout.split()[0]), signal.SIGKILL)
+    until(lambda: state(store, delivery)["state"] == "complete")
+    assert state(store, delivery)["starts"] == 2 and worker.poll() is None

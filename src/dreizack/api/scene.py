@@ -10,9 +10,9 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Vector
+from ..core.document import Shot, Vector
 from ..core.light import STUDIOS, panorama
-from ..core.scene import Baked, bake, frame_titles
+from ..core.scene import Baked, BodyStore, bake, frame_titles
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import pack
@@ -44,7 +44,12 @@ class Framing(BaseModel):
 def scene(behind: Behind, shot: UUID) -> Response:
     """The shot over all frames as one block; letters name their bodies."""
     row = store.read_shot(behind.store, shot)
-    baked = bake(row.shot)
+    return scene_block(row.shot, row.revision, behind.bodies)
+
+
+def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
+    """A shot of a revision, evaluated, as a block; bodies that had to be built for it come along."""
+    baked, mark = bake(shot), bodies.mark()
     arrays = _camera_arrays(baked)
     titles = {}
     for name, title in baked.titles.items():
@@ -54,12 +59,12 @@ def scene(behind: Behind, shot: UUID) -> Response:
         arrays[f"{at}/roughness"], arrays[f"{at}/form"] = title.roughness, title.form
         forms = []
         for form in title.forms[:256]:
-            letters = behind.bodies.letters(form)
+            letters = bodies.letters(form)
             forms.append([[letter.body, letter.x, letter.y, letter.source] for letter in letters])
-        first = behind.bodies.letters(title.forms[0])
+        first = bodies.letters(title.forms[0])
         layout = title.forms[0].layout()
         titles[name] = {
-            "forms": forms, "limited": sorted(behind.bodies.limited(first)), "missing": layout.missing,
+            "forms": forms, "limited": sorted(bodies.limited(first)), "missing": layout.missing,
         }
     for name, light in baked.lights.items():
         at = f"light/{name}"
@@ -68,10 +73,24 @@ def scene(behind: Behind, shot: UUID) -> Response:
     for pointer, values in baked.channels.items():
         arrays[f"channel{pointer}"] = values
     facts = {
-        "revision": row.revision, "frames": len(baked.frames), "titles": titles, "lights": list(baked.lights),
-        "channels": list(baked.channels), "studio": row.shot.surroundings.studio,
+        "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": list(baked.lights),
+        "channels": list(baked.channels), "studio": shot.surroundings.studio,
     }
+    facts["ends"] = _add_bodies(arrays, bodies, bodies.since(mark))
     return Response(pack(facts, arrays), media_type=BLOCK)
+
+
+def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, names: list[str]) -> dict[str, list[int]]:
+    """Put bodies into a block; the ends of their parts, by name."""
+    ends: dict[str, list[int]] = {}
+    for name in names:
+        body = bodies.get(name)
+        if body is None:
+            continue
+        ends[name] = list(body.ends)
+        arrays[f"{name}/position"], arrays[f"{name}/normal"] = body.position, body.normal
+        arrays[f"{name}/triangles"] = body.triangles
+    return ends
 
 
 def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
@@ -86,14 +105,7 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
 def bodies(behind: Behind, wish: BodiesWish) -> Response:
     """Letters' meshes by name; names that are no longer known are left out: ask for the scene again."""
     arrays: dict[str, np.ndarray[Any, Any]] = {}
-    ends: dict[str, list[int]] = {}
-    for name in wish.names:
-        body = behind.bodies.get(name)
-        if body is None:
-            continue
-        ends[name] = list(body.ends)
-        arrays[f"{name}/position"], arrays[f"{name}/normal"] = body.position, body.normal
-        arrays[f"{name}/triangles"] = body.triangles
+    ends = _add_bodies(arrays, behind.bodies, wish.names)
     return Response(pack({"ends": ends}, arrays), media_type=BLOCK)
 
 

@@ -19,6 +19,7 @@ from ..store import shots as store
 from ..store.shots import one
 from .problems import PROBLEMS
 from .productions import Name
+from .scene import scene_block
 from .services import Behind
 
 router = APIRouter(tags=["shots"], responses=PROBLEMS)
@@ -106,11 +107,17 @@ def read_shot(behind: Behind, shot: UUID) -> OpenShot:
 
 
 @router.post("/shots/{shot}/edits")
-def edit_shot(behind: Behind, shot: UUID, wish: EditWish) -> Revised:
-    """Apply a JSON Patch to a revision; 409 with what changed where the shot has moved on."""
+def edit_shot(behind: Behind, shot: UUID, wish: EditWish, scene: bool = False) -> Revised:
+    """Apply a JSON Patch to a revision; 409 with what changed where the shot has moved on.
+
+    With ``scene`` the answer is the scene of the new revision as a block, so that the live view
+    needs no second request.
+    """
     patch = [operation.plain() for operation in wish.patch]
-    revision = store.edit_shot(behind.store, shot, wish.base, patch, wish.gesture or None)
+    revision, edited = store.edited_shot(behind.store, shot, wish.base, patch, wish.gesture or None)
     behind.posters.stale(shot)
+    if scene:
+        return scene_block(edited, revision, behind.bodies)  # type: ignore[return-value]
     return Revised(revision=revision)
 
 

@@ -24,6 +24,8 @@ class FrameFolder:
 
     def get(self, key: str) -> NDArray[np.float32] | None:
         path = self._path(key)
+        if not path.exists():
+            return None
         try:
             picture = read_exr(path)
         except (OSError, RuntimeError, KeyError, ValueError):

@@ -61,14 +61,19 @@ def create_shot(store: Store, production: UUID, shot: Shot) -> UUID:
 
 
 def edit_shot(store: Store, shot: UUID, base: int, patch: Patch, gesture: str | None) -> int:
-    """Apply an edit to revision ``base``; the new revision. Conflict where the shot has moved on."""
+    """As :func:`edited_shot`; answers the new revision alone."""
+    return edited_shot(store, shot, base, patch, gesture)[0]
+
+
+def edited_shot(store: Store, shot: UUID, base: int, patch: Patch, gesture: str | None) -> tuple[int, Shot]:
+    """Apply an edit to revision ``base``; the new revision and the shot. Conflict where it has moved on."""
     with store.together() as on:
         now = _locked(store, on, shot)
         if now["revision"] != base:
             raise Conflict(now["revision"], store.rows("edits_since", on=on, shot=shot, revision=base))
         edit = apply_edit(Shot.model_validate_json(now["document"]), patch)
         store.rows("edits_spend", on=on, shot=shot)
-        return _store(store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture)
+        return _store(store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture), edit.shot
 
 
 def undo(store: Store, shot: UUID) -> int | None:

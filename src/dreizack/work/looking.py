@@ -121,8 +121,11 @@ class Looker:
     def _listen(self, block: bool) -> None:
         while block or self.pipe.poll():
             message = self.pipe.recv()
+            # Heard at once, so that work nobody wants any more stops in the middle.
             if isinstance(message, Wish):
                 self.latest[message.viewer] = message.number
+            elif isinstance(message, str):
+                self.latest.pop(message, None)
             self.waiting.append(message)
             block = False
 

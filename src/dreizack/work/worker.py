@@ -5,31 +5,39 @@ from __future__ import annotations
 import asyncio
 import logging
 import os
-import resource
 from pathlib import Path
 from uuid import UUID
 
 import procrastinate
-from procrastinate import JobContext
+from procrastinate import JobContext, RetryStrategy
 
-from ..store import FrameFolder, open_store
-from .delivery import Deliveries
+from ..core.render import Stopped
+from ..store import Store, open_store
 from .jobs import QUEUE, TASK, job_app
+from .rendering import Renderer, RendererLost
 
 HEARTBEAT = 1.0
 STALLED_AFTER = 4.0
-MEMORY = 12 * 1024**3
+MOST_STARTS = 5
+
+# A delivery that was let go goes back into the queue: it is resumed after a restart.
+AGAIN = RetryStrategy(retry_exceptions={Stopped, RendererLost})
 
 
 async def work(address: str, data: Path) -> None:
     """Work until told to stop; jobs of workers that died are taken over."""
-    store = open_store(address, size=3)
-    deliveries = Deliveries(store, data / "deliveries", FrameFolder(data / "frames"))
+    store = open_store(address, size=2)
+    renderer = Renderer(address, data)
     app = job_app(address)
 
-    @app.task(name=TASK, queue=QUEUE, pass_context=True)
-    def deliver(context: JobContext, delivery: str) -> None:
-        deliveries.run(UUID(delivery), context.should_abort)
+    @app.task(name=TASK, queue=QUEUE, pass_context=True, retry=AGAIN)
+    async def deliver(context: JobContext, delivery: str) -> None:
+        try:
+            await renderer.render(UUID(delivery), context.should_abort)
+        except RendererLost:
+            if _give_up(store, UUID(delivery)):
+                return
+            raise
 
     async with app.open_async():
         watch = asyncio.create_task(_take_over(app))
@@ -41,22 +49,34 @@ async def work(address: str, data: Path) -> None:
             )
         finally:
             watch.cancel()
+            renderer.close()
             store.close()
+
+
+def _give_up(store: Store, delivery: UUID) -> bool:
+    """Whether a delivery has cost too many renderers to try once more; it is then marked as failed."""
+    row = store.row("delivery_list", id=delivery)
+    if row is None or row["starts"] < MOST_STARTS:
+        return False
+    why = "the renderer was lost again and again, most likely for want of memory; order a smaller size"
+    store.rows("delivery_fail", id=delivery, why=why)
+    store.tell("delivery", id=str(delivery))
+    return True
 
 
 async def _take_over(app: procrastinate.App) -> None:
     """Put back what a lost worker was doing."""
     while True:
         for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=STALLED_AFTER):
-            logging.warning("job %s lost its worker; it goes on from its kept frames", job.id)
+            logging.getLogger(__name__).info("job %s lost its worker; it goes on from its kept frames", job.id)
             await app.job_manager.retry_job(job)
         await asyncio.sleep(1.5)
 
 
 def main() -> None:
     logging.basicConfig(level=logging.WARNING)
-    os.nice(10)
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    # A delivery let go on the way out is no error worth a page of text.
+    logging.getLogger("procrastinate.worker").setLevel(logging.CRITICAL)
     asyncio.run(work(os.environ["DREIZACK_DATABASE"], Path(os.environ["DREIZACK_DATA"])))
 
 

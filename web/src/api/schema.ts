@@ -192,6 +192,9 @@ export interface paths {
         /**
          * Edit Shot
          * @description Apply a JSON Patch to a revision; 409 with what changed where the shot has moved on.
+         *
+         *     With ``scene`` the answer is the scene of the new revision as a block, so that the live view
+         *     needs no second request.
          */
         post: operations["edit_shot_api_shots__shot__edits_post"];
         delete?: never;
@@ -2362,7 +2365,9 @@ export interface operations {
     };
     edit_shot_api_shots__shot__edits_post: {
         parameters: {
-            query?: never;
+            query?: {
+                scene?: boolean;
+            };
             header?: never;
             path: {
                 shot: string;

@@ -8,7 +8,7 @@ import { Top } from "../parts/Top";
 import { Bench } from "./bench/Bench";
 import { useCameraCommands } from "./bench/useCameraCommands";
 import { DeliverForm } from "./deliver/DeliverForm";
-import { SessionContext, useSession, useShot, useShotState } from "./document/context";
+import { SessionContext, useAt, useSession, useShotState } from "./document/context";
 import { Session } from "./document/session";
 import { removeThing } from "./document/values";
 import { Picture } from "./picture/Picture";
@@ -58,7 +58,7 @@ export default function ShotScreen({ id }: { id: string }) {
 
 function Opened() {
   const session = useSession();
-  const shot = useShot();
+  const name = String(useAt("/name"));
   const production = useShotState((s) => s.production);
   const canUndo = useShotState((s) => s.canUndo);
   const canRedo = useShotState((s) => s.canRedo);
@@ -76,17 +76,17 @@ function Opened() {
           {production && <Link href={`/productions/${production.id}`}>{production.name}</Link>} /
         </span>
         <input
-          key={shot.name}
+          key={name}
           className="plain-input shot-name"
           aria-label="Name of the shot"
-          defaultValue={shot.name}
+          defaultValue={name}
           maxLength={120}
-          size={Math.min(32, Math.max(8, shot.name!.length))}
+          size={Math.min(32, Math.max(8, name.length))}
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
           onBlur={(e) => {
-            const name = e.target.value.trim();
-            if (name && name !== shot.name) session.edit([{ op: "replace", path: "/name", value: name }]);
-            else e.target.value = shot.name!;
+            const next = e.target.value.trim();
+            if (next && next !== name) session.edit([{ op: "replace", path: "/name", value: next }]);
+            else e.target.value = name;
           }}
         />
         <Tooltip title="Undo (Ctrl Z)">
@@ -158,7 +158,7 @@ function useShotCommands(): void {
     };
     const toKey = (forward: boolean) => {
       const { frame } = useView.getState();
-      const frames = keyFrames(shot());
+      const frames = keyFrames(shot().channels ?? {});
       const found = forward ? frames.find((f) => f > frame) : frames.findLast((f) => f < frame);
       if (found !== undefined) look({ frame: found, playing: false });
     };

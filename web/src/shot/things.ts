@@ -1,4 +1,6 @@
+import { useMemo } from "react";
 import type { IconName } from "../parts/Icon";
+import { useSession, useShotState } from "./document/context";
 import type { Operation, Shot } from "./document/patches";
 import { escaped } from "./document/pointer";
 import { freeName } from "./document/values";
@@ -12,6 +14,14 @@ export interface Listed {
   icon: IconName;
   /** Address below which its values lie. */
   at: string;
+}
+
+/** What stands in the open shot; changes only when something comes, goes or is renamed. */
+export function useListed(): Listed[] {
+  const session = useSession();
+  const signature = useShotState((s) => JSON.stringify(Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name])));
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  return useMemo(() => listed(session.store.getState().shot!), [session, signature]);
 }
 
 const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", light: "lamp", surroundings: "round", backdrop: "backdrop" };

@@ -118,13 +118,13 @@ def pictures(
             raise Stopped
         state = frame_state(shot, baked, index)
         key = picture_key(state, order)
-        kept = keeper.get(key) if keeper else None
+        kept = keeper.get(key) if keeper is not None else None
         if kept is not None:
             yield order.first + index, state, kept, True
             continue
         stage.show(state)
         rgba = trace(stage, order.width, order.height, quality, stopped).rgba
-        if keeper:
+        if keeper is not None:
             keeper.put(key, rgba)
         yield order.first + index, state, rgba, False
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import hashlib
 import threading
-from collections import OrderedDict
+from collections import OrderedDict, deque
 from collections.abc import Iterable
 from dataclasses import astuple, dataclass
+from functools import lru_cache
 
 from ..form import GlyphBody, build_bodies, profile
 from ..lettering import Layout, glyph_outline, set_words, typeface
@@ -31,7 +32,7 @@ class Form:
 
     def layout(self) -> Layout:
         """The words, set."""
-        return set_words(self.words, self.typeface, self.size, self.tracking, self.leading, self.align)
+        return _layout(self.words, self.typeface, self.size, self.tracking, self.leading, self.align)
 
     def body_key(self, glyph: int) -> str:
         """Name of one letter's body: a hash of all that shapes it."""
@@ -42,6 +43,9 @@ class Form:
     def key(self) -> str:
         """Name of the whole form."""
         return hashlib.blake2b(repr(astuple(self)).encode(), digest_size=12).hexdigest()
+
+
+_layout = lru_cache(maxsize=256)(set_words)
 
 
 @dataclass(frozen=True)
@@ -59,6 +63,8 @@ class BodyStore:
 
     def __init__(self, limit: int = 4096) -> None:
         self._bodies: OrderedDict[str, GlyphBody] = OrderedDict()
+        self._built: deque[tuple[int, str]] = deque(maxlen=512)
+        self._count = 0
         self._limit = limit
         self._lock = threading.Lock()
 
@@ -81,6 +87,15 @@ class BodyStore:
                 self._bodies.move_to_end(name)
             return body
 
+    def mark(self) -> int:
+        """A moment, for :meth:`since`."""
+        return self._count
+
+    def since(self, mark: int) -> list[str]:
+        """Names of the bodies built after a moment (the latest few hundred at most)."""
+        with self._lock:
+            return [name for count, name in self._built if count > mark]
+
     def limited(self, letters: Iterable[LetterBody]) -> set[int]:
         """Sources of the letters whose edges had to be limited."""
         return {letter.source for letter in letters if (b := self.get(letter.body)) is not None and b.limited}
@@ -96,6 +111,8 @@ class BodyStore:
             built = build_bodies(outlines, em, form.depth, front, back, tolerance) if lacking else []
             for glyph, body in zip(lacking, built, strict=True):
                 self._bodies[names[glyph]] = body
+                self._count += 1
+                self._built.append((self._count, names[glyph]))
             for name in names.values():
                 self._bodies.move_to_end(name)
             while len(self._bodies) > max(self._limit, len(names)):

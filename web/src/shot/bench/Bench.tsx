@@ -2,10 +2,9 @@ import { Button, IconButton, ListItemIcon, Menu, MenuItem, Tooltip } from "@mui/
 import { useState } from "react";
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
-import { useSession, useShot } from "../document/context";
-import { valueAt } from "../document/pointer";
+import { useAt, useSession } from "../document/context";
 import { removeThing } from "../document/values";
-import { copyOf, listed, newLight, newTitle, type Listed } from "../things";
+import { copyOf, newLight, newTitle, useListed, type Listed } from "../things";
 import { point, samePointed, useView } from "../view";
 import { Finishes } from "./Finishes";
 import { Groups } from "./Groups";
@@ -19,10 +18,9 @@ const LIT: Record<string, string> = { face: "finish", bevel: "body/front edge", 
 
 /** Shows what was pointed at, in the order of work. */
 export function Bench() {
-  const shot = useShot();
   const pointed = useView((s) => s.pointed);
   const vocabulary = useVocabulary();
-  const things = listed(shot);
+  const things = useListed();
   const now = things.find((thing) => samePointed(thing.pointed, pointed));
   return (
     <aside className="bench" aria-label="Bench">
@@ -116,13 +114,12 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
 
 function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
-  const shot = useShot();
   const pointed = useView((s) => s.pointed);
   const { frameTitles } = useCameraCommands();
   const [gesture] = useState(() => crypto.randomUUID());
   const named = typeof thing.pointed === "object";
   const lit = typeof pointed === "object" && pointed.part ? LIT[pointed.part] : undefined;
-  const words = String(valueAt(shot, `${thing.at}/words`) ?? "");
+  const words = String(useAt(`${thing.at}/words`) ?? "");
   return (
     <>
       {named && (

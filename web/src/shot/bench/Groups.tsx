@@ -1,7 +1,6 @@
 import { useEffect, useRef, type ReactNode } from "react";
 import type { ValueInfo } from "../../api/queries";
-import { useShot } from "../document/context";
-import { valueAt } from "../document/pointer";
+import { useAt } from "../document/context";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TripleRow } from "./Rows";
 
 interface Props {
@@ -17,7 +16,6 @@ interface Props {
 
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, without = [] }: Props) {
-  const shot = useShot();
   const groups = [...Map.groupBy(infos.filter((info) => !without.includes(info.pointer)), (info) => info.group)];
   return groups.map(([group, listed]) => (
     <Group key={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit}>
@@ -25,9 +23,7 @@ export function Groups({ infos, base, lit, before = {}, without = [] }: Props) {
       {isTriple(listed) ? (
         <TripleRow infos={listed} base={base} name={group.split("/").at(-1)!} label={group} />
       ) : (
-        listed
-          .filter((info) => !needless(info, (pointer) => valueAt(shot, base + pointer)))
-          .map((info) => <ValueRow key={info.pointer} info={info} at={base + info.pointer} />)
+        listed.map((info) => <ValueRow key={info.pointer} info={info} at={base + info.pointer} />)
       )}
     </Group>
   ));
@@ -35,11 +31,10 @@ export function Groups({ infos, base, lit, before = {}, without = [] }: Props) {
 
 const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation)\//.test(infos[0]!.pointer);
 
-/** Reach and rise of an edge without a profile do nothing. */
-const needless = (info: ValueInfo, value: (pointer: string) => unknown) =>
-  /\/(reach|rise)$/.test(info.pointer) && value(info.pointer.replace(/\/\w+$/, "/profile")) === "none";
-
-export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
+function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
+  const profile = useAt(at.replace(/\/\w+$/, "/profile"));
+  // Reach and rise of an edge without a profile do nothing.
+  if (/\/(reach|rise)$/.test(at) && profile === "none") return null;
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;

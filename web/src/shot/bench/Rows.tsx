@@ -4,9 +4,8 @@ import type { ValueInfo } from "../../api/queries";
 import { fromHex, toHex, type Colour } from "../../parts/colour/convert";
 import { Icon } from "../../parts/Icon";
 import { NumberField } from "../../parts/number/NumberField";
-import { useSession, useShot } from "../document/context";
+import { useAt, useSession } from "../document/context";
 import type { Operation } from "../document/patches";
-import { valueAt } from "../document/pointer";
 import { removeKey, setKey, setValue } from "../document/values";
 import { useView } from "../view";
 import { KeyButton } from "./KeyButton";
@@ -69,7 +68,7 @@ function TripleField({ info, at, label }: { info: ValueInfo; at: string; label: 
 
 export function ChoiceRow({ info, at, label = info.label }: Row) {
   const session = useSession();
-  const value = String(valueAt(useShot(), at));
+  const value = String(useAt(at));
   const put = (next: string) => next !== value && session.edit([{ op: "replace", path: at, value: next }]);
   return (
     <Tooltip title={info.tells} placement="left">
@@ -89,7 +88,7 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
 
 export function SwitchRow({ info, at }: Row) {
   const session = useSession();
-  const on = valueAt(useShot(), at) === true;
+  const on = useAt(at) === true;
   return (
     <Tooltip title={info.tells} placement="left">
       <label className="row switch-row">

@@ -2,8 +2,7 @@ import { Menu, MenuItem } from "@mui/material";
 import { useEffect, useMemo, useState } from "react";
 import { useVocabulary } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
-import { useSession, useShot } from "../document/context";
-import { valueAt } from "../document/pointer";
+import { useAt, useSession } from "../document/context";
 
 const loaded = new Map<string, Promise<unknown>>();
 
@@ -21,7 +20,7 @@ function loadTypeface(name: string): Promise<unknown> {
 export function TypefaceRow({ at, words }: { at: string; words: string }) {
   const session = useSession();
   const vocabulary = useVocabulary();
-  const chosen = String(valueAt(useShot(), at));
+  const chosen = String(useAt(at));
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const faces = useMemo(() => vocabulary?.typefaces ?? [], [vocabulary]);
   const label = faces.find((face) => face.name === chosen)?.label ?? chosen;

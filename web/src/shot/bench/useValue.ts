@@ -1,7 +1,7 @@
 import { useCallback } from "react";
-import { useSession, useShot, useShotState } from "../document/context";
-import { keysOf, numberAt, removeKey, setKey, setValue } from "../document/values";
-import { useView } from "../view";
+import { useAt, useKeys, useSession, useShotState } from "../document/context";
+import { keysOf, removeKey, setKey, setValue } from "../document/values";
+import { useView, type View } from "../view";
 
 export interface NumberState {
   value: number;
@@ -12,18 +12,19 @@ export interface NumberState {
 }
 
 /** The frame shown in fields: the present one, but not at every step while playing. */
-export const useShownFrame = (): number => useView((s) => (s.playing ? s.frame - (s.frame % 5) : s.frame));
+export const useShownFrame = (): number => useView(shownFrame);
+
+const shownFrame = (s: View): number => (s.playing ? s.frame - (s.frame % 5) : s.frame);
 
 /** A number of the document at the present frame. */
 export function useNumber(pointer: string): NumberState {
   const session = useSession();
-  const shot = useShot();
-  const frame = useShownFrame();
-  const scene = useShotState((s) => s.scene);
-  const keys = keysOf(shot, pointer);
+  const own = Number(useAt(pointer) ?? 0);
+  const keys = useKeys(pointer);
+  const frame = useView((s) => (keys.length ? shownFrame(s) : 0));
   const here = keys.find((key) => key.frame === frame);
-  const baked = keys.length ? scene?.channel(pointer)?.[Math.min(frame, scene.facts.frames - 1)] : undefined;
-  const value = here?.value ?? (keys.length ? Number((baked ?? keys[0]!.value).toPrecision(6)) : numberAt(shot, pointer));
+  const baked = useShotState(({ scene }) => (keys.length && scene ? scene.channel(pointer)?.[scene.clamp(frame)] : undefined));
+  const value = here?.value ?? (keys.length ? Number((baked ?? keys[0]!.value).toPrecision(6)) : own);
 
   const set = useCallback(
     (next: number, gesture?: string) => {

@@ -1,5 +1,5 @@
-import { gotBytes } from "../../api/client";
-import { unpack } from "../../api/block";
+import { gotBytes, type Schemas } from "../../api/client";
+import { unpack, type NamedArray } from "../../api/block";
 
 /** Where a letter of a title stands: its body's name, x, y, and the character it comes from. */
 export type Letter = [body: string, x: number, y: number, source: number];
@@ -33,7 +33,7 @@ export interface LetterBody {
 export class Scene {
   constructor(
     readonly facts: SceneFacts,
-    private readonly arrays: Map<string, { shape: number[]; data: Float32Array | Uint32Array }>,
+    private readonly arrays: Map<string, NamedArray>,
   ) {}
 
   get revision(): number {
@@ -75,12 +75,28 @@ export class Scene {
 const bodies = new Map<string, LetterBody>();
 const MOST = 3000;
 
+
 export const bodyOf = (name: string): LetterBody | undefined => bodies.get(name);
 
-export async function fetchScene(shot: string, signal: AbortSignal): Promise<Scene> {
-  const { facts, arrays } = unpack<SceneFacts>(await gotBytes(`/api/shots/${shot}/scene`, { signal }));
+function sceneOf(buffer: ArrayBuffer): Scene {
+  const { facts, arrays } = unpack<SceneFacts & { ends: Ends }>(buffer);
+  keepBodies(facts.ends, arrays);
   return new Scene(facts, arrays);
 }
+
+export async function fetchScene(shot: string, signal: AbortSignal): Promise<Scene> {
+  return sceneOf(await gotBytes(`/api/shots/${shot}/scene`, { signal }));
+}
+
+/** Send an edit; the answer is what the core makes of the shot after it. */
+export async function sendEdit(shot: string, edit: Schemas["EditWish"]): Promise<Scene> {
+  const init = { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(edit) };
+  return sceneOf(await gotBytes(`/api/shots/${shot}/edits?scene=true`, init));
+}
+
+/** Names of the bodies that a scene shows first. */
+export const firstBodies = (scene: Scene): string[] =>
+  Object.keys(scene.facts.titles).flatMap((title) => scene.letters(title, 0).map((letter) => letter[0]));
 
 /** Fetch the bodies that letters name and that are not here yet; true when any came. */
 export async function fetchBodies(names: Iterable<string>, signal?: AbortSignal): Promise<boolean> {
@@ -89,23 +105,29 @@ export async function fetchBodies(names: Iterable<string>, signal?: AbortSignal)
   for (let i = 0; i < lacking.length; i += 800) {
     const body = JSON.stringify({ names: lacking.slice(i, i + 800) });
     const buffer = await gotBytes("/api/bodies", { method: "POST", headers: { "Content-Type": "application/json" }, body, signal });
-    const { facts, arrays } = unpack<{ ends: Record<string, number[]> }>(buffer);
-    for (const [name, ends] of Object.entries(facts.ends)) {
-      const position = arrays.get(`${name}/position`)!.data as Float32Array;
-      bodies.set(name, {
-        position,
-        normal: arrays.get(`${name}/normal`)!.data as Float32Array,
-        triangles: arrays.get(`${name}/triangles`)!.data as Uint32Array,
-        ends,
-        ...extent(position),
-      });
-    }
+    const { facts, arrays } = unpack<{ ends: Ends }>(buffer);
+    keepBodies(facts.ends, arrays);
+  }
+  return true;
+}
+
+type Ends = Record<string, number[]>;
+
+function keepBodies(ends: Ends, arrays: Map<string, NamedArray>): void {
+  for (const [name, parts] of Object.entries(ends)) {
+    const position = arrays.get(`${name}/position`)!.data as Float32Array;
+    bodies.set(name, {
+      position,
+      normal: arrays.get(`${name}/normal`)!.data as Float32Array,
+      triangles: arrays.get(`${name}/triangles`)!.data as Uint32Array,
+      ends: parts,
+      ...extent(position),
+    });
   }
   for (const name of bodies.keys()) {
     if (bodies.size <= MOST) break;
     bodies.delete(name);
   }
-  return true;
 }
 
 function extent(position: Float32Array): Pick<LetterBody, "low" | "high"> {

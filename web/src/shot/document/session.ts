@@ -3,7 +3,7 @@ import { api, got, Refused, Unreachable } from "../../api/client";
 import { listen } from "../../api/live";
 import { say, sayFault } from "../../parts/notices";
 import { joined, patched, rebased, type Edit, type Operation, type Shot } from "./patches";
-import { fetchBodies, fetchScene, type Scene } from "./scene";
+import { fetchBodies, fetchScene, firstBodies, sendEdit, type Scene } from "./scene";
 
 export interface SessionState {
   /** The shot as shown: what the server has, with waiting edits on top. */
@@ -122,13 +122,11 @@ export class Session {
       const edit = this.queue[0]!;
       try {
         const base = this.store.getState().revision;
-        const answer = await got(
-          api.POST("/api/shots/{shot}/edits", { params: { path: { shot: this.id } }, body: { base, patch: edit.patch, gesture: edit.gesture } }),
-        );
+        const scene = await sendEdit(this.id, { base, patch: edit.patch, gesture: edit.gesture });
         this.base = patched(this.base!, edit.patch);
         this.queue.shift();
-        this.store.setState({ revision: answer.revision, waiting: this.queue.length, canRedo: false, away: false });
-        void this.refreshScene();
+        this.store.setState({ revision: scene.revision, waiting: this.queue.length, canRedo: false, away: false });
+        await this.showScene(scene);
       } catch (why) {
         await this.recover(why);
       }
@@ -186,6 +184,18 @@ export class Session {
     }
   }
 
+  /** Show a scene as soon as its bodies are here. */
+  private async showScene(scene: Scene): Promise<void> {
+    try {
+      await fetchBodies(firstBodies(scene));
+    } catch (why) {
+      // Drawn without the letters that are not here; they are asked for again as they are looked at.
+      if (!(why instanceof Unreachable)) sayFault(why);
+    }
+    const now = this.store.getState().scene;
+    if (!this.closed && (!now || now.revision <= scene.revision)) this.store.setState({ scene });
+  }
+
   /** Fetch what the core makes of the newest revision; one request at a time, so that dragging never starves it. */
   private async refreshScene(): Promise<void> {
     this.outdated = true;
@@ -195,9 +205,7 @@ export class Session {
       while (this.outdated && !this.closed) {
         this.outdated = false;
         const scene = await fetchScene(this.id, stop.signal);
-        const first = Object.keys(scene.facts.titles).flatMap((title) => scene.letters(title, 0).map((letter) => letter[0]));
-        await fetchBodies(first, stop.signal);
-        if (!this.closed) this.store.setState({ scene });
+        await this.showScene(scene);
       }
     } catch (why) {
       if (!stop.signal.aborted && !(why instanceof Unreachable)) sayFault(why);

@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState, type PointerEvent } from "react";
 import { listen } from "../../api/live";
 import { sayFault } from "../../parts/notices";
-import { useSession, useShot, useShotState } from "../document/context";
+import { useFormat, useSession, useShotState } from "../document/context";
 import type { Operation } from "../document/patches";
 import { fetchBodies } from "../document/scene";
 import { setValue } from "../document/values";
+import { useListed } from "../things";
 import { look, point, useView } from "../view";
 import { dolly, orbit, truck } from "./orbit";
 import { LiveStage, type CameraPose } from "./stage";
@@ -18,22 +19,28 @@ const AXES = ["x", "y", "z"] as const;
 /** The picture: live, and traced over it where one wants; it answers to clicks and drags. */
 export function Picture() {
   const session = useSession();
-  const shot = useShot();
+  const { width, height } = useFormat();
+  const things = useListed();
   const scene = useShotState((s) => s.scene);
-  const { frame, playing, traced: tracing, pointed, typing } = useView();
+  const frame = useView((s) => s.frame);
+  const playing = useView((s) => s.playing);
+  const tracing = useView((s) => s.traced);
+  const pointed = useView((s) => s.pointed);
+  const typing = useView((s) => s.typing);
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<SVGSVGElement>(null);
   const stage = useRef<LiveStage | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [box, setBox] = useState({ width: 0, height: 0 });
-  const aspect = (shot.format?.width ?? 16) / (shot.format?.height ?? 9);
+  const aspect = width / height;
   const chosen = typeof pointed === "object" ? pointed.thing : null;
+  const isTitle = (id: string | null) => things.some((thing) => thing.kind === "title" && thing.key === id);
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
-      const w = Math.floor(Math.min(width, height * aspect));
+      const room = entry!.contentRect;
+      const w = Math.floor(Math.min(room.width, room.height * aspect));
       setBox({ width: w, height: Math.round(w / aspect) });
     });
     observer.observe(area.current!);
@@ -92,7 +99,7 @@ export function Picture() {
   }
 
   function onDoubleClick() {
-    if (chosen && shot.things?.[chosen]?.kind === "title") look({ typing: chosen });
+    if (isTitle(chosen)) look({ typing: chosen });
   }
 
   return (
@@ -103,7 +110,7 @@ export function Picture() {
           style={{ width: box.width, height: box.height }}
           tabIndex={0}
           role="img"
-          aria-label={`Frame ${frame} of ${shot.name}`}
+          aria-label={`Frame ${frame}`}
           onPointerDown={gesture.start}
           onPointerMove={gesture.move}
           onPointerUp={onPointerUp}
@@ -115,9 +122,9 @@ export function Picture() {
           {showsTraced && <img src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} />}
           <svg ref={marks} className="picture-marks" aria-hidden="true" />
           {fault && <div className="picture-fault">{fault}</div>}
-          {typing && shot.things?.[typing]?.kind === "title" && <WordsInPlace title={typing} stage={stage} />}
-          {!Object.values(shot.things ?? {}).some((thing) => thing.kind === "title") && (
-            <div className="picture-fault">No words yet. Add a title in the list on the right, or press Shift W.</div>
+          {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
+          {!things.some((thing) => thing.kind === "title") && (
+            <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
           )}
         </div>
       </div>

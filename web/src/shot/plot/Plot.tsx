@@ -1,17 +1,17 @@
 import { IconButton, Tooltip } from "@mui/material";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import { Icon } from "../../parts/Icon";
-import { useSession, useShot, useShotState } from "../document/context";
+import { useFormat, useSession, useShot, useShotState } from "../document/context";
 import { bodyOf, type Scene } from "../document/scene";
 import { numberAt, setValue } from "../document/values";
-import { listed, type Listed } from "../things";
+import { useListed, type Listed } from "../things";
 import { point, samePointed, useView } from "../view";
 import { around, AXES, onPaper, type Extent, type Side } from "./projection";
 import "./plot.css";
 
 /** A lighting plot: lights, letters, camera and its path, all to be dragged. */
 export function Plot() {
-  const shot = useShot();
+  const format = useFormat();
   const scene = useShotState((s) => s.scene);
   const frame = useView((s) => s.frame);
   const pointed = useView((s) => s.pointed);
@@ -28,7 +28,7 @@ export function Plot() {
     return () => observer.disconnect();
   }, []);
 
-  const things = listed(shot);
+  const things = useListed();
   // Fitted anew when things come or go, never while one of them is dragged.
   const cast = `${side} ${size.width} ${size.height} ${things.map((thing) => thing.key).join(" ")} ${scene !== null} ${fits}`;
   const [fitted, setFitted] = useState<{ cast: string; extent: Extent } | null>(null);
@@ -99,7 +99,7 @@ export function Plot() {
               const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
               if (thing.kind === "title") return <TitleOutline key={thing.key} {...drawn} />;
               if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
-              if (thing.kind === "camera") return <CameraSymbol key={thing.key} {...drawn} rate={shot.format!.rate!.num! / shot.format!.rate!.den!} aspect={shot.format!.width! / shot.format!.height!} />;
+              if (thing.kind === "camera") return <CameraSymbol key={thing.key} {...drawn} rate={format.rate.num / format.rate.den} aspect={format.width / format.height} />;
               return null;
             })}
           </>

@@ -1,5 +1,5 @@
 import { useRef, useState, type PointerEvent } from "react";
-import { useSession, useShotState } from "../document/context";
+import { useKeys, useSession, useShotState } from "../document/context";
 import { keysOf, setKey, writeKeys, type Key } from "../document/values";
 import { look, useView, type ChosenKey } from "../view";
 import { KeyShape } from "./KeyShape";
@@ -29,10 +29,9 @@ function rangeOf(values: ArrayLike<number>): Range {
 /** One keyed value as its true curve, edited where it stands. */
 export function Strand({ pointer, scale, frames, name }: { pointer: string; scale: Scale; frames: number; name: string }) {
   const session = useSession();
-  const shot = useShotState((s) => s.shot)!;
+  const keys = useKeys(pointer);
   const baked = useShotState((s) => s.scene?.channel(pointer));
   const chosen = useView((s) => s.chosen);
-  const keys = keysOf(shot, pointer);
   const held = useRef<Range | null>(null);
   const [, settle] = useState(0);
   const range = held.current ?? rangeOf(baked ?? keys.map((key) => key.value));
@@ -47,7 +46,7 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
         const at = Math.max(0, Math.min(frames - 1, Math.round(toFrame(scale, e.clientX - e.currentTarget.getBoundingClientRect().left))));
         const value = baked?.[at];
         if (value === undefined || keys.some((key) => key.frame === at)) return;
-        session.edit(setKey(shot, pointer, at, Number(value.toPrecision(6))));
+        session.edit(setKey(session.store.getState().shot!, pointer, at, Number(value.toPrecision(6))));
         look({ chosen: [{ pointer, frame: at }] });
       }}
     >

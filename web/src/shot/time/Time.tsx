@@ -1,12 +1,11 @@
 import { Tooltip } from "@mui/material";
-import { Fragment, useEffect, useRef, useState, type CSSProperties } from "react";
+import { Fragment, memo, useEffect, useMemo, useRef, useState, type CSSProperties } from "react";
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { shown } from "../../parts/number/arithmetic";
-import { useSession, useShot, useShotState } from "../document/context";
-import { keysOf } from "../document/values";
+import { useAt, useChannels, useFormat, useSession, useShotState } from "../document/context";
 import { useShownFrame } from "../bench/useValue";
-import { listed, newLight, newTitle, type Listed } from "../things";
+import { newLight, newTitle, useListed, type Listed } from "../things";
 import { look, point, samePointed, toggleRow, useView } from "../view";
 import { KeyShape } from "./KeyShape";
 import { valueName } from "./names";
@@ -22,9 +21,9 @@ const NAMES = 206;
 /** One row per thing; a row unfolds into its strands. */
 export function Time() {
   const session = useSession();
-  const shot = useShot();
-  const frames = shot.format!.frames!;
-  const rate = shot.format!.rate as { num: number; den: number };
+  const { frames, rate } = useFormat();
+  const channels = useChannels();
+  const things = useListed();
   const unfolded = useView((s) => s.unfolded);
   const pointed = useView((s) => s.pointed);
   const values = (useVocabulary()?.values ?? {}) as unknown as Record<string, ValueInfo[]>;
@@ -33,7 +32,9 @@ export function Time() {
   const [width, setWidth] = useState(600);
   const [span, setSpan] = useState<{ from: number; to: number } | null>(null);
   const last = Math.max(1, frames - 1);
-  const scale: Scale = { from: span ? Math.min(span.from, last - 1) : 0, to: span ? Math.min(span.to, last) : last, width };
+  const from = span ? Math.min(span.from, last - 1) : 0;
+  const to = span ? Math.min(span.to, last) : last;
+  const scale = useMemo<Scale>(() => ({ from, to, width }), [from, to, width]);
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(Math.max(120, Math.floor(entry!.contentRect.width - NAMES))));
@@ -60,7 +61,7 @@ export function Time() {
   }
 
   function add(make: typeof newTitle) {
-    const made = make(shot);
+    const made = make(session.store.getState().shot!);
     session.edit(made.patch);
     point({ thing: made.id });
   }
@@ -84,11 +85,11 @@ export function Time() {
           </div>
           <Ruler scale={scale} frames={frames} rate={rate} />
         </div>
-        {listed(shot).map((thing) => (
+        {things.map((thing) => (
           <Fragment key={thing.key}>
             <ThingRow thing={thing} scale={scale} frames={frames} open={unfolded.has(thing.key)} chosen={samePointed(thing.pointed, pointed)} />
             {unfolded.has(thing.key) &&
-              Object.keys(shot.channels ?? {})
+              Object.keys(channels)
                 .filter((pointer) => pointer.startsWith(`${thing.at}/`))
                 .map((pointer) => <StrandRow key={pointer} pointer={pointer} scale={scale} frames={frames} {...valueName(pointer, values, thing.kind)} />)}
           </Fragment>
@@ -99,15 +100,15 @@ export function Time() {
   );
 }
 
-function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale: Scale; frames: number; open: boolean; chosen: boolean }) {
-  const shot = useShot();
+const ThingRow = memo(function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale: Scale; frames: number; open: boolean; chosen: boolean }) {
+  const channels = useChannels();
   const session = useSession();
   const picked = useView((s) => s.chosen);
   const drag = useKeyDrag(frames);
-  const moving = keyFrames(shot, `${thing.at}/`);
-  const pointers = Object.keys(shot.channels ?? {}).filter((pointer) => pointer.startsWith(`${thing.at}/`));
-  const at = (frame: number) => pointers.filter((p) => keysOf(shot, p).some((key) => key.frame === frame)).map((pointer) => ({ pointer, frame }));
-  const off = thing.kind === "light" && typeof thing.pointed === "object" && (shot.things?.[thing.pointed.thing] as { on?: boolean } | undefined)?.on === false;
+  const moving = keyFrames(channels, `${thing.at}/`);
+  const pointers = Object.keys(channels).filter((pointer) => pointer.startsWith(`${thing.at}/`));
+  const at = (frame: number) => pointers.filter((p) => channels[p]!.keys.some((key) => key.frame === frame)).map((pointer) => ({ pointer, frame }));
+  const off = useAt(`${thing.at}/on`) === false;
   return (
     <div className={`time-row${chosen ? " chosen" : ""}`} role="row" aria-label={thing.name}>
       <div className="time-names">
@@ -132,7 +133,7 @@ function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale
         {moving.length > 1 && <line className="reach" x1={toX(scale, moving[0]!)} x2={toX(scale, moving.at(-1)!)} y1={14} y2={14} />}
         {moving.map((frame, place) => {
           const together = at(frame);
-          const eases = new Set(together.map((k) => keysOf(shot, k.pointer).find((key) => key.frame === frame)!.ease!.kind));
+          const eases = new Set(together.map((k) => channels[k.pointer]!.keys.find((key) => key.frame === frame)!.ease!.kind));
           return (
             <KeyShape
               key={place}
@@ -150,9 +151,9 @@ function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale
       </svg>
     </div>
   );
-}
+});
 
-function StrandRow({ pointer, scale, frames, name, info }: { pointer: string; scale: Scale; frames: number; name: string; info?: ValueInfo }) {
+const StrandRow = memo(function StrandRow({ pointer, scale, frames, name, info }: { pointer: string; scale: Scale; frames: number; name: string; info?: ValueInfo }) {
   const scene = useShotState((s) => s.scene);
   const frame = useShownFrame();
   const value = scene?.channel(pointer)?.[scene.clamp(frame)];
@@ -168,4 +169,4 @@ function StrandRow({ pointer, scale, frames, name, info }: { pointer: string; sc
       <Strand pointer={pointer} scale={scale} frames={frames} name={name} />
     </div>
   );
-}
+});

@@ -1,8 +1,8 @@
 import { IconButton, Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { timecode } from "../../parts/when";
-import { useShot } from "../document/context";
-import { keysOf, SMOOTH, type Ease } from "../document/values";
+import { useChannels, useFormat } from "../document/context";
+import { SMOOTH, type Ease } from "../document/values";
 import { look, useView } from "../view";
 import { useKeyCommands } from "./useKeyCommands";
 
@@ -19,12 +19,15 @@ const sameEase = (a: Ease, b: Ease) => a.kind === b.kind && (a.kind !== "cubic-b
 
 /** Play, step, and what the chosen keys do. */
 export function Transport() {
-  const shot = useShot();
-  const { playing, loop, chosen } = useView();
+  const { frames } = useFormat();
+  const channels = useChannels();
+  const playing = useView((s) => s.playing);
+  const loop = useView((s) => s.loop);
+  const chosen = useView((s) => s.chosen);
   const { setEase, remove } = useKeyCommands();
-  const last = shot.format!.frames! - 1;
+  const last = frames - 1;
   const step = (by: number) => look({ frame: Math.max(0, Math.min(last, useView.getState().frame + by)), playing: false });
-  const present = chosen[0] && keysOf(shot, chosen[0].pointer).find((key) => key.frame === chosen[0]!.frame)?.ease;
+  const present = chosen[0] && channels[chosen[0].pointer]?.keys.find((key) => key.frame === chosen[0]!.frame)?.ease;
   return (
     <div className="transport">
       <Button label="First frame (Home)" icon="first" run={() => look({ frame: 0 })} />
@@ -71,14 +74,14 @@ function Button({ label, icon, run }: { label: string; icon: "first" | "earlier"
 }
 
 function Clock() {
-  const shot = useShot();
+  const { rate, frames } = useFormat();
   const frame = useView((s) => s.frame);
   return (
     <span className="clock mono" aria-label="Present moment">
-      {timecode(frame, shot.format!.rate as { num: number; den: number })}
+      {timecode(frame, rate)}
       <span className="muted">
         {" "}
-        frame {frame} of {shot.format!.frames}
+        frame {frame} of {frames}
       </span>
     </span>
   );

@@ -63,8 +63,8 @@ export function useKeyCommands() {
 }
 
 /** Frames with keys, of the whole shot or below an address. */
-export function keyFrames(shot: Shot, below = ""): number[] {
-  const frames = Object.entries(shot.channels ?? {})
+export function keyFrames(channels: NonNullable<Shot["channels"]>, below = ""): number[] {
+  const frames = Object.entries(channels)
     .filter(([pointer]) => pointer.startsWith(below))
     .flatMap(([, channel]) => channel.keys.map((key) => key.frame));
   return [...new Set(frames)].sort((a, b) => a - b);

@@ -1,0 +1,73 @@
+"""Letters to bodies: speed against plain extrusion, and proof that all of them are closed."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+import mapbox_earcut
+import numpy as np
+
+from dreizack.core.form import build_bodies, examine, flatten, profile
+from dreizack.core.lettering import glyph_outline, set_words, typefaces
+
+from .figure import Figure, median_ms, ratio
+
+WORDS = "SLACKWATERFIRSTLIGHTFLOD"
+TOLERANCE = 6e-4
+EIGHT_STEPS = 1 - math.cos(math.pi / 4 / 8)
+
+
+def measure() -> Iterator[Figure]:
+    for name in ("anton", "zilla-slab", "playfair-display"):
+        layout = set_words(WORDS, name)
+        outlines = [glyph_outline(name, int(g)) for g in layout.glyphs]
+        reach = 0.018
+        edge = profile("roundover", reach, reach, reach * EIGHT_STEPS)
+
+        def body(some: list, layout=layout, edge=edge) -> object:  # type: ignore[no-untyped-def,type-arg]
+            return build_bodies(some, layout.em, 0.18, edge, edge, layout.em * TOLERANCE)
+
+        def plain(outlines=outlines, layout=layout) -> None:  # type: ignore[no-untyped-def]
+            extrude(outlines, layout.em)
+
+        cold = median_ms(lambda: body(outlines))
+        yield Figure(f"24 letters of {name}, 8-step roundover front and back", cold, "ms", 60)
+        yield Figure(f"one letter of {name}", median_ms(lambda: body(outlines[:1])), "ms", 5)
+        yield Figure(f"24 letters of {name} over plain triangulate-and-extrude", ratio(lambda: body(outlines), plain), "×", 3)
+    yield from closed()
+
+
+def extrude(outlines: list, em: float) -> None:  # type: ignore[type-arg]
+    """The plain way: flatten, triangulate once, walls with flat normals; nothing else."""
+    contours = flatten(outlines, em, em * TOLERANCE)
+    for letter in range(len(outlines)):
+        span = contours.letter_slice(letter)
+        points, contour = contours.points[span], contours.contour[span]
+        ends = np.append(np.flatnonzero(np.diff(contour)) + 1, len(points)).astype(np.uint32)
+        caps = mapbox_earcut.triangulate_float64(points, ends)
+        front = np.column_stack([points, np.full(len(points), 0.09)])
+        back = np.column_stack([points, np.full(len(points), -0.09)])
+        following = contours.following[span] - span.start
+        a = np.arange(len(points))
+        walls = np.stack([a, following, following + len(a), a, following + len(a), a + len(a)], axis=1)
+        edge = points[following] - points
+        normal = np.column_stack([edge[:, 1], -edge[:, 0]]) / np.maximum(np.linalg.norm(edge, axis=1), 1e-12)[:, None]
+        np.concatenate([front, back]).astype(np.float32), np.tile(normal, (2, 1)), np.concatenate([caps, walls.ravel()])
+
+
+def closed() -> Iterator[Figure]:
+    """Every glyph of basic Latin and Latin-1 of every shipped typeface, five reaches, all profiles."""
+    text = "".join(chr(c) for c in [*range(0x21, 0x7F), *range(0xA1, 0x100)])
+    bodies = opened = folded = 0
+    for face in typefaces():
+        layout = set_words(text, face.name)
+        glyphs = [glyph_outline(face.name, int(g)) for g in dict.fromkeys(layout.glyphs.tolist())]
+        for kind in ("chamfer", "roundover"):
+            for reach in (0.004, 0.012, 0.03, 0.1, 0.6):
+                edge = profile(kind, reach, 0.04, 0.002)
+                for body in build_bodies(glyphs, layout.em, 0.2, edge, edge, layout.em * TOLERANCE):
+                    found = examine(body)
+                    bodies, opened, folded = bodies + 1, opened + (not found.closed), folded + (found.folded > 0)
+    yield Figure(f"bodies that are not closed, of {bodies}", opened, "", 0)
+    yield Figure(f"bodies with a triangle against its own normals, of {bodies}", folded, "")
