@@ -20,7 +20,7 @@ def test_ease_lies_on_the_curve_that_defines_it(x1: float, y1: float, x2: float,
     x = 3 * (1 - t) ** 2 * t * x1 + 3 * (1 - t) * t**2 * x2 + t**3
     y = 3 * (1 - t) ** 2 * t * y1 + 3 * (1 - t) * t**2 * y2 + t**3
     slope = np.gradient(y, x, edge_order=1, axis=0) if np.all(np.diff(x) > 1e-4) else None
-    found = ease(x, *(np.float64(v) for v in (x1, y1, x2, y2)))
+    found = ease(x, x1, y1, x2, y2)
     if slope is not None:
         np.testing.assert_allclose(found, y, atol=1e-6 + 1e-6 * float(np.abs(slope).max()))
     assert found[0] == pytest.approx(0, abs=1e-6) and found[-1] == pytest.approx(1, abs=1e-6)
@@ -28,7 +28,7 @@ def test_ease_lies_on_the_curve_that_defines_it(x1: float, y1: float, x2: float,
 
 def test_ease_out_of_the_standard_at_known_points() -> None:
     # cubic-bezier(0.25, 0.1, 0.25, 1), the standard's `ease`, solved by hand at t = 0.5: x = 0.3125, y = 0.5375.
-    assert ease(np.array(0.3125), *map(np.float64, (0.25, 0.1, 0.25, 1.0))) == pytest.approx(0.5375, abs=1e-9)
+    assert ease(np.array(0.3125), 0.25, 0.1, 0.25, 1.0) == pytest.approx(0.5375, abs=1e-9)
 
 
 keys = st.lists(
@@ -53,6 +53,15 @@ def test_channels_pass_through_their_keys_and_hold_outside(points: list[tuple[in
             assert middle == v
         else:
             assert min(v, w) - 1e-6 <= middle <= max(v, w) + 1e-6
+
+
+@given(keys, st.lists(st.floats(-10, 420), min_size=1, max_size=30))
+def test_times_may_come_in_any_order_and_shape(points: list[tuple[int, float, str]], times: list[float]) -> None:
+    points.sort()
+    channel = Channel(keys=[Key(frame=f, value=v, ease=Ease(kind=k)) for f, v, k in points])  # type: ignore[arg-type]
+    together = sample(channel, np.array([times, times[::-1]]))
+    alone = [float(sample(channel, np.array([t]))[0]) for t in times]
+    np.testing.assert_array_equal(together, [alone, alone[::-1]])
 
 
 def test_all_frames_at_once_are_the_frames_one_by_one(shot: Shot) -> None:

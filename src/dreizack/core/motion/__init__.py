@@ -2,6 +2,7 @@
 
 from .bake import Motion
 from .bezier import ease
+from .instants import Instants
 from .sample import sample
 
-__all__ = ["Motion", "ease", "sample"]
+__all__ = ["Instants", "Motion", "ease", "sample"]

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot, resolve
+from .instants import Instants
 from .sample import sample
 
 Floats = NDArray[np.float64]
@@ -20,7 +21,8 @@ class Motion:
     def __init__(self, shot: Shot, frames: Floats) -> None:
         self.shot = shot
         self.frames = np.asarray(frames, dtype=np.float64)
-        self.channels = {pointer: sample(channel, self.frames) for pointer, channel in shot.channels.items()}
+        instants = Instants(self.frames)
+        self.channels = {pointer: sample(channel, instants) for pointer, channel in shot.channels.items()}
 
     def value(self, pointer: str) -> Floats:
         """One value, (frames,), within the limits of its field."""

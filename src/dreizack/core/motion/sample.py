@@ -7,34 +7,32 @@ from numpy.typing import NDArray
 
 from ..document.keys import Channel
 from .bezier import ease
+from .instants import Instants
 
 Floats = NDArray[np.float64]
 
 
-def sample(channel: Channel, times: Floats) -> Floats:
+def sample(channel: Channel, times: Floats | Instants) -> Floats:
     """Values of a channel at ``times`` (any shape), in frames; fractions of frames are welcome.
 
     Before the first key the first value holds, after the last the last.
     """
-    keys = channel.keys
-    frame = np.array([key.frame for key in keys], dtype=np.float64)
-    value = np.array([key.value for key in keys], dtype=np.float64)
-    if len(keys) == 1:
-        return np.full(np.shape(times), value[0])
-    times = np.asarray(times, dtype=np.float64)
-    result = np.interp(times, frame, value)
-    segment = np.searchsorted(frame, times, side="right") - 1
-    for i, key in enumerate(keys[:-1]):
-        if key.ease.kind == "linear":
-            continue
-        inside = segment == i
-        if not inside.any():
-            continue
-        if key.ease.kind == "hold":
-            result[inside] = value[i]
+    instants = times if isinstance(times, Instants) else Instants(times)
+    keys, at = channel.keys, instants.ordered
+    # Times are in order, so what lies between two keys lies in one piece.
+    cuts = np.searchsorted(at, [key.frame for key in keys]).tolist()
+    result = np.empty(len(at))
+    result[: cuts[0]] = keys[0].value
+    result[cuts[-1] :] = keys[-1].value
+    for key, after, low, high in zip(keys, keys[1:], cuts, cuts[1:], strict=False):
+        if low == high:
             continue
         e = key.ease
-        progress = (times[inside] - frame[i]) / (frame[i + 1] - frame[i])
-        eased = ease(progress, *(np.float64(n) for n in (e.x1, e.y1, e.x2, e.y2)))  # type: ignore[arg-type]
-        result[inside] = value[i] + (value[i + 1] - value[i]) * eased
-    return result
+        if e.kind == "hold":
+            result[low:high] = key.value
+            continue
+        progress = (at[low:high] - key.frame) / (after.frame - key.frame)
+        if e.kind == "cubic-bezier":
+            progress = ease(progress, e.x1, e.y1, e.x2, e.y2)
+        result[low:high] = key.value + (after.value - key.value) * progress
+    return instants.spread(result)
