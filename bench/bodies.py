@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from functools import partial
 
 import mapbox_earcut
 import numpy as np
@@ -25,16 +26,11 @@ def measure() -> Iterator[Figure]:
         reach = 0.018
         edge = profile("roundover", reach, reach, reach * EIGHT_STEPS)
 
-        def body(some: list, layout=layout, edge=edge) -> object:  # type: ignore[no-untyped-def,type-arg]
-            return build_bodies(some, layout.em, 0.18, edge, edge, layout.em * TOLERANCE)
-
-        def plain(outlines=outlines, layout=layout) -> None:  # type: ignore[no-untyped-def]
-            extrude(outlines, layout.em)
-
-        cold = median_ms(lambda: body(outlines))
-        yield Figure(f"24 letters of {name}, 8-step roundover front and back", cold, "ms", 60)
-        yield Figure(f"one letter of {name}", median_ms(lambda: body(outlines[:1])), "ms", 5)
-        yield Figure(f"24 letters of {name} over plain triangulate-and-extrude", ratio(lambda: body(outlines), plain), "×", 3)
+        body = partial(build_bodies, em=layout.em, depth=0.18, front=edge, back=edge, tolerance=layout.em * TOLERANCE)
+        yield Figure(f"24 letters of {name}, 8-step roundover front and back", median_ms(partial(body, outlines)), "ms", 60)
+        yield Figure(f"one letter of {name}", median_ms(partial(body, outlines[:1])), "ms", 5)
+        against = ratio(partial(body, outlines), partial(extrude, outlines, layout.em))
+        yield Figure(f"24 letters of {name} over plain triangulate-and-extrude", against, "×", 3)
     yield from closed()
 
 

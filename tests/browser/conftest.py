@@ -8,7 +8,6 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
-from pathlib import Path
 
 import psycopg
 import pytest

@@ -58,7 +58,8 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name="Create shot").click()
     page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     assert "llvmpipe" in page.evaluate(
-        "() => { const gl = document.createElement('canvas').getContext('webgl2'); return gl.getParameter(gl.getExtension('WEBGL_debug_renderer_info').UNMASKED_RENDERER_WEBGL) }"
+        "() => { const gl = document.createElement('canvas').getContext('webgl2');"
+        " return gl.getParameter(gl.getExtension('WEBGL_debug_renderer_info').UNMASKED_RENDERER_WEBGL) }"
     )
 
     # Words typed in place show at once as a lit body.

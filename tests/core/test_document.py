@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import math
 from typing import Any
@@ -75,10 +76,8 @@ def test_damaged_files_are_refused_and_nothing_else_happens(data: st.DataObject)
     at = data.draw(st.integers(0, len(text) - 1))
     length = data.draw(st.integers(0, 12))
     broken = text[:at] + data.draw(st.binary(max_size=8)) + text[at + length :] if data.draw(st.booleans()) else text[:at]
-    try:
+    with contextlib.suppress(ShotFileError):
         read_shot(broken)
-    except ShotFileError as why:
-        assert str(why)
 
 
 @pytest.mark.parametrize(

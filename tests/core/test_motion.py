@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -45,7 +47,7 @@ def test_channels_pass_through_their_keys_and_hold_outside(points: list[tuple[in
     np.testing.assert_allclose(sample(channel, frames), values, atol=1e-6)
     assert sample(channel, np.array([frames[0] - 50.0]))[0] == values[0]
     assert sample(channel, np.array([frames[-1] + 50.0]))[0] == values[-1]
-    for (f, v, kind), (g, w, _) in zip(points, points[1:], strict=False):
+    for (f, v, kind), (g, w, _) in itertools.pairwise(points):
         middle = sample(channel, np.array([(f + g) / 2]))[0]
         if kind == "linear":
             assert middle == pytest.approx((v + w) / 2, abs=1e-6)

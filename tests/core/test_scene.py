@@ -121,7 +121,7 @@ def project(shot: Shot, bodies: BodyStore, frame: int) -> np.ndarray:
     for title in baked.titles.values():
         for letter in bodies.letters(title.forms[0]):
             body = bodies.get(letter.body)
-            local = body.position + [letter.x, letter.y, 0]
+            local = body.position + np.array([letter.x, letter.y, 0])
             points.append(local @ title.matrix[0][:3, :3].T + title.matrix[0][:3, 3])
     away = np.concatenate(points) - position
     depth = -(away @ back) * np.tan(np.radians(baked.camera_angle[0]) / 2)

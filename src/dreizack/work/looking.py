@@ -62,7 +62,7 @@ class _Look:
         self.wish, self.state, self.stage = wish, state, stage
         self.small: Progressive | None = Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2))
         self.large = Progressive(stage, wish.width, wish.height)
-        self.steps, self.show_at = 0, 2
+        self.steps, self.show_at = 0, 4
 
     @property
     def done(self) -> bool:
@@ -74,18 +74,18 @@ class _Look:
         if self.stage.state is not self.state:
             self.stage.show(self.state)
         if self.small:
-            if not self.small.step() or self.small.samples < 2:
+            if not self.small.step():
                 return None
-            picture = self._picture(self.small, "fast", stopped)
+            picture = self._picture(self.small, stopped)
             self.small = None
             return picture
         if not self.large.step() or self.large.samples < self.show_at:
             return None
-        self.show_at = min(self.show_at * 3, self.wish.samples)
-        return self._picture(self.large, "balanced" if self.done else "fast", stopped)
+        self.show_at = min(self.show_at * 4, self.wish.samples)
+        return self._picture(self.large, stopped)
 
-    def _picture(self, progressive: Progressive, quality: str, stopped: Callable[[], bool]) -> Picture:
-        traced = progressive.view(quality, stopped)
+    def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
+        traced = progressive.view("fast", stopped)
         finished = develop(traced.rgba, self.state.exposure, self.state.backdrop)
         level = 94 if self.done else 86
         _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])

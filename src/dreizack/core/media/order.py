@@ -101,7 +101,7 @@ def parse_size(text: str | None, shot: Shot) -> tuple[int, int]:
 def picture_key(state: FrameState, order: Order) -> str:
     """Name of a traced picture: scene, size and samples."""
     quality = QUALITIES[order.quality]
-    return fingerprint(("traced 1", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+    return fingerprint(("traced 2", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
 
 
 Watch = Callable[[Progress, NDArray[np.uint8]], None]

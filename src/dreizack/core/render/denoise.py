@@ -45,6 +45,8 @@ class Denoiser:
         for name, data in images.items():
             self._filter.set_image(name, data, pyoidn.OIDN_FORMAT_FLOAT3)
         self._filter.set_bool("hdr", True)
+        # Features come from many more rays than light does: they may be trusted as they are.
+        self._filter.set_bool("cleanAux", True)
         self._filter.set_quality(_QUALITIES[quality])
         self._filter.commit()
         self._filter.execute()

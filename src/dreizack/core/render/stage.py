@@ -24,7 +24,7 @@ class Stage:
     def __init__(self, bodies: BodyStore) -> None:
         self.bodies = bodies
         self.scene: Any = None
-        self.sensors: dict[tuple[int, int, int, int], Any] = {}
+        self.sensors: dict[tuple[int, int], Any] = {}
         self.state: FrameState | None = None
         self._cast: Any = None
         self._parts: dict[str, dict[str, PartMesh]] = {}
@@ -45,19 +45,22 @@ class Stage:
         self.state = state
 
     def sensor(self, width: int, height: int, top: int, rows: int) -> Any:
-        """The camera for a band of the picture: ``rows`` rows from row ``top`` on."""
+        """The camera for a band of the picture: ``rows`` rows from row ``top`` on (they may overhang).
+
+        The band is a film of its own with the principal point moved: unlike a crop, that is no
+        constant of the compiled kernel, so all bands of a size share one.
+        """
         mi = engine()
-        key = (width, height, top, rows)
+        key = (width, rows)
         if key not in self.sensors:
             if len(self.sensors) > 64:
                 self.sensors.clear()
             self.sensors[key] = mi.load_dict({
                 "type": "perspective", "fov": 40.0, "near_clip": 0.01, "far_clip": 10000.0,
-                "sampler": {"type": "independent"},
+                "sampler": {"type": "multijitter"},
                 "film": {
-                    "type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"},
+                    "type": "hdrfilm", "width": width, "height": rows, "rfilter": {"type": "box"},
                     "pixel_format": "rgba", "component_format": "float32",
-                    "crop_offset_x": 0, "crop_offset_y": top, "crop_width": width, "crop_height": rows,
                 },
             })
         assert self.state is not None
@@ -65,6 +68,7 @@ class Stage:
         params["to_world"] = camera_transform(self.state)
         half = np.tan(np.radians(self.state.angle / 2)) * width / height
         params["x_fov"] = float(np.degrees(2 * np.arctan(half)))
+        params["principal_point_offset_y"] = (top + rows / 2 - height / 2) / rows
         params.update()
         return self.sensors[key]
 
@@ -83,7 +87,8 @@ class Stage:
                 "type": "rectangle", "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
                 "emitter": {"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}},
             }
-        self.scene = mi.load_dict(scene)
+        # Loaded in parallel, emitters come in any order, and every order is a kernel of its own to compile.
+        self.scene = mi.load_dict(scene, parallel=False)
 
     def _update(self, state: FrameState) -> None:
         mi = engine()

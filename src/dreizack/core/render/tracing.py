@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -18,10 +19,15 @@ from .stopping import Stopped
 Floats = NDArray[np.float32]
 
 DEPTH = 6
-# Rays in flight at once bound the memory; a pixel row band bounds how long a step takes.
+# Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
 RAYS = 2_200_000
-STEP_RAYS = 130_000
-FEATURE_SAMPLES = 4
+STEP_RAYS = 200_000
+# A feature ray ends where it first meets something.
+FEATURE_STEP_RAYS = 500_000
+FEATURE_SAMPLES = 8
+# Samples of one pass are spread over the pixel together (correlated multi-jittered sampling,
+# Kensler 2013), which halves the error of edges; the number must be a square.
+PASS = 4
 
 
 @dataclass(frozen=True)
@@ -41,72 +47,68 @@ def feature_integrator() -> Any:
 
 
 def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] = lambda: False) -> Traced:
-    """Trace what is on stage; ``stopped`` is asked between passes and ends it with :class:`Stopped`."""
-    mi = engine()
-    rows = max(1, min(height, RAYS // width))
-    each = max(1, min(quality.samples, RAYS // (width * rows)))
-    path, total = path_integrator(), np.zeros((height, width, 4), np.float32)
-    features = np.zeros((height, width, 6), np.float32)
-    for top in range(0, height, rows):
-        count = min(rows, height - top)
-        sensor = stage.sensor(width, height, top, count)
-        band, done, seed = total[top : top + count], 0, 0
-        while done < quality.samples:
+    """Trace what is on stage; ``stopped`` is asked between bands and ends it with :class:`Stopped`."""
+    total, features = np.empty((height, width, 4), np.float32), np.empty((height, width, 6), np.float32)
+    for picture, integrator, samples in ((total, path_integrator(), quality.samples), (features, feature_integrator(), FEATURE_SAMPLES)):
+        for band in _bands(width, height, samples, RAYS):
             if stopped():
                 raise Stopped
-            now = min(each, quality.samples - done)
-            band += np.array(mi.render(stage.scene, sensor=sensor, integrator=path, spp=now, seed=seed)) * now
-            done, seed = done + now, seed + 1
-        band /= quality.samples
-        features[top : top + count] = _features(stage, sensor)
-    clean = denoise(_finite(total), features[..., :3], features[..., 3:], quality.denoiser, stopped)
+            _trace_band(stage, picture, band, integrator, samples, seed=0)
+    clean = denoise(total, features[..., :3], features[..., 3:], quality.denoiser, stopped)
     return Traced(clean, quality.samples)
 
 
-def _features(stage: Stage, sensor: Any) -> Floats:
-    mi = engine()
-    passes = np.array(mi.render(stage.scene, sensor=sensor, integrator=feature_integrator(), spp=FEATURE_SAMPLES, seed=7))
-    result: Floats = np.nan_to_num(passes[..., -6:]).astype(np.float32)
-    return result
+def _bands(width: int, height: int, samples: int, rays: int) -> list[tuple[int, int]]:
+    """First row and number of rows of equal bands of about so many rays; the last may overhang."""
+    count = max(1, min(height, math.ceil(width * height * samples / rays)))
+    rows = math.ceil(height / count)
+    return [(top, rows) for top in range(0, height, rows)]
 
 
-def _finite(picture: Floats) -> Floats:
-    """A lone NaN from a degenerate path would spread in the denoiser."""
-    return np.nan_to_num(picture, nan=0.0, posinf=1e4, neginf=0.0)
+def _trace_band(stage: Stage, picture: Floats, band: tuple[int, int], integrator: Any, samples: int, seed: int) -> None:
+    """Trace one band into a picture (height, width, channels), as many channels from the last as fit."""
+    (top, rows), (height, width, channels) = band, picture.shape
+    sensor = stage.sensor(width, height, top, rows)
+    traced = np.array(engine().render(stage.scene, sensor=sensor, integrator=integrator, spp=samples, seed=seed * 4099 + top))
+    # A lone NaN from a degenerate path would spread in the denoiser.
+    clean = np.nan_to_num(traced[: height - top, :, -channels:], nan=0.0, posinf=1e4, neginf=0.0)
+    picture[top : top + rows] = clean
 
 
 class Progressive:
-    """A picture that sharpens: bands of one sample each, so that any step is short.
+    """A picture that sharpens: passes of a few samples, band by band, so that any step is short.
 
     >>> # picture = Progressive(stage, 480, 270); picture.step() ... picture.view("fast")
     """
 
     def __init__(self, stage: Stage, width: int, height: int) -> None:
         self.stage, self.width, self.height = stage, width, height
-        self.rows = max(1, min(height, STEP_RAYS // width))
-        self.bands = list(range(0, height, self.rows))
         self.sum = np.zeros((height, width, 4), np.float32)
-        self.features: Floats | None = None
+        self.features = np.zeros((height, width, 6), np.float32)
         self.samples = 0
+        self._latest = np.empty_like(self.sum)
+        # Plain lists and a counter: a generator would tie stage and picture into a cycle, and scenes
+        # that wait for the garbage collector slow every kernel down.
+        self._features_left = _bands(width, height, FEATURE_SAMPLES, FEATURE_STEP_RAYS)
+        self._bands = _bands(width, height, PASS, STEP_RAYS)
         self._next = 0
-        self._path = path_integrator()
 
     def step(self) -> bool:
-        """Trace one band; true when every pixel has one sample more."""
-        top = self.bands[self._next]
-        rows = min(self.rows, self.height - top)
-        sensor = self.stage.sensor(self.width, self.height, top, rows)
-        picture = engine().render(self.stage.scene, sensor=sensor, integrator=self._path, spp=1, seed=self.samples)
-        self.sum[top : top + rows] += _finite(np.array(picture))
-        self._next = (self._next + 1) % len(self.bands)
-        if self._next == 0:
-            self.samples += 1
-        return self._next == 0
+        """Trace one band; true when every pixel has one pass more."""
+        if self._features_left:
+            band = self._features_left.pop()
+            _trace_band(self.stage, self.features, band, feature_integrator(), FEATURE_SAMPLES, seed=0)
+            return False
+        band = self._bands[self._next]
+        _trace_band(self.stage, self._latest, band, path_integrator(), PASS, seed=self.samples + 1)
+        self._next = (self._next + 1) % len(self._bands)
+        if self._next:
+            return False
+        self.sum += self._latest * PASS
+        self.samples += PASS
+        return True
 
     def view(self, quality: str, stopped: Callable[[], bool] = lambda: False) -> Traced:
-        """The picture so far, denoised; only between whole samples. Raises Stopped when called off."""
-        if self.features is None:
-            whole = self.stage.sensor(self.width, self.height, 0, self.height)
-            self.features = _features(self.stage, whole)
+        """The picture so far, denoised; only between whole passes. Raises Stopped when called off."""
         mean = self.sum / np.float32(max(self.samples, 1))
         return Traced(denoise(mean, self.features[..., :3], self.features[..., 3:], quality, stopped), self.samples)

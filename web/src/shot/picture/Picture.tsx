@@ -86,7 +86,9 @@ export function Picture() {
   useEffect(() => stage.current?.draw(), [pointed]);
 
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
-  const picture = useTraced(session.id, tracing && !playing, frame, revision, box.width, box.height);
+  // Widths in steps: the renderer keeps what it compiled for a size.
+  const tracedWidth = Math.ceil((box.width * Math.min(window.devicePixelRatio, 2)) / 64) * 64;
+  const picture = useTraced(session.id, tracing && !playing, frame, revision, tracedWidth, Math.max(16, Math.round(tracedWidth / aspect)));
   const showsTraced = tracing && !playing && picture.address !== null && picture.frame === frame && picture.revision === revision;
 
   const gesture = useCameraGesture(stage, frame);
