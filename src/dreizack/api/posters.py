@@ -18,7 +18,7 @@ from .problems import problem
 from .traced import TracedViews
 
 WIDTH = 640
-SAMPLES = 8
+SAMPLES = 16
 AT = 0.62
 REST = 2.0
 
