@@ -109,13 +109,13 @@ def bodies(behind: Behind, wish: BodiesWish) -> Response:
     return Response(pack({"ends": ends}, arrays), media_type=BLOCK)
 
 
-@router.get("/surroundings/{studio}", response_class=Response)
-def surroundings(studio: str) -> Response:
+@router.get("/surroundings/{name}", response_class=Response)
+def surroundings(name: str) -> Response:
     """A studio as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first."""
-    if studio not in STUDIOS:
+    if name not in STUDIOS:
         raise NotThere(f"there is no studio of this name; choose {', '.join(STUDIOS)}")
     return Response(
-        pack({"studio": studio}, {"picture": panorama(studio)}), media_type=BLOCK,
+        pack({"studio": name}, {"picture": panorama(name)}), media_type=BLOCK,
         headers={"Cache-Control": "max-age=86400"},
     )
 

@@ -383,7 +383,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/surroundings/{studio}": {
+    "/api/surroundings/{name}": {
         parameters: {
             query?: never;
             header?: never;
@@ -394,7 +394,7 @@ export interface paths {
          * Surroundings
          * @description A studio as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first.
          */
-        get: operations["surroundings_api_surroundings__studio__get"];
+        get: operations["surroundings_api_surroundings__name__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1231,7 +1231,7 @@ export interface components {
          */
         Surroundings: {
             /**
-             * studio
+             * made-up room
              * @description Which generated surroundings are mirrored.
              * @default dusk
              * @enum {string}
@@ -3187,12 +3187,12 @@ export interface operations {
             };
         };
     };
-    surroundings_api_surroundings__studio__get: {
+    surroundings_api_surroundings__name__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                studio: string;
+                name: string;
             };
             cookie?: never;
         };

@@ -100,7 +100,7 @@ class Surroundings(Section):
     """The picture all around that lights the title and is mirrored in it."""
 
     studio: Literal["dusk", "gallery", "overcast", "dark"] = choice(
-        "dusk", label="studio", tells="Which generated surroundings are mirrored."
+        "dusk", label="made-up room", tells="Which generated surroundings are mirrored."
     )
     strength: float = number(0.0, -16, 8, label="strength", unit="stops", tells="How bright the surroundings are.")
     rotation: float = number(
