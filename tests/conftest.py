@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import numpy as np
@@ -54,9 +55,9 @@ def cluster(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 _numbers = itertools.count()
 
 
-@pytest.fixture
-def address(cluster: str) -> Iterator[str]:
-    """A database of this test's own, copied from the template."""
+@contextmanager
+def copied(cluster: str) -> Iterator[str]:
+    """A database of its own, copied from the template, as long as it is needed."""
     server, template = cluster.rsplit("/", 1)
     name = f"test_{next(_numbers)}"
     with psycopg.connect(f"{server}/postgres", autocommit=True) as connection:
@@ -64,6 +65,13 @@ def address(cluster: str) -> Iterator[str]:
     yield f"{server}/{name}"
     with psycopg.connect(f"{server}/postgres", autocommit=True) as connection:
         connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture
+def address(cluster: str) -> Iterator[str]:
+    """A database of this test's own."""
+    with copied(cluster) as made:
+        yield made
 
 
 @pytest.fixture

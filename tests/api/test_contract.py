@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -14,6 +13,7 @@ from schemathesis.generation import GenerationMode
 
 from dreizack.api import create_app
 from dreizack.commands.publish import api_description
+from tests.conftest import copied
 
 OPERATIONS = sorted(
     (method.upper(), path) for path, item in api_description()["paths"].items() for method in item if method in ("get", "post", "patch", "delete", "put")
@@ -22,10 +22,10 @@ OPERATIONS = sorted(
 
 @pytest.fixture(scope="module")
 def described(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Any]:
-    folder: Path = tmp_path_factory.mktemp("data")
-    app = create_app(cluster, folder, web=None, looking=False)
-    with TestClient(app):
-        yield schemathesis.openapi.from_asgi("/api/openapi.json", app)
+    with copied(cluster) as address:
+        app = create_app(address, tmp_path_factory.mktemp("data"), web=None, looking=False)
+        with TestClient(app):
+            yield schemathesis.openapi.from_asgi("/api/openapi.json", app)
 
 
 @pytest.mark.parametrize(("method", "path"), OPERATIONS)

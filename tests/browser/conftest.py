@@ -8,15 +8,15 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from pathlib import Path
 
-import psycopg
 import pytest
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from dreizack.commands.seed import seed_demo
 from dreizack.store import open_store
 from dreizack.store.cluster import free_port
-from tests.conftest import ROOT
+from tests.conftest import ROOT, copied
 
 FLAGS = [
     "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
@@ -28,15 +28,17 @@ FLAGS = [
 def site(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """Address of a running application with the demo in it."""
     assert (ROOT / "web/dist/index.html").exists(), "build the interface first: ./dreizack start does"
-    server, template = cluster.rsplit("/", 1)
-    with psycopg.connect(f"{server}/postgres", autocommit=True) as connection:
-        connection.execute(f"CREATE DATABASE site TEMPLATE {template}")
-    store = open_store(f"{server}/site", size=1)
+    with copied(cluster) as database:
+        yield from serve(database, tmp_path_factory.mktemp("site"))
+
+
+def serve(database: str, data: Path) -> Iterator[str]:
+    store = open_store(database, size=1)
     seed_demo(store)
     store.close()
-    port, data = free_port(), tmp_path_factory.mktemp("site")
+    port = free_port()
     environment = os.environ | {
-        "DREIZACK_DATABASE": f"{server}/site", "DREIZACK_DATA": str(data), "DREIZACK_PORT": str(port), "PYTHONPATH": str(ROOT / "src"),
+        "DREIZACK_DATABASE": database, "DREIZACK_DATA": str(data), "DREIZACK_PORT": str(port), "PYTHONPATH": str(ROOT / "src"),
     }
     running = [subprocess.Popen([sys.executable, "-m", name], env=environment) for name in ("dreizack.api", "dreizack.work.worker")]
     address = f"http://127.0.0.1:{port}"

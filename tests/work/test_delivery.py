@@ -39,7 +39,7 @@ def state(store: Store, delivery: UUID) -> dict:
     return row
 
 
-def until(reached: Callable[[], bool], seconds: float = 90) -> None:
+def until(reached: Callable[[], bool], seconds: float = 150) -> None:
     end = time.monotonic() + seconds
     while not reached():
         assert time.monotonic() < end, "waited too long"
@@ -138,7 +138,7 @@ def test_a_finished_delivery_is_not_rendered_again(store: Store, moving: Shot, t
 def test_a_worker_told_to_stop_hands_back_and_the_next_goes_on(
     store: Store, moving: Shot, tmp_path: Path, workers: Callable[[], subprocess.Popen[bytes]]
 ) -> None:
-    delivery = order(store, moving, (960, 540), last=5, quality="final")
+    delivery = order(store, moving, (640, 360), last=5, quality="final")
     first = workers()
     defer(store, delivery)
     until(lambda: state(store, delivery)["done"] >= 1)

@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..lettering.outlines import Outline
+from .collapse import advance
 from .contours import Contours, flatten
-from .edges import LetterEdge, Part, Surface, banded_edge, strip_edge
+from .edges import LetterEdge, Part, Surface, merging_edge, strip_edge
 from .fill import fill
 from .insets import holds
 from .profiles import Profile
@@ -58,15 +59,15 @@ def build_bodies(
     front_holds = holds(contours, float(front.inset[-1]))
     same = float(front.inset[-1]) == float(back.inset[-1])
     back_holds = front_holds if same else holds(contours, float(back.inset[-1]))
+    fore = _edges(contours, front, front_holds, len(outlines))
+    aft = fore if back is front or _same(front, back) else _edges(contours, back, back_holds, len(outlines))
     bodies = []
     for letter in range(len(outlines)):
-        span = contours.letter_slice(letter)
-        if span.start == span.stop:
+        a, b = fore[letter], aft[letter]
+        if a is None or b is None:
             bodies.append(_assemble([], False))
             continue
-        fore = _edge(contours, letter, front, bool(front_holds[letter]))
-        aft = fore if back is front or _same(front, back) else _edge(contours, letter, back, bool(back_holds[letter]))
-        bodies.append(_body(contours, span, depth, front, back, fore, aft))
+        bodies.append(_body(contours, contours.letter_slice(letter), depth, front, back, a, b))
     return bodies
 
 
@@ -74,20 +75,35 @@ def _same(a: Profile, b: Profile) -> bool:
     return np.array_equal(a.inset, b.inset) and np.array_equal(a.drop, b.drop)
 
 
-def _edge(contours: Contours, letter: int, shape: Profile, plain_strips: bool) -> LetterEdge:
-    if plain_strips or shape.plain:
-        return strip_edge(contours, contours.letter_slice(letter), shape)
-    return banded_edge(contours, letter, shape)
+def _edges(contours: Contours, shape: Profile, plain: NDArray[np.bool_], letters: int) -> list[LetterEdge | None]:
+    """The edges of all letters along one profile; None for letters without an outline."""
+    found: list[LetterEdge | None] = [None] * letters
+    hard = []
+    for letter in range(letters):
+        span = contours.letter_slice(letter)
+        if span.start == span.stop:
+            continue
+        if shape.plain or plain[letter]:
+            found[letter] = strip_edge(contours, span, shape)
+        else:
+            hard.append(letter)
+    if hard:
+        some = contours.select(np.array(hard))
+        rings = advance(some, shape.inset)
+        for place, letter in enumerate(hard):
+            found[letter] = merging_edge(some, place, shape, rings)
+    return found
 
 
 def _body(
     contours: Contours, span: slice, depth: float, front: Profile, back: Profile, fore: LetterEdge, aft: LetterEdge
 ) -> GlyphBody:
     half = depth / 2
+    face = _cap(fore.face_rings)
     pieces = [
-        (0, _front(_cap(fore.face_rings), half)),
+        (0, _front(face, half)),
         (2, _wall(contours, span, half - float(front.drop[0]), -half + float(back.drop[0]))),
-        (3, _back(_cap(aft.face_rings), half)),
+        (3, _back(face if aft is fore else _cap(aft.face_rings), half)),
     ]
     if fore.bevel is not None:
         pieces.append((1, _front(fore.bevel, half)))

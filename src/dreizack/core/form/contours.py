@@ -40,6 +40,17 @@ class Contours:
     contour: Ints
     letter: Ints
 
+    def select(self, letters: Ints) -> Contours:
+        """Only these letters (in rising order), numbered anew from 0."""
+        keep = np.isin(self.letter, letters)
+        place = np.cumsum(keep) - 1
+        _, contour = np.unique(self.contour[keep], return_inverse=True)
+        return Contours(
+            self.points[keep], place[self.following[keep]], place[self.previous[keep]], self.normal_out[keep],
+            self.normal_in[keep], self.corner[keep], self.mitre[keep], self.edge_direction[keep],
+            self.edge_length[keep], self.run[keep], contour, np.searchsorted(letters, self.letter[keep]),
+        )
+
     def letter_slice(self, letter: int) -> slice:
         low, high = np.searchsorted(self.letter, [letter, letter + 1])
         return slice(int(low), int(high))

@@ -11,9 +11,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from .collapse import Rings
 from .contours import Contours
 from .fill import fill
-from .insets import inset_rings, split
+from .insets import encloses_the_inset, inset_rings, split
 from .profiles import Profile
 
 Floats = NDArray[np.float64]
@@ -40,33 +41,82 @@ class LetterEdge:
 
 
 def strip_edge(contours: Contours, span: slice, shape: Profile) -> LetterEdge:
-    """An edge that keeps the outline's topology: one strip between each pair of rings."""
-    part = Part.of(contours, span)
+    """An edge on which no two points ever meet: one strip between each pair of rings."""
     ring = contours.points[span] + shape.inset[-1] * contours.mitre[span]
-    rings = split(ring, contours.contour[span])
     if shape.plain:
-        return LetterEdge(None, rings, False)
+        return LetterEdge(None, split(ring, contours.contour[span]), False)
     flat = contours.points[span][None] + shape.inset[:, None, None] * contours.mitre[span][None]
-    flat = flat[:, part.point]
-    levels = np.broadcast_to(-shape.drop[:, None, None], (*flat.shape[:2], 1))
-    position = np.concatenate([flat, levels], axis=2).reshape(-1, 3)
+    alone = np.broadcast_to(np.arange(flat.shape[1]), flat.shape[:2])
+    return LetterEdge(_strips(Part.of(contours, span), shape, flat, alone), split(ring, contours.contour[span]), False)
+
+
+def merging_edge(contours: Contours, letter: int, shape: Profile, rings: Rings) -> LetterEdge:
+    """An edge on which points may meet and go on as one; where far parts meet, the rest is banded.
+
+    ``rings`` are those of all of ``shape``'s insets.
+    """
+    span = contours.letter_slice(letter)
+    flat, carrier = rings.position[:, span], rings.carrier[:, span] - span.start
+    good = _last_good(contours, letter, shape.inset, flat, carrier, rings.whole[:, letter])
+    contour = contours.contour[span]
+    alive = carrier[good] == np.arange(flat.shape[1])
+    ring = split(flat[good][alive], contour[alive])
+    strips = _strips(Part.of(contours, span), shape, flat[: good + 1], carrier[: good + 1]) if good else None
+    if good == len(shape.inset) - 1:
+        return LetterEdge(strips, ring, False)
+    bands, left, limited = _bands(contours, letter, shape, ring, good)
+    return LetterEdge(bands if strips is None else _joined(strips, bands), left, limited)
+
+
+def _last_good(
+    contours: Contours, letter: int, inset: Floats, flat: Floats, carrier: Ints, whole: NDArray[np.bool_]
+) -> int:
+    """The last level whose ring encloses what the exact inset does; by bisection, as rings only get worse."""
+    contour = contours.contour[contours.letter_slice(letter)]
+
+    def fits(level: int) -> bool:
+        if not whole[level]:
+            return False
+        alive = carrier[level] == np.arange(flat.shape[1])
+        rings = split(flat[level][alive], contour[alive])
+        return encloses_the_inset(contours, letter, float(inset[level]), rings)
+
+    if fits(len(inset) - 1):
+        return len(inset) - 1
+    low, high = 0, len(inset) - 1
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if fits(middle) else (low, middle)
+    return low
+
+
+def _strips(part: Part, shape: Profile, flat: Floats, carrier: Ints) -> Surface:
+    """Strips between rings ``flat`` (levels, points, 2); sides whose two points are one are left out."""
+    levels = len(flat)
+    flat, carrier = flat[:, part.point], carrier[:, part.point]
+    heights = np.broadcast_to(-shape.drop[:levels, None, None], (*flat.shape[:2], 1))
+    position = np.concatenate([flat, heights], axis=2).reshape(-1, 3)
     normal = np.concatenate(
-        [shape.outward[:, None, None] * part.normal[None],
-         np.broadcast_to(shape.upward[:, None, None], (*flat.shape[:2], 1))], axis=2,
+        [shape.outward[:levels, None, None] * part.normal[None],
+         np.broadcast_to(shape.upward[:levels, None, None], (*flat.shape[:2], 1))], axis=2,
     ).reshape(-1, 3)
-    uv = np.stack(np.broadcast_arrays(part.run[None], shape.run[:, None]), axis=2).reshape(-1, 2)
+    uv = np.stack(np.broadcast_arrays(part.run[None], shape.run[:levels, None]), axis=2).reshape(-1, 2)
     row = len(part.point)
-    base = np.arange(len(shape.inset) - 1)[:, None] * row
+    base = np.arange(levels - 1)[:, None] * row
     a, b = base + part.tail[None], base + part.head[None]
-    quads = np.stack([a, b, b + row, a, b + row, a + row], axis=2).reshape(-1, 3)
-    if part.squared.any():
-        # A squared corner has no length on the outline: its first quad is a triangle.
-        first = quads[: 2 * len(part.tail)].reshape(-1, 2, 3)
-        gone = np.zeros(len(quads), dtype=bool)
-        gone[np.flatnonzero(part.squared) * 2] = True
-        first[part.squared, 1] = np.stack([a[0], b[0] + row, a[0] + row], axis=1)[part.squared]
-        quads = quads[~gone]
-    return LetterEdge(Surface(position, normal, uv, quads), rings, False)
+    has_length = carrier[:, part.tail] != carrier[:, part.head]
+    has_length[0] &= ~part.squared
+    lower = np.stack([a, b, b + row], axis=2)[has_length[:-1]]
+    upper = np.stack([a, b + row, a + row], axis=2)[has_length[1:]]
+    # A squared corner has no length on the outline: its first quad is a triangle.
+    return Surface(position, normal, uv, np.concatenate([lower, upper]))
+
+
+def _joined(a: Surface, b: Surface) -> Surface:
+    return Surface(
+        np.concatenate([a.position, b.position]), np.concatenate([a.normal, b.normal]), np.concatenate([a.uv, b.uv]),
+        np.concatenate([a.triangles, b.triangles + len(a.position)]),
+    )
 
 
 @dataclass(frozen=True)
@@ -104,16 +154,18 @@ class Part:
         return cls(point, normal, run, tail, head_of[following], contours.edge_length[span] < 1e-12)
 
 
-def banded_edge(contours: Contours, letter: int, shape: Profile) -> LetterEdge:
-    """An edge where strokes or counters close: exact rings, the bands between them filled.
+def _bands(
+    contours: Contours, letter: int, shape: Profile, ring: list[Floats], level: int
+) -> tuple[Surface, list[Floats], bool]:
+    """Where strokes or counters close: exact rings from ``ring`` at ``level`` on, the bands between them filled.
 
     A band shares its ring's very points with the next, so the whole is closed. Where nothing is
     left further in, the band is capped at its own height: that is where the edge is limited.
     """
     span = contours.letter_slice(letter)
-    ring = [_without_repeats(r) for r in split(contours.points[span], contours.contour[span])]
+    ring = [r for r in (_without_repeats(r) for r in ring) if len(r) >= 3]
     positions, triangles, base, limited = [], [], 0, False
-    for step in range(1, len(shape.inset)):
+    for step in range(level + 1, len(shape.inset)):
         inner = inset_rings(contours, letter, float(shape.inset[step]))
         outer_count = sum(len(r) for r in ring)
         band = fill([*ring, *(r[::-1] for r in inner)])
@@ -128,7 +180,7 @@ def banded_edge(contours: Contours, letter: int, shape: Profile) -> LetterEdge:
         if not ring:
             break
     position, faces = np.concatenate(positions), np.concatenate(triangles)
-    return LetterEdge(_shade(contours, span, shape, position, faces), ring, limited)
+    return _shade(contours, span, shape, position, faces), ring, limited
 
 
 def _without_repeats(ring: Floats) -> Floats:
@@ -156,14 +208,24 @@ def _shade(contours: Contours, span: slice, shape: Profile, position: Floats, fa
 
 
 def _nearest_edge(query: Floats, start: Floats, end: Floats) -> Ints:
-    """Index of the nearest segment for each query point, in blocks to bound memory."""
-    along = end - start
+    """Index of the nearest segment for each query point, in blocks to bound memory.
+
+    With v = q - a and u the segment, the squared distance is |v|² - 2 t v·u + t² |u|² for
+    t = clip(v·u / |u|², 0, 1); all products of points come from one matrix product.
+    """
+    middle = start.mean(axis=0)
+    query, start, along = query - middle, start - middle, end - start
     length = np.maximum(np.sum(along * along, axis=1), 1e-18)
+    both = np.concatenate([start, along]).T
+    start_start, start_along = np.sum(start * start, axis=1), np.sum(start * along, axis=1)
     best = np.empty(len(query), np.int64)
-    block = max(1, 2_000_000 // max(len(start), 1))
+    count = len(start)
+    block = max(1, 300_000 // max(count, 1))
     for low in range(0, len(query), block):
-        q = query[low : low + block, None, :]
-        t = np.clip(np.sum((q - start) * along, axis=2) / length, 0, 1)
-        away = q - (start + t[..., None] * along)
-        best[low : low + block] = np.argmin(np.sum(away * away, axis=2), axis=1)
+        products = query[low : low + block] @ both
+        across = products[:, count:] - start_along
+        t = np.clip(across / length, 0, 1)
+        # |q|² is the same for every segment and left out.
+        away = start_start - 2 * products[:, :count] + t * (t * length - 2 * across)
+        best[low : low + block] = np.argmin(away, axis=1)
     return best

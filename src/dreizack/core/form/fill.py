@@ -39,10 +39,15 @@ def fill(rings: Sequence[Floats]) -> Ints:
 
 def _matches(triangles: Ints, rings: Sequence[Floats]) -> bool:
     """Whether the open border of the triangles is just the rings."""
-    sides = np.concatenate([triangles[:, [0, 1]], triangles[:, [1, 2]], triangles[:, [2, 0]]])
-    low, high = sides.min(1), sides.max(1)
-    codes, counts = np.unique(low * (1 << 32) + high, return_counts=True)
-    return int((counts == 1).sum()) == sum(len(r) for r in rings) and not bool((counts > 2).any()) and len(codes) > 0
+    a, b, c = triangles.T
+    codes = np.concatenate([np.minimum(p, q) * (1 << 32) + np.maximum(p, q) for p, q in ((a, b), (b, c), (c, a))])
+    codes.sort()
+    # A side of the border stands alone, an inner one twice; three in a row would be one too many.
+    alone = np.ones(len(codes), dtype=bool)
+    same = codes[1:] == codes[:-1]
+    alone[1:] &= ~same
+    alone[:-1] &= ~same
+    return int(alone.sum()) == sum(len(r) for r in rings) and not bool((same[1:] & same[:-1]).any())
 
 
 def _upright(triangles: Ints, points: Floats) -> Ints:

@@ -39,6 +39,14 @@ def holds(contours: Contours, reach: float) -> NDArray[np.bool_]:
     return good
 
 
+def encloses_the_inset(contours: Contours, letter: int, distance: float, rings: list[Floats]) -> bool:
+    """Whether rings enclose just the area of the exact inset of a letter."""
+    span = contours.letter_slice(letter)
+    exact = sum(_area(r) for r in inset_rings(contours, letter, distance))
+    scale = float(contours.edge_length[span].sum())
+    return abs(sum(_area(r) for r in rings) - exact) <= 2e-4 * distance * scale + 4 * scale / GRID
+
+
 def inset_rings(contours: Contours, letter: int, distance: float) -> list[Floats]:
     """Exact inset of one letter by ``distance`` metres: outer rings counter-clockwise, holes clockwise."""
     span = contours.letter_slice(letter)
