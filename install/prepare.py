@@ -23,6 +23,7 @@ LOG = HOME / "install.log"
 NEEDS = {
     "start": {"debian-run.txt", "web"},
     "render": {"debian-run.txt"},
+    "body": set(),
     "publish": {"modules"},
     "bench": {"debian-run.txt", "debian-test.txt", "test packages", "web"},
     "test": {"debian-run.txt", "debian-test.txt", "test packages", "web"},

@@ -138,6 +138,15 @@ def test_the_scene_is_what_the_core_evaluated(client: TestClient, production: st
         assert parts["ends"][name][-1] == len(meshes[f"{name}/triangles"])
 
 
+def test_a_titles_body_is_exported(client: TestClient, made: str) -> None:
+    at = f"/api/shots/{made}/things/title/body"
+    assert client.get(at, params={"kind": "glb"}).content[:4] == b"glTF"
+    answer = client.get(at, params={"kind": "svg", "frame": 3})
+    assert answer.headers["content-type"] == "image/svg+xml" and "ebb.svg" in answer.headers["content-disposition"]
+    assert client.get(f"/api/shots/{made}/things/key/body").status_code == 404
+    assert client.get(at, params={"kind": "dwg"}).status_code == 422
+
+
 def test_framing_answers_a_camera_or_says_what_is_missing(client: TestClient, made: str) -> None:
     assert set(client.post(f"/api/shots/{made}/framing", json={}).json()) == {"position", "aim"}
     edit(client, made, 0, {"op": "replace", "path": "/things/title/words", "value": ""})

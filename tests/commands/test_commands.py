@@ -66,6 +66,28 @@ def test_render_refuses_with_one_sentence_and_a_status(tmp_path: Path, change: d
     assert sorted(p.name for p in tmp_path.iterdir()) == ["broken.json"]
 
 
+def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
+    done = run("body", "FLOOD & EBB", "--out", str(tmp_path / "words.stl"), "--font", "zilla-slab", "--profile", "ogee", "--depth", "0.1")
+    assert done.returncode == 0, done.stderr
+    import trimesh
+
+    mesh = trimesh.load_mesh(tmp_path / "words.stl")
+    assert mesh.is_watertight and mesh.extents[2] == pytest.approx(0.1, abs=1e-5)
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("EBB", "--out", "x.fbx"), ".glb"), (("EBB", "--out", "x.glb", "--font", "none-such"), "no typeface"), (("", "--out", "x.glb"), "characters"),
+        (("EBB", "--out", "x.glb", "--profile", "wavy"), "no profile"), (("EBB", "--out", "x.glb", "--depth", "nan"), "--depth"),
+        (("EBB", "--out", "nowhere/x.glb"), "No such file"), ((" ", "--out", "x.svg"), "no letters"),
+    ],
+)
+def test_body_refuses_with_one_sentence_and_a_status(words: tuple[str, ...], says: str) -> None:
+    done = run("body", *words)
+    assert done.returncode == 1 and says in done.stderr and done.stderr.count("\n") == 1
+
+
 def test_the_published_schema_accepts_the_examples_and_refuses_others() -> None:
     import jsonschema
 

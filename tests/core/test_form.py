@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dreizack.core.form import PARTS, build_bodies, examine, profile
+from dreizack.core.form import PARTS, PROFILES, build_bodies, examine, profile
 from dreizack.core.lettering import glyph_outline, set_words, typefaces
 from dreizack.core.lettering.outlines import outline_from_path
 
@@ -56,6 +56,43 @@ def test_letters_are_closed_at_any_reach(name: str, kind: str, reach: float) -> 
         found = examine(body)
         assert found.closed, (name, kind, reach, found)
         assert found.volume > 0
+
+
+def test_profiles_run_from_the_wall_to_the_face_and_never_turn_back() -> None:
+    for kind in PROFILES[1:]:
+        shape = profile(kind, 0.03, 0.05, 1e-4)
+        assert (shape.inset[0], shape.inset[-1], shape.drop[0], shape.drop[-1]) == pytest.approx((0, 0.03, 0.05, 0))
+        assert (np.diff(shape.inset) > 0).all() and (np.diff(shape.drop) <= 0).all(), kind
+        np.testing.assert_allclose(np.hypot(shape.outward, shape.upward), 1)
+
+
+@pytest.mark.parametrize("kind", ["cove", "ogee", "roundover"])
+def test_curved_profiles_have_the_normals_of_their_curve(kind: str) -> None:
+    shape = profile(kind, 0.04, 0.03, 1e-6)
+    # Across a chord the true normal is that between its ends; chords are short enough to compare.
+    along = np.column_stack([np.diff(shape.inset), -np.diff(shape.drop)])
+    along /= np.linalg.norm(along, axis=1, keepdims=True)
+    between = np.column_stack([shape.outward[1:] + shape.outward[:-1], shape.upward[1:] + shape.upward[:-1]])
+    between /= np.linalg.norm(between, axis=1, keepdims=True)
+    across = np.column_stack([along[:, 1], along[:, 0]])
+    assert np.degrees(np.arccos(np.clip(np.sum(between * across, axis=1), -1, 1))).max() < 3
+
+
+@pytest.mark.parametrize("kind", PROFILES[1:])
+@pytest.mark.parametrize("name", NAMES[:5])
+def test_every_profile_closes_every_letter(name: str, kind: str) -> None:
+    layout = set_words("Sg&8Ba%ß@", name)
+    outlines = [glyph_outline(name, int(g)) for g in layout.glyphs]
+    for reach in (0.006, 0.02, 0.2):
+        edge = profile(kind, reach, 0.03, 0.002)
+        for body in build_bodies(outlines, layout.em, 0.2, edge, edge, layout.em * 6e-4):
+            assert examine(body).closed, (name, kind, reach)
+
+
+def test_depth_grows_forward_back_or_both_ways() -> None:
+    for share, low, high in ((0.5, -0.1, 0.1), (1.0, 0.0, 0.2), (0.0, -0.2, 0.0)):
+        z = build_bodies([square()], 1.0, 0.2, NONE, NONE, 1e-3, share)[0].position[:, 2]
+        assert (z.min(), z.max()) == (pytest.approx(low, abs=1e-7), pytest.approx(high, abs=1e-7))
 
 
 @given(st.floats(0.001, 0.45), st.floats(0.001, 0.4), st.floats(0.05, 2))

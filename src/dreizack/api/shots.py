@@ -7,14 +7,17 @@ import re
 from typing import Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Request
+import numpy as np
+from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Format, Shot, Title, write_shot
 from ..core.document import read_shot as read_file
+from ..core.exchange import write_body
 from ..core.light import key_fill_rim
-from ..core.scene import BodyStore, frame_titles
+from ..core.scene import BodyStore, bake, frame_titles
+from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
 from .problems import PROBLEMS
@@ -167,6 +170,25 @@ def export_shot(behind: Behind, shot: UUID) -> Response:
 
 # Read as bytes, not as a model: only so the core can say where a damaged file is damaged.
 SHOT_FILE = {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
+
+
+BODY_TYPES = {"glb": "model/gltf-binary", "obj": "model/obj", "stl": "model/stl", "svg": "image/svg+xml"}
+
+
+@router.get("/shots/{shot}/things/{thing}/body", response_class=Response)
+def export_body(behind: Behind, shot: UUID, thing: str, kind: Literal["glb", "obj", "stl", "svg"] = "glb", frame: int = Query(0, ge=0, le=200_000)) -> Response:
+    """A title's body at a frame as a file, at its origin."""
+    found = store.read_shot(behind.store, shot).shot
+    title = found.titles.get(thing)
+    if title is None:
+        raise NotThere("there is no title of this name in the shot")
+    baked = bake(found, np.array([float(min(frame, found.format.frames - 1))])).titles[thing]
+    try:
+        data = write_body(baked.forms[0], title.finish, kind, behind.bodies)
+    except ValueError as why:
+        raise NotThere(str(why)) from None
+    name = re.sub(r"[^A-Za-z0-9]+", "-", title.words).strip("-").lower() or "title"
+    return Response(data, media_type=BODY_TYPES[kind], headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'})
 
 
 @router.post("/productions/{production}/files", status_code=201, openapi_extra=SHOT_FILE)

@@ -18,6 +18,15 @@ def parser() -> argparse.ArgumentParser:
     render.add_argument("--frames", help="range A-B, both included (default: the whole shot)")
     render.add_argument("--size", help="WxH in pixels (default: the shot's own)")
     render.add_argument("--quality", default="good", help="draft, good or final (default good)")
+    body = commands.add_parser("body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server")
+    body.add_argument("text", help="the words")
+    body.add_argument("--out", required=True, help="FILE.glb, .obj, .stl or .svg")
+    body.add_argument("--font", default="anton", help="a typeface by name (default anton)")
+    body.add_argument("--size", type=float, default=0.5, help="cap height in metres (default 0.5)")
+    body.add_argument("--depth", type=float, default=0.18, help="metres (default 0.18)")
+    body.add_argument("--profile", default="roundover", help="profile of both edges (default roundover)")
+    body.add_argument("--reach", type=float, default=0.018, help="metres (default 0.018)")
+    body.add_argument("--rise", type=float, default=0.018, help="metres (default 0.018)")
     bench = commands.add_parser("bench", help="measure, and print one line per figure")
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
     publish = commands.add_parser("publish", help="write the API description, the shot schema and the browser's types")
@@ -37,6 +46,10 @@ def main(arguments: list[str]) -> int:
             from .render import render
 
             return render(chosen.shot, chosen.out, chosen.frames, chosen.size, chosen.quality)
+        if chosen.command == "body":
+            from .body import body
+
+            return body(chosen)
         if chosen.command == "bench":
             from .bench import bench
 

@@ -303,6 +303,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/things/{thing}/body": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Body
+         * @description A title's body at a frame as a file, at its origin.
+         */
+        get: operations["export_body_api_shots__shot__things__thing__body_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/files": {
         parameters: {
             query?: never;
@@ -574,6 +594,13 @@ export interface components {
              * @default 0.18
              */
             depth: number;
+            /**
+             * direction
+             * @description Which way the depth grows from the plane the words stand in.
+             * @default both
+             * @enum {string}
+             */
+            direction: "both" | "forward" | "back";
             /** front edge */
             front?: components["schemas"]["Edge"];
             /** back edge */
@@ -747,11 +774,11 @@ export interface components {
         Edge: {
             /**
              * profile
-             * @description The shape of the edge: sharp, one slope, or a quarter round.
+             * @description The shape of the edge, from the wall to the face.
              * @default roundover
              * @enum {string}
              */
-            profile: "none" | "chamfer" | "roundover";
+            profile: "none" | "chamfer" | "roundover" | "cove" | "ogee" | "step";
             /**
              * reach
              * @description How far the edge reaches into the face.
@@ -2785,6 +2812,90 @@ export interface operations {
             header?: never;
             path: {
                 shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_body_api_shots__shot__things__thing__body_get: {
+        parameters: {
+            query?: {
+                kind?: "glb" | "obj" | "stl" | "svg";
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
+                thing: string;
             };
             cookie?: never;
         };

@@ -31,8 +31,8 @@ class Setting(Section):
 class Edge(Section):
     """The profile that joins face (or back) and wall."""
 
-    profile: Literal["none", "chamfer", "roundover"] = choice(
-        "roundover", label="profile", tells="The shape of the edge: sharp, one slope, or a quarter round."
+    profile: Literal["none", "chamfer", "roundover", "cove", "ogee", "step"] = choice(
+        "roundover", label="profile", tells="The shape of the edge, from the wall to the face."
     )
     reach: float = number(
         0.018, 0, 5, label="reach", unit="m", step=0.0005, tells="How far the edge reaches into the face."
@@ -46,6 +46,9 @@ class Body(Section):
     """Depth and edges."""
 
     depth: float = number(0.18, 0.001, 50, label="depth", unit="m", step=0.002, tells="How thick the letters are.")
+    direction: Literal["both", "forward", "back"] = choice(
+        "both", label="direction", tells="Which way the depth grows from the plane the words stand in."
+    )
     front: Edge = Field(default_factory=Edge, title="front edge")
     back: Edge = Field(default_factory=Edge, title="back edge")
 

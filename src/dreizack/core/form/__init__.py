@@ -7,6 +7,6 @@ outline it becomes plain strips, elsewhere rings are cut exactly and the bands b
 from .body import PARTS, GlyphBody, build_bodies
 from .contours import Contours, flatten
 from .manifold import Closedness, examine
-from .profiles import Profile, profile
+from .profiles import PROFILES, Profile, profile
 
-__all__ = ["PARTS", "Closedness", "Contours", "GlyphBody", "Profile", "build_bodies", "examine", "flatten", "profile"]
+__all__ = ["PARTS", "PROFILES", "Closedness", "Contours", "GlyphBody", "Profile", "build_bodies", "examine", "flatten", "profile"]

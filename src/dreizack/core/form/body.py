@@ -21,7 +21,7 @@ PARTS = ("face", "bevel", "wall", "back")
 
 @dataclass(frozen=True)
 class GlyphBody:
-    """A letter's mesh in metres, its origin on the baseline, half its depth before and behind z = 0.
+    """A letter's mesh in metres, its origin on the baseline.
 
     ``position``, ``normal`` (vertices, 3) and ``uv`` (vertices, 2) are float32; ``triangles``
     (count, 3) uint32 stand in the order of :data:`PARTS`, ``ends`` (4,) being the end of each part.
@@ -46,9 +46,12 @@ class GlyphBody:
 
 
 def build_bodies(
-    outlines: Sequence[Outline], em: float, depth: float, front: Profile, back: Profile, tolerance: float
+    outlines: Sequence[Outline], em: float, depth: float, front: Profile, back: Profile, tolerance: float,
+    forward: float = 0.5,
 ) -> list[GlyphBody]:
     """Bodies of many outlines at once; lengths in metres, ``em`` metres an em.
+
+    ``forward`` is the share of the depth that lies before z = 0.
 
     Where both rises together exceed the depth they are scaled to fit it.
     """
@@ -67,7 +70,9 @@ def build_bodies(
         if a is None or b is None:
             bodies.append(_assemble([], False))
             continue
-        bodies.append(_body(contours, contours.letter_slice(letter), depth, front, back, a, b))
+        body = _body(contours, contours.letter_slice(letter), depth, front, back, a, b)
+        body.position[:, 2] += np.float32((forward - 0.5) * depth)
+        bodies.append(body)
     return bodies
 
 

@@ -41,7 +41,10 @@ class Profile:
 
 
 def profile(kind: str, reach: float, rise: float, tolerance: float) -> Profile:
-    """A chamfer, a roundover (quarter ellipse) or none; steps follow from ``tolerance`` in metres.
+    """The profile of an edge; steps follow from ``tolerance`` in metres.
+
+    ``chamfer`` is one slope; ``roundover`` a quarter ellipse that bulges, ``cove`` one that hollows;
+    ``ogee`` a cove that turns into a roundover halfway; ``step`` two stairs; ``none`` no edge.
 
     >>> p = profile("roundover", 0.02, 0.02, 0.001)
     >>> float(p.inset[-1]), float(p.drop[0])
@@ -50,20 +53,69 @@ def profile(kind: str, reach: float, rise: float, tolerance: float) -> Profile:
     if kind == "none" or reach <= 1e-7 or rise <= 1e-7:
         zero = np.zeros(1)
         return Profile(zero, zero, np.zeros(1), np.ones(1), zero)
-    if kind == "chamfer":
-        norm = math.hypot(reach, rise)
-        inset, drop = np.array([0.0, reach]), np.array([rise, 0.0])
-        return Profile(inset, drop, np.full(2, rise / norm), np.full(2, reach / norm), _lengths(inset, drop))
-    radius = max(reach, rise)
-    # Sagitta of one step of a circle: r (1 - cos(step / 2)).
-    half = math.acos(max(1 - tolerance / radius, -1.0))
-    steps = int(np.clip(math.ceil(math.pi / 4 / max(half, 1e-3)), 3, 24))
-    angle = np.linspace(0, math.pi / 2, steps + 1)
-    inset, drop = reach * (1 - np.cos(angle)), rise * (1 - np.sin(angle))
-    inset[-1], drop[-1] = reach, 0.0
-    outward, upward = np.cos(angle) * rise, np.sin(angle) * reach
+    across, up, outward, upward = _SHAPES[kind](max(reach, rise), tolerance)
+    inset, drop = reach * across, rise * (1 - up)
+    inset[0], drop[-1] = 0.0, 0.0
+    # Normals of the unit shape, stretched with it.
+    outward, upward = outward * rise, upward * reach
     norms = np.hypot(outward, upward)
     return Profile(inset, drop, outward / norms, upward / norms, _lengths(inset, drop))
+
+
+# Each shape runs from the wall (0, 0) to the face (1, 1): across, up, and its normal's two parts.
+Shape = tuple[Floats, Floats, Floats, Floats]
+
+
+def _chamfer(size: float, tolerance: float) -> Shape:
+    return np.array([0.0, 1.0]), np.array([0.0, 1.0]), np.ones(2), np.ones(2)
+
+
+def _quarter(radius: float, tolerance: float) -> Floats:
+    """Angles of a quarter circle, no chord further from it than ``tolerance`` (sagitta r (1 - cos(step / 2)))."""
+    half = math.acos(max(1 - tolerance / radius, -1.0))
+    steps = int(np.clip(math.ceil(math.pi / 4 / max(half, 1e-3)), 3, 24))
+    return np.linspace(0, math.pi / 2, steps + 1)
+
+
+def _roundover(size: float, tolerance: float) -> Shape:
+    angle = _quarter(size, tolerance)
+    return 1 - np.cos(angle), np.sin(angle), np.cos(angle), np.sin(angle)
+
+
+def _cove(size: float, tolerance: float) -> Shape:
+    angle = _quarter(size, tolerance)
+    return np.sin(angle), 1 - np.cos(angle), np.sin(angle), np.cos(angle)
+
+
+def _ogee(size: float, tolerance: float) -> Shape:
+    """A cove over the first half, a roundover over the second; both meet upright."""
+    lower, upper = _cove(size / 2, tolerance), _roundover(size / 2, tolerance)
+    across, up, outward, upward = (np.concatenate([a, b[1:]]) for a, b in zip(lower, upper, strict=True))
+    shift = np.concatenate([np.zeros(len(lower[0])), np.ones(len(upper[0]) - 1)])
+    return (across + shift) / 2, (up + shift) / 2, outward, upward
+
+
+def _step(size: float, tolerance: float) -> Shape:
+    """Two stairs. Risers lean by a thousandth, so that rings stay apart; corners are rounded as little."""
+    lean = 1e-3
+    across, up = [0.0], [0.0]
+    outward, upward = [1.0], [lean]
+    for stair in (0.5, 1.0):
+        riser = stair - 0.5 + lean
+        across += [riser, riser + lean, stair]
+        up += [stair - lean, stair, stair]
+        outward += [1.0, 0.0, 0.0]
+        upward += [lean, 1.0, 1.0]
+        if stair < 1:
+            across.append(stair + lean / 2)
+            up.append(stair + lean)
+            outward.append(1.0)
+            upward.append(lean)
+    return np.array(across), np.array(up), np.array(outward), np.array(upward)
+
+
+_SHAPES = {"chamfer": _chamfer, "roundover": _roundover, "cove": _cove, "ogee": _ogee, "step": _step}
+PROFILES = ("none", *_SHAPES)
 
 
 def _lengths(inset: Floats, drop: Floats) -> Floats:

@@ -52,6 +52,13 @@ _SHIPPED = [
     ("comfortaa", "Comfortaa Bold", "rounded", "Comfortaa_700Bold.ttf"),
     ("playfair-display", "Playfair Display Black", "high-contrast serif", "PlayfairDisplay_900Black.ttf"),
     ("zilla-slab", "Zilla Slab Bold", "slab serif", "ZillaSlab_700Bold.ttf"),
+    ("saira-stencil-one", "Saira Stencil One", "stencil", "SairaStencilOne_400Regular.ttf"),
+    ("bungee-inline", "Bungee Inline", "inline", "BungeeInline_400Regular.ttf"),
+    ("space-mono", "Space Mono Bold", "monospaced", "SpaceMono_700Bold.ttf"),
+    ("pacifico", "Pacifico", "script", "Pacifico_400Regular.ttf"),
+    ("noto-sans", "Noto Sans Bold", "grotesque, Greek, Cyrillic", "NotoSans_700Bold.ttf"),
+    ("amiri", "Amiri Bold", "Arabic", "Amiri_700Bold.ttf"),
+    ("baloo-2", "Baloo 2 ExtraBold", "rounded, Devanagari", "Baloo2_800ExtraBold.ttf"),
 ]
 _ALL = {name: Typeface(name, label, kind, SHIPPED / file) for name, label, kind, file in _SHIPPED}
 

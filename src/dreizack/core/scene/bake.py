@@ -126,7 +126,7 @@ def _forms(motion: Motion, at: str, title: Title) -> tuple[list[Form], Ints]:
     forms = [
         Form(
             title.words, setting.typeface, size, tracking, leading, setting.align, depth,
-            (body.front.profile, front_reach, front_rise), (body.back.profile, back_reach, back_rise),
+            (body.front.profile, front_reach, front_rise), (body.back.profile, back_reach, back_rise), body.direction,
         )
         for size, tracking, leading, depth, front_reach, front_rise, back_reach, back_rise in distinct.tolist()
     ]

@@ -12,6 +12,8 @@ from functools import lru_cache
 from ..form import GlyphBody, build_bodies, profile
 from ..lettering import Layout, glyph_outline, set_words, typeface
 
+# Share of the depth that lies before the plane of the words.
+FORWARD = {"both": 0.5, "forward": 1.0, "back": 0.0}
 # Chords stay within this share of the em: a quarter pixel for a capital a third of 1080 high.
 TOLERANCE_EMS = 0.0006
 
@@ -29,6 +31,7 @@ class Form:
     depth: float
     front: tuple[str, float, float]
     back: tuple[str, float, float]
+    direction: str = "both"
 
     def layout(self) -> Layout:
         """The words, set."""
@@ -36,7 +39,7 @@ class Form:
 
     def body_key(self, glyph: int) -> str:
         """Name of one letter's body: a hash of all that shapes it."""
-        shape = (typeface(self.typeface).fingerprint, glyph, self.size, self.depth, self.front, self.back)
+        shape = (typeface(self.typeface).fingerprint, glyph, self.size, self.depth, self.direction, self.front, self.back)
         return hashlib.blake2b(repr(shape).encode(), digest_size=12).hexdigest()
 
     @property
@@ -108,7 +111,7 @@ class BodyStore:
             if form.front == form.back:
                 back = front
             outlines = [glyph_outline(form.typeface, glyph) for glyph in lacking]
-            built = build_bodies(outlines, em, form.depth, front, back, tolerance) if lacking else []
+            built = build_bodies(outlines, em, form.depth, front, back, tolerance, FORWARD[form.direction]) if lacking else []
             for glyph, body in zip(lacking, built, strict=True):
                 self._bodies[names[glyph]] = body
                 self._count += 1

@@ -52,6 +52,7 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
         <span>{now?.name ?? "Shot"}</span>
         <Icon name="down" size={14} />
       </button>
+      {id && now?.kind === "title" && <ExportBody title={id} />}
       {id && (
         <>
           <Tooltip title="Duplicate with its keys">
@@ -109,6 +110,41 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
         </MenuItem>
       </Menu>
     </div>
+  );
+}
+
+const FILES: [kind: string, says: string][] = [
+  ["glb", "GLB: parts with finish, normals and UVs"],
+  ["obj", "OBJ: parts with normals and UVs"],
+  ["stl", "STL: one closed shell"],
+  ["svg", "SVG: the outlines, curves as curves"],
+];
+
+/** The body at this frame as a file for other programs. */
+function ExportBody({ title }: { title: string }) {
+  const session = useSession();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Tooltip title="Export the body">
+        <IconButton aria-label="Export the body" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+          <Icon name="file" size={16} />
+        </IconButton>
+      </Tooltip>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} transitionDuration={0}>
+        {FILES.map(([kind, says]) => (
+          <MenuItem
+            key={kind}
+            onClick={() => {
+              setAnchor(null);
+              void session.settled().then(() => location.assign(`/api/shots/${session.id}/things/${title}/body?kind=${kind}&frame=${useView.getState().frame}`));
+            }}
+          >
+            {says}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
   );
 }
 

@@ -1,6 +1,7 @@
 import { useEffect, useRef, type ReactNode } from "react";
 import type { ValueInfo } from "../../api/queries";
 import { useAt } from "../document/context";
+import { ProfileRow } from "./ProfileRow";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TripleRow } from "./Rows";
 
 interface Props {
@@ -37,6 +38,7 @@ function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (/\/(reach|rise)$/.test(at) && profile === "none") return null;
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;
+  if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
   return null;

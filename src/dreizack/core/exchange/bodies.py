@@ -1,0 +1,117 @@
+"""A title's body in files other programs read."""
+
+from __future__ import annotations
+
+from typing import Any
+from xml.sax.saxutils import escape
+
+import numpy as np
+import trimesh
+from numpy.typing import NDArray
+
+from ..document import Finish
+from ..form import PARTS
+from ..lettering import glyph_outline
+from ..scene import BodyStore, Form
+
+BODY_FORMATS = ("glb", "obj", "stl", "svg")
+
+
+def write_body(form: Form, finish: Finish, kind: str, bodies: BodyStore | None = None) -> bytes:
+    """A form as a file of one of :data:`BODY_FORMATS`; metres, y up.
+
+    GLB and OBJ keep the four parts apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL is one
+    closed shell. SVG holds the outlines of the letters in millimetres, curves as curves.
+    ValueError for letters without any body.
+    """
+    if kind == "svg":
+        return _svg(form)
+    parts = _parts(form, bodies or BodyStore())
+    if not parts:
+        raise ValueError("there is no body: the words have no letters that can be drawn")
+    if kind == "stl":
+        return _closed_shell(parts)
+    visual: Any = trimesh.visual
+    material = visual.material.PBRMaterial(
+        name="finish", baseColorFactor=[*_codes(finish), 255], metallicFactor=finish.metallic, roughnessFactor=finish.roughness,
+    )
+    scene: Any = trimesh.Scene()
+    for name, (position, normal, uv, triangles) in parts.items():
+        mesh: Any = trimesh.Trimesh(position, triangles, vertex_normals=normal, process=False, validate=False)
+        mesh.visual = visual.TextureVisuals(uv=uv, material=material)
+        scene.add_geometry(mesh, node_name=name, geom_name=name)
+    data = scene.export(file_type=kind, **({"include_normals": True} if kind in ("glb", "obj") else {}))
+    return data.encode() if isinstance(data, str) else bytes(data)
+
+
+Part = tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32], NDArray[np.int64]]
+
+
+def _parts(form: Form, bodies: BodyStore) -> dict[str, Part]:
+    """Each part of all letters: position, normal, UV, triangles."""
+    letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(form)]
+    found: dict[str, Part] = {}
+    for name in PARTS:
+        columns: list[list[NDArray[np.float32]]] = [[], [], []]
+        triangles, base = [], 0
+        for letter, body in letters:
+            if body is None or not len(body.part(name)):
+                continue
+            used, corners = np.unique(body.part(name), return_inverse=True)
+            columns[0].append(body.position[used] + np.array([letter.x, letter.y, 0], np.float32))
+            columns[1].append(body.normal[used])
+            columns[2].append(body.uv[used])
+            triangles.append(corners.reshape(-1, 3) + base)
+            base += len(used)
+        if triangles:
+            position, normal, uv = (np.concatenate(column) for column in columns)
+            found[name] = (position, normal, uv, np.concatenate(triangles))
+    return found
+
+
+def _closed_shell(parts: dict[str, Part]) -> bytes:
+    """Binary STL; corners of the same place are one, so that the shell is closed."""
+    shifts = np.cumsum([0, *(len(part[0]) for part in parts.values())])
+    position = np.concatenate([part[0] for part in parts.values()])
+    triangles = np.concatenate([part[3] + shift for part, shift in zip(parts.values(), shifts, strict=False)])
+    places, weld = np.unique(position, axis=0, return_inverse=True)
+    corners = weld.reshape(-1)[triangles]
+    whole = (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    mesh: Any = trimesh.Trimesh(places, corners[whole], process=False, validate=False)
+    return bytes(mesh.export(file_type="stl"))
+
+
+def _codes(finish: Finish) -> list[int]:
+    """Base colour as glTF's linear factor, in steps of 1/255."""
+    colour = finish.base_colour
+    return [round(255 * value) for value in (colour.r, colour.g, colour.b)]
+
+
+def _svg(form: Form) -> bytes:
+    """Outlines as cubic paths, one a letter, y down as SVG has it."""
+    layout = form.layout()
+    paths, low, high = [], np.full(2, np.inf), np.full(2, -np.inf)
+    for glyph, place, source in zip(layout.glyphs.tolist(), layout.places, layout.sources.tolist(), strict=True):
+        outline = glyph_outline(form.typeface, glyph)
+        if outline.empty:
+            continue
+        points = (outline.controls * layout.em + place) * [1000.0, -1000.0]
+        low, high = np.minimum(low, points.min(axis=(0, 1))), np.maximum(high, points.max(axis=(0, 1)))
+        steps: list[str] = []
+        contour = -1
+        for (a, b, c, d), line, number in zip(points, outline.line, outline.contour, strict=True):
+            if number != contour:
+                steps.append(f"{'Z' if steps else ''}M{_pair(a)}")
+                contour = number
+            steps.append(f"L{_pair(d)}" if line else f"C{_pair(b)} {_pair(c)} {_pair(d)}")
+        letter = escape(form.words[source], {'"': "&quot;"})
+        paths.append(f'<path aria-label="{letter}" d="{"".join(steps)}Z"/>')
+    if not paths:
+        raise ValueError("there is no outline: the words have no letters that can be drawn")
+    width, height = high - low
+    head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" viewBox="{low[0]:.3f} {low[1]:.3f} {width:.3f} {height:.3f}">'
+    return "\n".join([head, *paths, "</svg>", ""]).encode()
+
+
+def _pair(point: NDArray[np.float64]) -> str:
+    return f"{point[0]:.4f} {point[1]:.4f}"

@@ -1,0 +1,66 @@
+"""Bodies in files, read again."""
+
+from __future__ import annotations
+
+import io
+import re
+
+import numpy as np
+import pathops
+import pytest
+import trimesh
+
+from dreizack.core.document import Finish
+from dreizack.core.exchange import write_body
+from dreizack.core.form import examine
+from dreizack.core.scene import BodyStore, Form
+
+EDGE = ("roundover", 0.012, 0.012)
+FORM = Form("EB", "archivo-black", 0.5, 20.0, 1.45, "centre", 0.2, EDGE, EDGE)
+
+
+def volume() -> float:
+    bodies = BodyStore()
+    return sum(examine(bodies.get(letter.body)).volume for letter in bodies.letters(FORM))
+
+
+def test_glb_and_obj_keep_parts_normals_and_size() -> None:
+    for kind in ("glb", "obj"):
+        scene = trimesh.load_scene(io.BytesIO(write_body(FORM, Finish(), kind)), file_type=kind)
+        whole = scene.to_mesh()
+        assert whole.extents[1] == pytest.approx(0.5, rel=0.03) and whole.extents[2] == pytest.approx(0.2, abs=1e-5)
+        whole.merge_vertices(merge_norm=True, merge_tex=True)
+        assert whole.volume == pytest.approx(volume(), rel=1e-3)
+    scene = trimesh.load_scene(io.BytesIO(write_body(FORM, Finish(metallic=0.25, roughness=0.75), "glb")), file_type="glb")
+    assert set(scene.geometry) == {"face", "bevel", "wall", "back"}
+    face = scene.geometry["face"]
+    np.testing.assert_allclose(face.vertex_normals, np.tile([0, 0, 1], (len(face.vertices), 1)), atol=1e-6)
+    material = face.visual.material
+    assert (material.metallicFactor, material.roughnessFactor) == (0.25, 0.75)
+    assert len(face.visual.uv) == len(face.vertices)
+
+
+def test_stl_is_one_closed_shell() -> None:
+    mesh = trimesh.load_mesh(io.BytesIO(write_body(FORM, Finish(), "stl")), file_type="stl")
+    assert mesh.is_watertight and mesh.is_winding_consistent
+    assert mesh.volume == pytest.approx(volume(), rel=1e-4)
+
+
+def test_svg_holds_the_outlines_with_their_area() -> None:
+    text = write_body(FORM, Finish(), "svg").decode()
+    assert [m for m in re.findall(r'aria-label="(.)"', text)] == ["E", "B"]
+    areas = []
+    for d in re.findall(r' d="([^"]+)"', text):
+        path = pathops.Path()
+        for verb, numbers in re.findall(r"([MLCZ])([^MLCZ]*)", d):
+            n = [float(x) for x in numbers.split()]
+            {"M": path.moveTo, "L": path.lineTo, "C": path.cubicTo, "Z": path.close}[verb](*n)
+        areas.append(abs(path.area) / 1e6)
+    assert sum(areas) * 0.2 == pytest.approx(volume(), rel=0.06), "a little more than the body, whose edges are rounded"
+    assert sum(areas) * 0.2 > volume()
+
+
+def test_nothing_to_write_is_said() -> None:
+    for kind in ("glb", "stl", "svg"):
+        with pytest.raises(ValueError, match="no letters"):
+            write_body(Form("  ", "anton", 0.5, 0, 1.45, "left", 0.2, EDGE, EDGE), Finish(), kind)
