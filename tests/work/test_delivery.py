@@ -150,6 +150,14 @@ def test_a_worker_told_to_stop_hands_back_and_the_next_goes_on(
     assert probe(tmp_path / "deliveries" / f"{delivery}.mp4")["frames"] == 6
 
 
+def test_an_order_without_a_job_is_found_and_carried_out(store: Store, shot: Shot, workers: Callable[[], subprocess.Popen[bytes]]) -> None:
+    delivery = order(store, shot, (64, 36), last=1)
+    with store.together() as on:
+        on.execute("UPDATE deliveries SET ordered = now() - interval '1 minute'")
+    workers()
+    until(lambda: state(store, delivery)["state"] == "complete")
+
+
 def test_a_lost_renderer_is_replaced(store: Store, moving: Shot, workers: Callable[[], subprocess.Popen[bytes]]) -> None:
     delivery = order(store, moving, (320, 180))
     worker = workers()

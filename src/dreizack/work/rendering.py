@@ -56,6 +56,7 @@ class Renderer:
             raise Stopped
 
     def close(self) -> None:
+        self._pipe = None
         if self._process is not None:
             self._process.kill()
             self._process.join(timeout=5)

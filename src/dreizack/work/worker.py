@@ -34,13 +34,17 @@ async def work(address: str, data: Path) -> None:
     async def deliver(context: JobContext, delivery: str) -> None:
         try:
             await renderer.render(UUID(delivery), context.should_abort)
+        except asyncio.CancelledError:
+            # The worker is told to stop and will not wait longer.
+            renderer.close()
+            raise Stopped from None
         except RendererLost:
             if _give_up(store, UUID(delivery)):
                 return
             raise
 
     async with app.open_async():
-        watch = asyncio.create_task(_take_over(app))
+        watch = asyncio.create_task(_take_over(app, store))
         try:
             await app.run_worker_async(
                 queues=[QUEUE], concurrency=1, fetch_job_polling_interval=2.0,
@@ -64,9 +68,11 @@ def _give_up(store: Store, delivery: UUID) -> bool:
     return True
 
 
-async def _take_over(app: procrastinate.App) -> None:
-    """Put back what a lost worker was doing."""
+async def _take_over(app: procrastinate.App, store: Store) -> None:
+    """Put back what a lost worker was doing, and what no job stands for any more."""
     while True:
+        for row in await asyncio.to_thread(store.rows, "delivery_orphans"):
+            await app.configure_task(TASK, queue=QUEUE, lock=str(row["id"])).defer_async(delivery=str(row["id"]))
         for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=STALLED_AFTER):
             logging.getLogger(__name__).info("job %s lost its worker; it goes on from its kept frames", job.id)
             await app.job_manager.retry_job(job)

@@ -37,3 +37,9 @@ SELECT state FROM deliveries WHERE id = %(id)s;
 -- frame_done: A frame is finished; a frame finished before a restart stays as it was.
 INSERT INTO delivered_frames (delivery, frame, kept, seconds)
 VALUES (%(delivery)s, %(frame)s, %(kept)s, %(seconds)s) ON CONFLICT DO NOTHING;
+
+-- delivery_orphans: Orders that are open but that no job stands for any more, whatever became of it.
+SELECT d.id FROM deliveries d
+WHERE d.state IN ('waiting', 'rendering') AND d.ordered < now() - interval '5 seconds'
+  AND NOT EXISTS (SELECT 1 FROM procrastinate_jobs j
+                  WHERE j.args->>'delivery' = d.id::text AND j.status IN ('todo', 'doing'));
