@@ -6,6 +6,7 @@ Uses the standard library alone. Every step is skipped when what it makes is the
 from __future__ import annotations
 
 import hashlib
+import importlib.util
 import os
 import shutil
 import subprocess
@@ -40,7 +41,7 @@ def main(arguments: list[str]) -> int:
     try:
         HOME.mkdir(exist_ok=True)
         for listed in sorted(n for n in needs if n.endswith(".txt")):
-            debian(ROOT / "install" / listed)
+            debian((ROOT / "install" / listed).read_text().split())
         environment("requirements.lock")
         if "test packages" in needs:
             environment("requirements-test.lock")
@@ -62,9 +63,8 @@ def main(arguments: list[str]) -> int:
     os.execv(PYTHON, [str(PYTHON), "-m", "dreizack", *arguments])
 
 
-def debian(listed: Path) -> None:
-    """Install the Debian packages of a list that are not there."""
-    wanted = listed.read_text().split()
+def debian(wanted: list[str]) -> None:
+    """Install the Debian packages that are not there."""
     missing = [name for name in wanted if not installed(name)]
     if not missing:
         return
@@ -101,11 +101,14 @@ def environment(lock: str) -> None:
         return
     if not PYTHON.exists():
         say("Making a virtual environment")
+        if importlib.util.find_spec("ensurepip") is None:
+            # Debian keeps this part of Python in a package of its own.
+            debian(["python3.11-venv"])
         try:
             venv.create(VENV, with_pip=True, clear=True)
         except (subprocess.CalledProcessError, ImportError):
             shutil.rmtree(VENV, ignore_errors=True)
-            raise Missing("Python's venv module is not complete; run: apt-get install python3-venv") from None
+            raise Missing("Python's venv module is not complete; run: apt-get install python3.11-venv") from None
     say(f"Installing Python packages ({lock}); the first time takes a minute or two")
     run(
         [str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "-r", str(file)],

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import numpy as np
-import pyclipr
+from manifold3d import CrossSection, FillRule, JoinType
 from numpy.typing import NDArray
 
 from .contours import SHARPEST_MITRE, Contours
 
 Floats = NDArray[np.float64]
 
-# Offsetting works on integers; a tenth of a micrometre on titles of metres.
+# Offsetting rounds to a fixed grid; a tenth of a micrometre is more than it does to titles of metres.
 GRID = 1e7
 
 
@@ -50,13 +50,9 @@ def encloses_the_inset(contours: Contours, letter: int, distance: float, rings: 
 def inset_rings(contours: Contours, letter: int, distance: float) -> list[Floats]:
     """Exact inset of one letter by ``distance`` metres: outer rings counter-clockwise, holes clockwise."""
     span = contours.letter_slice(letter)
-    offset = pyclipr.ClipperOffset()
-    offset.scaleFactor = int(GRID)
-    offset.miterLimit = SHARPEST_MITRE
-    # All rings in one group: only so a hole is known to be one.
     rings = split(contours.points[span], contours.contour[span])
-    offset.addPaths(rings, pyclipr.JoinType.Miter, pyclipr.EndType.Polygon)
-    return [np.asarray(r, dtype=np.float64) for r in offset.execute(-distance) if len(r) >= 3]
+    inner = CrossSection(rings, FillRule.Positive).offset(-distance, JoinType.Miter, SHARPEST_MITRE)
+    return [np.asarray(r, dtype=np.float64) for r in inner.to_polygons() if len(r) >= 3]
 
 
 def split(values: Floats, contour: NDArray[np.int64]) -> list[Floats]:
