@@ -4,7 +4,7 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 export type Problem = Schemas["Problem"];
 
-export const api = createClient<paths>({ baseUrl: "" });
+export const api = createClient<paths>({ baseUrl: location.origin });
 
 /** An answer that says no: what happened, where, and what to do (RFC 9457). */
 export class Refused extends Error {

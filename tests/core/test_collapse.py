@@ -1,0 +1,79 @@
+"""Merging rings against the exact inset."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from manifold3d import CrossSection, FillRule, JoinType
+
+from dreizack.core.form.collapse import advance
+from dreizack.core.form.contours import SHARPEST_MITRE, polygons
+from dreizack.core.form.insets import encloses_the_inset, inset_rings, split
+
+
+def area(ring: np.ndarray) -> float:
+    after = np.roll(ring, -1, axis=0)
+    return float(np.sum(ring[:, 0] * after[:, 1] - ring[:, 1] * after[:, 0]) / 2)
+
+
+def inset_area(rings: list[np.ndarray], distance: float) -> float:
+    return CrossSection(rings, FillRule.Positive).offset(-distance, JoinType.Miter, SHARPEST_MITRE).area()
+
+
+def convex(seed: int, count: int) -> np.ndarray:
+    """Points of random angles on an ellipse: convex, with edges of very different lengths."""
+    rng = np.random.default_rng(seed)
+    angle = np.sort(rng.uniform(0, 2 * np.pi, count))
+    return np.column_stack([np.cos(angle) * 1.0, np.sin(angle) * rng.uniform(0.5, 1.5)])
+
+
+@given(st.integers(0, 10_000), st.integers(4, 40))
+def test_rings_of_convex_shapes_are_the_exact_inset_however_many_edges_vanish(seed: int, count: int) -> None:
+    shape = convex(seed, count)
+    if area(shape) < 0.2:
+        return
+    levels = np.linspace(0, 0.3, 9)
+    rings = advance(polygons([shape]), levels)
+    for k, level in enumerate(levels):
+        exact = inset_area([shape], float(level))
+        if not rings.whole[k, 0] or exact < 1e-3:
+            break
+        alive = rings.carrier[k] == np.arange(rings.position.shape[1])
+        assert area(rings.position[k][alive]) == pytest.approx(exact, abs=2e-4)
+
+
+@given(st.integers(0, 10_000), st.integers(4, 40))
+def test_merged_points_stay_together_and_in_order(seed: int, count: int) -> None:
+    shape = convex(seed, count)
+    if area(shape) < 0.2:
+        return
+    rings = advance(polygons([shape]), np.linspace(0, 0.2, 6))
+    for k in range(1, 6):
+        before, now = rings.carrier[k - 1], rings.carrier[k]
+        # Whoever was one stays one.
+        assert (now == now[before]).all()
+        np.testing.assert_array_equal(rings.position[k], rings.position[k][now])
+
+
+def test_a_square_with_a_hole_holds_until_the_two_meet() -> None:
+    outer = np.array([[-1.0, -1], [1, -1], [1, 1], [-1, 1]])
+    hole = (outer * 0.4)[::-1]
+    contours = polygons([outer, hole])
+    levels = np.array([0.0, 0.1, 0.25, 0.29, 0.31])
+    rings = advance(contours, levels)
+    fits = [encloses_the_inset(contours, 0, float(levels[k]), split(rings.position[k], contours.contour)) for k in range(len(levels))]
+    assert fits == [True, True, True, True, False]
+
+
+def test_letters_are_advanced_together_and_apart() -> None:
+    small = np.array([[0.0, 0], [0.2, 0], [0.2, 0.2], [0, 0.2]])
+    large = small * 10 + 5
+    both = polygons([small, large])
+    both = type(both)(**{**both.__dict__, "letter": (both.contour > 0).astype(np.int64)})
+    rings = advance(both, np.array([0.0, 0.15]))
+    assert rings.whole.tolist() == [[True, True], [False, True]]
+    assert inset_rings(both, 0, 0.15) == []
+    alone = both.select(np.array([1]))
+    np.testing.assert_allclose(advance(alone, np.array([0.15])).position[0], rings.position[1][both.letter == 1])
