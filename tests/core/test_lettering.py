@@ -10,9 +10,12 @@ from hypothesis import strategies as st
 from dreizack.core.lettering import glyph_outline, set_words, typeface, typefaces
 
 NAMES = [face.name for face in typefaces()]
+# A script's capitals swing above its stated cap height; stencils and inlines cut an O apart.
+UPRIGHT = [name for name in NAMES if name not in ("pacifico", "baloo-2")]
+WHOLE = [name for name in NAMES if name not in ("saira-stencil-one", "bungee-inline")]
 
 
-@pytest.mark.parametrize("name", NAMES)
+@pytest.mark.parametrize("name", UPRIGHT)
 def test_a_capital_is_as_high_as_asked(name: str) -> None:
     layout = set_words("H", name, size=0.5)
     outline = glyph_outline(name, int(layout.glyphs[0]))
@@ -20,7 +23,7 @@ def test_a_capital_is_as_high_as_asked(name: str) -> None:
     assert height == pytest.approx(0.5, rel=0.02)
 
 
-@pytest.mark.parametrize("name", NAMES)
+@pytest.mark.parametrize("name", WHOLE)
 def test_outer_contours_run_counter_clockwise_and_counters_the_other_way(name: str) -> None:
     layout = set_words("O", name)
     outline = glyph_outline(name, int(layout.glyphs[0]))
@@ -60,6 +63,19 @@ def test_kerning_comes_from_the_typeface() -> None:
     kerned = np.diff(set_words("AV", "playfair-display").places[:, 0])[0]
     apart = np.diff(set_words("AH", "playfair-display").places[:, 0])[0]
     assert kerned < apart
+
+
+def test_other_scripts_are_shaped_by_their_rules() -> None:
+    """Arabic joins and runs from right to left; Devanagari puts signs before the letter they follow."""
+    arabic = set_words("بحر", "amiri")
+    assert arabic.missing == "" and list(arabic.sources) == [2, 1, 0]
+    alone = {int(set_words(letter, "amiri").glyphs[0]) for letter in "بحر"}
+    assert not set(arabic.glyphs.tolist()) & alone, "letters take the shapes they have when joined"
+    devanagari = set_words("कि", "baloo-2")
+    assert devanagari.missing == "" and len(devanagari.glyphs) == 2
+    assert int(devanagari.glyphs[1]) == int(set_words("क", "baloo-2").glyphs[0])
+    for words in ("ΘΑΛΑΣΣΑ", "ПАРОМ"):
+        assert set_words(words, "noto-sans").missing == ""
 
 
 def test_missing_characters_are_named() -> None:
