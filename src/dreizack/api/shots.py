@@ -20,6 +20,7 @@ from ..core.scene import BodyStore, bake, frame_titles
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
+from ..work import note_edit
 from .problems import PROBLEMS
 from .productions import Name
 from .scene import scene_block
@@ -116,6 +117,7 @@ def edit_shot(behind: Behind, shot: UUID, wish: EditWish, scene: bool = False) -
     With ``scene`` the answer is the scene of the new revision as a block, so that the live view
     needs no second request.
     """
+    note_edit(behind.data)
     patch = [operation.plain() for operation in wish.patch]
     revision, edited = store.edited_shot(behind.store, shot, wish.base, patch, wish.gesture or None)
     behind.posters.stale(shot)

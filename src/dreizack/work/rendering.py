@@ -20,6 +20,7 @@ from uuid import UUID
 
 from ..core.render import Stopped
 from ..store import FrameFolder, open_store
+from .courtesy import Courtesy
 from .delivery import Deliveries
 
 MEMORY = 12 * 1024**3
@@ -87,15 +88,17 @@ def _process(pipe: Connection, address: str, data: str) -> None:
     store = open_store(address, size=2)
     folder = Path(data)
     deliveries = Deliveries(store, folder / "deliveries", FrameFolder(folder / "frames"))
+    courtesy = Courtesy(folder)
     with contextlib.suppress(EOFError, BrokenPipeError):
         while True:
-            pipe.send(_one(deliveries, UUID(pipe.recv()), pipe))
+            pipe.send(_one(deliveries, UUID(pipe.recv()), pipe, courtesy))
 
 
-def _one(deliveries: Deliveries, delivery: UUID, pipe: Connection) -> str:
+def _one(deliveries: Deliveries, delivery: UUID, pipe: Connection, courtesy: Courtesy) -> str:
     told: list[Any] = []
 
     def let_go() -> bool:
+        courtesy.wait()
         while pipe.poll():
             told.append(pipe.recv())
         return bool(told)
