@@ -35,6 +35,12 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
   const held = useRef<Range | null>(null);
   const [, settle] = useState(0);
   const range = held.current ?? rangeOf(baked ?? keys.map((key) => key.value));
+
+  /** While something is dragged the scale of the strand stays as it is. */
+  function hold(on: boolean) {
+    held.current = on ? range : null;
+    if (!on) settle((n) => n + 1);
+  }
   const only = chosen.length === 1 && chosen[0]!.pointer === pointer ? keys.findIndex((key) => key.frame === chosen[0]!.frame) : -1;
 
   return (
@@ -58,10 +64,7 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
           pointer={pointer}
           scale={scale}
           range={range}
-          onHold={(hold) => {
-            held.current = hold ? range : null;
-            if (!hold) settle((n) => n + 1);
-          }}
+          onHold={hold}
         />
       )}
       {/* By place, not by frame: a key being dragged must stay the same element. */}
@@ -75,10 +78,7 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
           range={range}
           frames={frames}
           chosen={chosen.some((c) => c.pointer === pointer && c.frame === key.frame)}
-          onHold={(hold) => {
-            held.current = hold ? range : null;
-            if (!hold) settle((n) => n + 1);
-          }}
+          onHold={hold}
         />
       ))}
     </svg>
