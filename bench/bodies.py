@@ -9,6 +9,7 @@ from functools import partial
 import mapbox_earcut
 import numpy as np
 
+from dreizack.core.document import Setting
 from dreizack.core.form import build_bodies, examine, flatten, profile
 from dreizack.core.lettering import glyph_outline, set_words, typefaces
 
@@ -21,8 +22,8 @@ EIGHT_STEPS = 1 - math.cos(math.pi / 4 / 8)
 
 def measure() -> Iterator[Figure]:
     for name in ("anton", "zilla-slab", "playfair-display"):
-        layout = set_words(WORDS, name)
-        outlines = [glyph_outline(name, int(g)) for g in layout.glyphs]
+        layout = set_words(WORDS, Setting(typeface=name, tracking=0))
+        outlines = [glyph_outline(g) for g in layout.glyphs]
         reach = 0.018
         edge = profile("roundover", reach, reach, reach * EIGHT_STEPS)
 
@@ -57,8 +58,8 @@ def closed() -> Iterator[Figure]:
     text = "".join(chr(c) for c in [*range(0x21, 0x7F), *range(0xA1, 0x100)])
     bodies = opened = folded = 0
     for face in typefaces():
-        layout = set_words(text, face.name)
-        glyphs = [glyph_outline(face.name, int(g)) for g in dict.fromkeys(layout.glyphs.tolist())]
+        layout = set_words(text, Setting(typeface=face.name))
+        glyphs = [glyph_outline(g) for g in dict.fromkeys(layout.glyphs) if g.typeface == face.name]
         for kind in ("chamfer", "roundover"):
             for reach in (0.004, 0.012, 0.03, 0.1, 0.6):
                 edge = profile(kind, reach, 0.04, 0.002)

@@ -129,8 +129,8 @@ def test_the_scene_is_what_the_core_evaluated(client: TestClient, production: st
     np.testing.assert_allclose(arrays["title/title/matrix"], baked.titles["title"].matrix, rtol=1e-5, atol=1e-6)
     np.testing.assert_allclose(arrays["channel/things/key/intensity"], baked.channels["/things/key/intensity"], rtol=1e-6)
     letters = head["titles"]["title"]["forms"][0]
-    assert len(letters) == 10, "the space has no body"
-    names = sorted({letter[0] for letter in letters})
+    assert len(letters["bodies"]) == len(letters["sources"]) == 10, "the space has no body"
+    names = sorted(set(letters["bodies"]))
     parts, meshes = unpack(client.post("/api/bodies", json={"names": [*names, "unknown"]}).content)
     assert sorted(parts["ends"]) == names
     for name in names:

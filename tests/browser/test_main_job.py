@@ -110,9 +110,13 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
 
     # It plays in real time and loops.
     page.get_by_role("button", name="Play", exact=True).click()
-    page.wait_for_timeout(400)
-    seen = {drawn(page)[1] for _ in range(12) if page.wait_for_timeout(70) is None}
-    assert len(seen) > 3
+    seen: set[int] = set()
+    for _ in range(200):
+        page.wait_for_timeout(70)
+        seen.add(drawn(page)[1])
+        if len(seen) > 6:
+            break
+    assert len(seen) > 6, "however few frames a busy machine draws, playing comes by more and more of them"
     page.get_by_role("button", name="Pause", exact=True).click()
 
     # The traced view sharpens.

@@ -10,7 +10,6 @@ from manifold3d import CrossSection, FillRule, JoinType
 
 from dreizack.core.form.collapse import advance
 from dreizack.core.form.contours import SHARPEST_MITRE, polygons
-from dreizack.core.form.insets import encloses_the_inset, inset_rings, split
 
 
 def area(ring: np.ndarray) -> float:
@@ -38,7 +37,7 @@ def test_rings_of_convex_shapes_are_the_exact_inset_however_many_edges_vanish(se
     rings = advance(polygons([shape]), levels)
     for k, level in enumerate(levels):
         exact = inset_area([shape], float(level))
-        if not rings.whole[k, 0] or exact < 1e-3:
+        if not rings.whole[k, 0] or exact < 0.1 * area(shape):
             break
         alive = rings.carrier[k] == np.arange(rings.position.shape[1])
         assert area(rings.position[k][alive]) == pytest.approx(exact, abs=2e-4)
@@ -57,23 +56,17 @@ def test_merged_points_stay_together_and_in_order(seed: int, count: int) -> None
         np.testing.assert_array_equal(rings.position[k], rings.position[k][now])
 
 
-def test_a_square_with_a_hole_holds_until_the_two_meet() -> None:
-    outer = np.array([[-1.0, -1], [1, -1], [1, 1], [-1, 1]])
-    hole = (outer * 0.4)[::-1]
-    contours = polygons([outer, hole])
-    levels = np.array([0.0, 0.1, 0.25, 0.29, 0.31])
-    rings = advance(contours, levels)
-    fits = [encloses_the_inset(contours, 0, float(levels[k]), split(rings.position[k], contours.contour)) for k in range(len(levels))]
-    assert fits == [True, True, True, True, False]
+def test_points_go_their_share_of_the_way() -> None:
+    square = np.array([[0.0, 0], [1, 0], [1, 1], [0, 1]])
+    rings = advance(polygons([square]), np.array([0.0, 0.2]), np.full(4, 0.5))
+    np.testing.assert_allclose(rings.position[1], [[0.1, 0.1], [0.9, 0.1], [0.9, 0.9], [0.1, 0.9]])
 
 
 def test_letters_are_advanced_together_and_apart() -> None:
     small = np.array([[0.0, 0], [0.2, 0], [0.2, 0.2], [0, 0.2]])
     large = small * 10 + 5
-    both = polygons([small, large])
-    both = type(both)(**{**both.__dict__, "letter": (both.contour > 0).astype(np.int64)})
+    both = polygons([small, large], [0, 1])
     rings = advance(both, np.array([0.0, 0.15]))
     assert rings.whole.tolist() == [[True, True], [False, True]]
-    assert inset_rings(both, 0, 0.15) == []
     alone = both.select(np.array([1]))
     np.testing.assert_allclose(advance(alone, np.array([0.15])).position[0], rings.position[1][both.letter == 1])

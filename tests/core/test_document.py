@@ -113,6 +113,7 @@ def test_every_described_value_is_there_and_within_its_own_limits(shot: Shot) ->
         assert values
         for value in values:
             assert value["tells"].endswith("."), value
-            resolve(shot, models[kind] + value["pointer"])
+            if kind in models:
+                resolve(shot, models[kind] + value["pointer"])
             if value["kind"] == "number":
                 assert value["low"] <= value["default"] <= value["high"]

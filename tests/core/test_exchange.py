@@ -10,13 +10,14 @@ import pathops
 import pytest
 import trimesh
 
-from dreizack.core.document import Finish
+from dreizack.core.document import Body, Edge, Finish, Range, Setting, Title
 from dreizack.core.exchange import write_body
 from dreizack.core.form import examine
 from dreizack.core.scene import BodyStore, Form
 
-EDGE = ("roundover", 0.012, 0.012)
-FORM = Form("EB", "archivo-black", 0.5, 20.0, 1.45, "centre", 0.2, EDGE, EDGE)
+EDGE = Edge(profile="roundover", reach=0.012, rise=0.012)
+TITLE = Title(words="EB", setting=Setting(typeface="archivo-black"), body=Body(depth=0.2, front=EDGE, back=EDGE))
+FORM = Form(TITLE)
 
 
 def volume() -> float:
@@ -26,12 +27,12 @@ def volume() -> float:
 
 def test_glb_and_obj_keep_parts_normals_and_size() -> None:
     for kind in ("glb", "obj"):
-        scene = trimesh.load_scene(io.BytesIO(write_body(FORM, Finish(), kind)), file_type=kind)
+        scene = trimesh.load_scene(io.BytesIO(write_body(FORM, [Finish()], kind)), file_type=kind)
         whole = scene.to_mesh()
         assert whole.extents[1] == pytest.approx(0.5, rel=0.03) and whole.extents[2] == pytest.approx(0.2, abs=1e-5)
         whole.merge_vertices(merge_norm=True, merge_tex=True)
         assert whole.volume == pytest.approx(volume(), rel=1e-3)
-    scene = trimesh.load_scene(io.BytesIO(write_body(FORM, Finish(metallic=0.25, roughness=0.75), "glb")), file_type="glb")
+    scene = trimesh.load_scene(io.BytesIO(write_body(FORM, [Finish(metallic=0.25, roughness=0.75)], "glb")), file_type="glb")
     assert set(scene.geometry) == {"face", "bevel", "wall", "back"}
     face = scene.geometry["face"]
     np.testing.assert_allclose(face.vertex_normals, np.tile([0, 0, 1], (len(face.vertices), 1)), atol=1e-6)
@@ -41,13 +42,13 @@ def test_glb_and_obj_keep_parts_normals_and_size() -> None:
 
 
 def test_stl_is_one_closed_shell() -> None:
-    mesh = trimesh.load_mesh(io.BytesIO(write_body(FORM, Finish(), "stl")), file_type="stl")
+    mesh = trimesh.load_mesh(io.BytesIO(write_body(FORM, [Finish()], "stl")), file_type="stl")
     assert mesh.is_watertight and mesh.is_winding_consistent
     assert mesh.volume == pytest.approx(volume(), rel=1e-4)
 
 
 def test_svg_holds_the_outlines_with_their_area() -> None:
-    text = write_body(FORM, Finish(), "svg").decode()
+    text = write_body(FORM, [Finish()], "svg").decode()
     assert [m for m in re.findall(r'aria-label="(.)"', text)] == ["E", "B"]
     areas = []
     for d in re.findall(r' d="([^"]+)"', text):
@@ -63,4 +64,12 @@ def test_svg_holds_the_outlines_with_their_area() -> None:
 def test_nothing_to_write_is_said() -> None:
     for kind in ("glb", "stl", "svg"):
         with pytest.raises(ValueError, match="no letters"):
-            write_body(Form("  ", "anton", 0.5, 0, 1.45, "left", 0.2, EDGE, EDGE), Finish(), kind)
+            write_body(Form(Title(words="  ")), [Finish()], kind)
+
+
+def test_finishes_of_ranges_are_parts_of_their_own() -> None:
+    title = TITLE.model_copy(update={"ranges": [Range(start=1, end=2, own_finish=True)]})
+    data = write_body(Form(title), [Finish(), Finish(metallic=0.5)], "glb")
+    scene = trimesh.load_scene(io.BytesIO(data), file_type="glb")
+    assert {"face", "face 1", "wall", "wall 1"} <= set(scene.geometry)
+    assert scene.geometry["face 1"].visual.material.metallicFactor == 0.5

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dreizack.core.document import Setting
 from dreizack.core.form import PARTS, PROFILES, build_bodies, examine, profile
 from dreizack.core.lettering import glyph_outline, set_words, typefaces
 from dreizack.core.lettering.outlines import outline_from_path
@@ -48,8 +49,8 @@ def circle(radius: float = 1.0) -> object:
 @pytest.mark.parametrize("name", NAMES)
 @pytest.mark.parametrize(("kind", "reach"), [("none", 0.0), ("chamfer", 0.012), ("roundover", 0.018), ("roundover", 0.08), ("chamfer", 0.5)])
 def test_letters_are_closed_at_any_reach(name: str, kind: str, reach: float) -> None:
-    layout = set_words("Sg&8BaÅ%§ß@", name)
-    outlines = [glyph_outline(name, int(g)) for g in layout.glyphs]
+    layout = set_words("Sg&8BaÅ%§ß@", Setting(typeface=name))
+    outlines = [glyph_outline(g) for g in layout.glyphs]
     front = profile(kind, reach, 0.03, 0.002)
     back = profile("chamfer", 0.008, 0.008, 0.002)
     for body in build_bodies(outlines, layout.em, 0.2, front, back, layout.em * 6e-4):
@@ -81,8 +82,8 @@ def test_curved_profiles_have_the_normals_of_their_curve(kind: str) -> None:
 @pytest.mark.parametrize("kind", PROFILES[1:])
 @pytest.mark.parametrize("name", NAMES[:5])
 def test_every_profile_closes_every_letter(name: str, kind: str) -> None:
-    layout = set_words("Sg&8Ba%ß@", name)
-    outlines = [glyph_outline(name, int(g)) for g in layout.glyphs]
+    layout = set_words("Sg&8Ba%ß@", Setting(typeface=name))
+    outlines = [glyph_outline(g) for g in layout.glyphs]
     for reach in (0.006, 0.02, 0.2):
         edge = profile(kind, reach, 0.03, 0.002)
         for body in build_bodies(outlines, layout.em, 0.2, edge, edge, layout.em * 6e-4):
@@ -141,7 +142,7 @@ def test_walls_face_along_the_outline_and_faces_along_the_axis() -> None:
 
 
 def test_parts_follow_one_another_and_hold_every_triangle() -> None:
-    outline = glyph_outline("anton", int(set_words("B", "anton").glyphs[0]))
+    outline = glyph_outline(set_words("B", Setting()).glyphs[0])
     body = build_bodies([outline], 0.7, 0.2, profile("roundover", 0.01, 0.01, 1e-3), NONE, 4e-4)[0]
     assert sum(len(body.part(name)) for name in PARTS) == len(body.triangles)
     assert all(len(body.part(name)) for name in PARTS)
@@ -160,6 +161,6 @@ def test_an_edge_that_cannot_reach_so_far_says_so() -> None:
 
 
 def test_no_outline_makes_an_empty_body() -> None:
-    space = glyph_outline("anton", int(set_words(" ", "anton").glyphs[0]))
+    space = glyph_outline(set_words(" ", Setting()).glyphs[0])
     assert space.empty
     assert build_bodies([space], 1.0, 0.2, NONE, NONE, 1e-3)[0].empty

@@ -94,7 +94,7 @@ def test_the_picture_is_where_geometry_says(shot: Shot) -> None:
     for letter in bodies.letters(title.form):
         body = bodies.get(letter.body)
         assert body is not None
-        world = (body.position + np.array([letter.x, letter.y, 0])) @ title.matrix[:3, :3].T + title.matrix[:3, 3]
+        world = (body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]) @ title.matrix[:3, :3].T + title.matrix[:3, 3]
         away = world - position
         depth = away @ forward
         x = (away @ right / depth / half / (width / height) + 1) / 2 * width * 8

@@ -77,7 +77,7 @@ def test_keyed_bodies_are_made_once_for_each_distinct_form(shot: Shot) -> None:
     shot.channels["/things/title/body/depth"] = Channel(keys=[Key(frame=3, value=0.1), Key(frame=6, value=0.4)])
     baked = bake(shot).titles["title"]
     assert len(baked.forms) == 4
-    depths = [baked.forms[i].depth for i in baked.form]
+    depths = [baked.forms[i].thing.body.depth for i in baked.form]
     assert depths[:4] == [0.1] * 4 and depths[6:] == [0.4] * 6
 
 
@@ -121,7 +121,7 @@ def project(shot: Shot, bodies: BodyStore, frame: int) -> np.ndarray:
     for title in baked.titles.values():
         for letter in bodies.letters(title.forms[0]):
             body = bodies.get(letter.body)
-            local = body.position + np.array([letter.x, letter.y, 0])
+            local = body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]
             points.append(local @ title.matrix[0][:3, :3].T + title.matrix[0][:3, 3])
     away = np.concatenate(points) - position
     depth = -(away @ back) * np.tan(np.radians(baked.camera_angle[0]) / 2)

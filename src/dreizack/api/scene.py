@@ -21,8 +21,8 @@ from .services import Behind
 
 router = APIRouter(tags=["scene"], responses=PROBLEMS)
 BLOCK = "application/octet-stream"
-# Forms of a keyed body are handed out as they are looked at; this many come along unasked.
-FORMS_AT_ONCE = 1
+# Of a body that changes from frame to frame, the live view gets this many states.
+MOST_FORMS = 600
 
 
 class BodiesWish(BaseModel):
@@ -57,14 +57,20 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         arrays[f"{at}/matrix"] = title.matrix
         arrays[f"{at}/base_colour"], arrays[f"{at}/metallic"] = title.base_colour, title.metallic
         arrays[f"{at}/roughness"], arrays[f"{at}/form"] = title.roughness, title.form
-        forms = []
-        for form in title.forms[:256]:
+        forms, matrices, start = [], [], 0
+        for form in title.forms[:MOST_FORMS]:
             letters = bodies.letters(form)
-            forms.append([[letter.body, letter.x, letter.y, letter.source] for letter in letters])
-        first = bodies.letters(title.forms[0])
-        layout = title.forms[0].layout()
+            matrices += [letter.matrix for letter in letters]
+            forms.append({
+                "start": start, "bodies": [letter.body for letter in letters], "sources": [letter.source for letter in letters],
+                "finishes": [letter.finish for letter in letters],
+            })
+            start += len(letters)
+        arrays[f"{at}/letters"] = np.array(matrices).reshape(-1, 4, 4)
+        pieces = title.forms[0].pieces
         titles[name] = {
-            "forms": forms, "limited": sorted(bodies.limited(first)), "missing": layout.missing,
+            "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
+            "borrowed": pieces.borrowed,
         }
     for name, light in baked.lights.items():
         at = f"light/{name}"

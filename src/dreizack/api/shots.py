@@ -12,11 +12,11 @@ from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Format, Shot, Title, write_shot
+from ..core.document import Format, Shot, Title, resolve, write_shot
 from ..core.document import read_shot as read_file
 from ..core.exchange import write_body
 from ..core.light import key_fill_rim
-from ..core.scene import BodyStore, bake, frame_titles
+from ..core.scene import BodyStore, bake, finishes, frame_titles
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
@@ -186,7 +186,7 @@ def export_body(behind: Behind, shot: UUID, thing: str, kind: Literal["glb", "ob
         raise NotThere("there is no title of this name in the shot")
     baked = bake(found, np.array([float(min(frame, found.format.frames - 1))])).titles[thing]
     try:
-        data = write_body(baked.forms[0], title.finish, kind, behind.bodies)
+        data = write_body(baked.forms[0], [resolve(title, at) for at in finishes(title)], kind, behind.bodies)
     except ValueError as why:
         raise NotThere(str(why)) from None
     name = re.sub(r"[^A-Za-z0-9]+", "-", title.words).strip("-").lower() or "title"

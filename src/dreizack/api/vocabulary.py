@@ -10,7 +10,7 @@ from starlette.responses import FileResponse, Response
 
 from ..core.document import Finish, describe
 from ..core.finish import PRESETS
-from ..core.lettering import typefaces
+from ..core.lettering import Typeface, typefaces
 from ..core.light import STUDIOS
 from ..core.optics import SHOULDER_START
 from ..core.render import QUALITIES
@@ -20,10 +20,20 @@ from .problems import PROBLEMS
 router = APIRouter(tags=["vocabulary"], responses=PROBLEMS)
 
 
+class AxisChoice(BaseModel):
+    tag: str
+    label: str
+    low: float
+    default: float
+    high: float
+
+
 class TypefaceChoice(BaseModel):
     name: str
     label: str
     kind: str
+    axes: list[AxisChoice]
+    brought: bool
 
 
 class QualityChoice(BaseModel):
@@ -59,12 +69,17 @@ FORMATS = [("16:9", 1920, 1080), ("9:16", 1080, 1920), ("1:1", 1080, 1080), ("4:
 RATES = [(24000, 1001), (24, 1), (25, 1), (30000, 1001), (30, 1), (50, 1), (60000, 1001), (60, 1)]
 
 
+def typeface_choice(face: Typeface) -> TypefaceChoice:
+    axes = [AxisChoice(tag=a.tag, label=a.label, low=a.low, default=a.default, high=a.high) for a in face.axes]
+    return TypefaceChoice(name=face.name, label=face.label, kind=face.kind, axes=axes, brought=face.brought)
+
+
 @router.get("/vocabulary")
 def vocabulary() -> Vocabulary:
     """Labels, units, limits and choices."""
     return Vocabulary(
         values=describe(),
-        typefaces=[TypefaceChoice(name=t.name, label=t.label, kind=t.kind) for t in typefaces()],
+        typefaces=[typeface_choice(face) for face in typefaces()],
         finishes=PRESETS, studios=list(STUDIOS),
         qualities=[QualityChoice(name=name, samples=q.samples) for name, q in QUALITIES.items()],
         formats=[FormatChoice(label=label, width=w, height=h) for label, w, h in FORMATS],

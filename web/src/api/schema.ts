@@ -568,6 +568,31 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Axis
+         * @description The place on one axis of a variable typeface (OpenType fvar).
+         */
+        Axis: {
+            /**
+             * axis
+             * @description Moves the letters along this axis of the typeface.
+             * @default 0
+             */
+            value: number;
+        };
+        /** AxisChoice */
+        AxisChoice: {
+            /** Tag */
+            tag: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Default */
+            default: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Backdrop
          * @description What is visible behind everything.
          */
@@ -601,6 +626,12 @@ export interface components {
              * @enum {string}
              */
             direction: "both" | "forward" | "back";
+            /**
+             * curve tolerance
+             * @description How far curves may stray, in pixels of the final picture where the camera comes closest.
+             * @default 0.3
+             */
+            tolerance: number;
             /** front edge */
             front?: components["schemas"]["Edge"];
             /** back edge */
@@ -669,6 +700,61 @@ export interface components {
              * @default 1
              */
             b: number;
+        };
+        /**
+         * Deformation
+         * @description A bend, twist, taper or bulge.
+         *
+         *     Along the ``axis``, from ``start`` to ``end`` of the extent of what it is applied to. ``amount`` is
+         *     the angle of a bend or twist over that range, in degrees; for taper and bulge the size at the
+         *     end, and in the middle, is 1 + amount / 100.
+         */
+        Deformation: {
+            /**
+             * deformation
+             * @description What is done to the form.
+             * @default bend
+             * @enum {string}
+             */
+            kind: "bend" | "twist" | "taper" | "bulge";
+            /**
+             * over
+             * @description Whether each letter, word or line is deformed for itself, or the title as a whole.
+             * @default title
+             * @enum {string}
+             */
+            over: "letter" | "word" | "line" | "title";
+            /**
+             * along
+             * @description The axis along which it changes: x across, y up, z in depth.
+             * @default x
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
+            /**
+             * amount
+             * @description Angle of a bend or twist; percent for taper and bulge.
+             * @default 30
+             */
+            amount: number;
+            /**
+             * towards
+             * @description Which way a bend goes, turned about the axis: 0 bends back from the viewer.
+             * @default 0
+             */
+            direction: number;
+            /**
+             * from
+             * @description Where along the extent it begins.
+             * @default 0
+             */
+            start: number;
+            /**
+             * to
+             * @description Where along the extent it ends.
+             * @default 1
+             */
+            end: number;
         };
         /**
          * Delivery
@@ -770,6 +856,9 @@ export interface components {
         /**
          * Edge
          * @description The profile that joins face (or back) and wall.
+         *
+         *     ``drawn`` holds the drawn profile: pairs (across, up) from the wall (0, 0) to the face (1, 1),
+         *     neither ever running back.
          */
         Edge: {
             /**
@@ -778,7 +867,7 @@ export interface components {
              * @default roundover
              * @enum {string}
              */
-            profile: "none" | "chamfer" | "roundover" | "cove" | "ogee" | "step";
+            profile: "none" | "chamfer" | "roundover" | "cove" | "ogee" | "step" | "drawn";
             /**
              * reach
              * @description How far the edge reaches into the face.
@@ -791,6 +880,41 @@ export interface components {
              * @default 0.018
              */
             rise: number;
+            /**
+             * counter reach
+             * @description Reach around the holes of letters; below 1 keeps them open.
+             * @default 1
+             */
+            counter: number;
+            /**
+             * Drawn
+             * @default [
+             *       [
+             *         0,
+             *         0
+             *       ],
+             *       [
+             *         0.15,
+             *         0.5
+             *       ],
+             *       [
+             *         0.5,
+             *         0.6
+             *       ],
+             *       [
+             *         0.7,
+             *         0.95
+             *       ],
+             *       [
+             *         1,
+             *         1
+             *       ]
+             *     ]
+             */
+            drawn: [
+                number,
+                number
+            ][];
         };
         /**
          * EditWish
@@ -887,6 +1011,18 @@ export interface components {
         Framing: {
             position: components["schemas"]["Vector"];
             aim: components["schemas"]["Vector"];
+        };
+        /**
+         * Gap
+         * @description Room between two letters, by hand.
+         */
+        Gap: {
+            /**
+             * kerning
+             * @description Moves these two letters apart or together.
+             * @default 0
+             */
+            value: number;
         };
         /**
          * Key
@@ -1036,6 +1172,105 @@ export interface components {
             from?: string | null;
         };
         /**
+         * Outlines
+         * @description What happens to the outlines before they get a body.
+         */
+        Outlines: {
+            /**
+             * spread
+             * @description Grows the letters, or shrinks them below 0.
+             * @default 0
+             */
+            spread: number;
+            /**
+             * join
+             * @description How corners grow: pointed, round, or cut off.
+             * @default mitre
+             * @enum {string}
+             */
+            join: "mitre" | "round" | "bevel";
+            /**
+             * hollow
+             * @description Keeps only a line along the outline.
+             * @default false
+             */
+            hollow: boolean;
+            /**
+             * line width
+             * @description Width of the line that is kept.
+             * @default 0.02
+             */
+            width: number;
+            /**
+             * line side
+             * @description On which side of the outline the line lies.
+             * @default inside
+             * @enum {string}
+             */
+            side: "inside" | "centre" | "outside";
+            /**
+             * weld
+             * @description Joins letters that touch into one body: for scripts and tight tracking.
+             * @default false
+             */
+            weld: boolean;
+        };
+        /**
+         * Path
+         * @description The line the words run along.
+         *
+         *     ``upright``: the line lies in the plane of the words and letters stand on it. ``lying``: the same,
+         *     laid on the floor. ``bulging``: the line lies on the floor and the letters stand up from it, so
+         *     that the words bulge towards the camera (or away, with a negative radius).
+         */
+        Path: {
+            /**
+             * line
+             * @description What the words run along: a straight line, an arc, or a line you draw.
+             * @default none
+             * @enum {string}
+             */
+            kind: "none" | "arc" | "drawn";
+            /**
+             * stance
+             * @description Standing on the line, laid on the floor with it, or bulging towards the camera.
+             * @default upright
+             * @enum {string}
+             */
+            stance: "upright" | "lying" | "bulging";
+            /**
+             * facing
+             * @description Where each letter of bulging words faces: outward from the line, at the camera, or all one way.
+             * @default outward
+             * @enum {string}
+             */
+            facing: "outward" | "camera" | "parallel";
+            /**
+             * radius
+             * @description Radius of the arc; negative curves the other way.
+             * @default 1.5
+             */
+            radius: number;
+            /**
+             * sweep
+             * @description Spreads the words over this angle of the arc; 0 keeps their own spacing.
+             * @default 0
+             */
+            sweep: number;
+            /**
+             * offset
+             * @description Moves the words along the line.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * drawn
+             * @description The drawn line in metres, as SVG path data.
+             * @default M-1 0C-0.5 0.4 0.5 0.4 1 0
+             */
+            drawn: string;
+        };
+        /**
          * Place
          * @description Where the title stands and how it is turned.
          */
@@ -1050,6 +1285,34 @@ export interface components {
              * @default 1
              */
             scale: number;
+        };
+        /**
+         * Pose
+         * @description What one letter, word or line does by itself, about its own middle.
+         */
+        Pose: {
+            /** move */
+            move?: components["schemas"]["Vector"];
+            /** turn */
+            turn?: components["schemas"]["Turn"];
+            /**
+             * scale
+             * @description Enlarges it, depth and all.
+             * @default 1
+             */
+            scale: number;
+            /**
+             * stretch
+             * @description Widens or narrows it.
+             * @default 1
+             */
+            stretch: number;
+            /**
+             * shear
+             * @description Leans it without turning it.
+             * @default 0
+             */
+            shear: number;
         };
         /**
          * Problem
@@ -1142,6 +1405,53 @@ export interface components {
             samples: number;
         };
         /**
+         * Range
+         * @description Characters of a title that are set differently, from ``start`` up to but not including ``end``.
+         */
+        Range: {
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 1
+             */
+            end: number;
+            /**
+             * typeface
+             * @description Empty: that of the title.
+             * @default
+             */
+            typeface: string;
+            /**
+             * size
+             * @description Size as a multiple of the title's.
+             * @default 1
+             */
+            size: number;
+            /**
+             * tracking
+             * @description Room added to that of the title.
+             * @default 0
+             */
+            tracking: number;
+            /**
+             * lift
+             * @description Raises it above the baseline.
+             * @default 0
+             */
+            lift: number;
+            /**
+             * own finish
+             * @description Gives these letters a surface of their own.
+             * @default false
+             */
+            own_finish: boolean;
+            finish?: components["schemas"]["Finish"];
+        };
+        /**
          * Rate
          * @description Frames a second as a fraction (SMPTE ST 2036-1 lists 24000/1001, 30000/1001, …).
          */
@@ -1173,6 +1483,10 @@ export interface components {
              * @default anton
              */
             typeface: string;
+            /** Axes */
+            axes?: {
+                [key: string]: components["schemas"]["Axis"];
+            };
             /**
              * cap height
              * @description Height of a capital letter.
@@ -1198,6 +1512,68 @@ export interface components {
              * @enum {string}
              */
             align: "left" | "centre" | "right";
+            /**
+             * optical
+             * @description Aligns lines by the ink of their first and last letters, not by the room the typeface gives them.
+             * @default false
+             */
+            optical: boolean;
+            /**
+             * pair kerning
+             * @description Uses the kerning that the typeface has for pairs of letters.
+             * @default true
+             */
+            kerning: boolean;
+            /**
+             * case
+             * @description Sets the words in capitals, small letters or small capitals without typing them anew.
+             * @default as typed
+             * @enum {string}
+             */
+            case: "as typed" | "upper" | "lower" | "small caps";
+            /**
+             * features
+             * @description OpenType features by tag: ss01 switches on, -liga off, cv02=3 chooses an alternate.
+             * @default
+             */
+            features: string;
+            /** Gaps */
+            gaps?: {
+                [key: string]: components["schemas"]["Gap"];
+            };
+            /** Poses */
+            poses?: {
+                [key: string]: components["schemas"]["Pose"];
+            };
+        };
+        /**
+         * Shell
+         * @description A further body around each letter.
+         */
+        Shell: {
+            /**
+             * offset
+             * @description How far its outline stands out from the letter's.
+             * @default 0.03
+             */
+            offset: number;
+            /**
+             * depth
+             * @description How thick the shell is.
+             * @default 0.06
+             */
+            depth: number;
+            /**
+             * place
+             * @description Middle of its depth, before or behind that of the letter.
+             * @default -0.06
+             */
+            place: number;
+            /** front edge */
+            front?: components["schemas"]["Edge"];
+            /** back edge */
+            back?: components["schemas"]["Edge"];
+            finish?: components["schemas"]["Finish"];
         };
         /**
          * Shot
@@ -1298,7 +1674,26 @@ export interface components {
              */
             words: string;
             setting?: components["schemas"]["Setting"];
+            /**
+             * ranges
+             * @description Characters that are set differently.
+             */
+            ranges?: components["schemas"]["Range"][];
+            /** line of the words */
+            path?: components["schemas"]["Path"];
+            /** outline */
+            outlines?: components["schemas"]["Outlines"];
             body?: components["schemas"]["Body"];
+            /**
+             * shells
+             * @description Further bodies around each letter.
+             */
+            shells?: components["schemas"]["Shell"][];
+            /**
+             * deformation
+             * @description What bends, twists, tapers or bulges the letters, one after the other.
+             */
+            deformations?: components["schemas"]["Deformation"][];
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
         };
@@ -1344,6 +1739,10 @@ export interface components {
             label: string;
             /** Kind */
             kind: string;
+            /** Axes */
+            axes: components["schemas"]["AxisChoice"][];
+            /** Brought */
+            brought: boolean;
         };
         /**
          * Vector

@@ -3,18 +3,53 @@
 A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC 6901).
 """
 
+from .body import Body, Deformation, Edge, Outlines, Shell
 from .edits import Edit, EditRefused, apply_edit
 from .file import SCHEMA_VERSION, ShotFileError, read_shot, write_shot
-from .ground import Colour, Vector
+from .finish import Finish
+from .ground import Colour, Turn, Vector
 from .keys import Channel, Ease, Key
 from .pointer import resolve
+from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .shot import Backdrop, Camera, Format, Light, Shot, Surroundings, Thing
-from .title import Body, Edge, Finish, Place, Setting, Title
+from .title import Place, Title
 from .vocabulary import describe
 
 __all__ = [
-    "SCHEMA_VERSION", "Backdrop", "Body", "Camera", "Channel", "Colour", "Ease", "Edge", "Edit",
-    "EditRefused", "Finish", "Format", "Key", "Light", "Place", "Setting", "Shot", "ShotFileError",
-    "Surroundings", "Thing", "Title", "Vector", "apply_edit", "describe", "read_shot", "resolve",
+    "SCHEMA_VERSION",
+    "Axis",
+    "Backdrop",
+    "Body",
+    "Camera",
+    "Channel",
+    "Colour",
+    "Deformation",
+    "Ease",
+    "Edge",
+    "Edit",
+    "EditRefused",
+    "Finish",
+    "Format",
+    "Gap",
+    "Key",
+    "Light",
+    "Outlines",
+    "Path",
+    "Place",
+    "Pose",
+    "Range",
+    "Setting",
+    "Shell",
+    "Shot",
+    "ShotFileError",
+    "Surroundings",
+    "Thing",
+    "Title",
+    "Turn",
+    "Vector",
+    "apply_edit",
+    "describe",
+    "read_shot",
+    "resolve",
     "write_shot",
 ]

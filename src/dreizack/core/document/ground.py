@@ -30,6 +30,16 @@ def choice(default: str, *, label: str, tells: str) -> Any:
     return Field(default, title=label, description=tells, json_schema_extra={"keyable": False})
 
 
+def switch(default: bool, *, label: str, tells: str) -> Any:
+    """Something that is on or off; it cannot be keyed."""
+    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False})
+
+
+def text(default: str, *, label: str, tells: str, longest: int = 200) -> Any:
+    """A line of text; it cannot be keyed."""
+    return Field(default, max_length=longest, title=label, description=tells, json_schema_extra={"keyable": False})
+
+
 class Vector(Section):
     """A point or direction in metres, right-handed, y up."""
 

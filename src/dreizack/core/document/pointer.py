@@ -26,6 +26,8 @@ def resolve(model: BaseModel, pointer: str) -> Any:
             here = getattr(here, token)
         elif isinstance(here, dict) and token in here:
             here = here[token]
+        elif isinstance(here, list) and token.isdecimal() and int(token) < len(here):
+            here = here[int(token)]
         else:
             raise KeyError(pointer)
     return here

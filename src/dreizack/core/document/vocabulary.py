@@ -7,14 +7,19 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from .body import Deformation, Shell
 from .ground import Colour
 from .pointer import resolve
+from .setting import Axis, Gap, Pose, Range
 from .shot import Backdrop, Camera, Light, Surroundings
 from .title import Title
 
 KINDS: dict[str, type[BaseModel]] = {
     "title": Title, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
+    # Parts of things of which there may be several.
+    "range": Range, "shell": Shell, "deformation": Deformation, "pose": Pose, "gap": Gap, "axis": Axis,
 }
+_NAMES = {model: name for name, model in KINDS.items()}
 
 
 def describe() -> dict[str, list[dict[str, Any]]]:
@@ -34,6 +39,9 @@ def _values(model: type[BaseModel], at: str, group: str) -> Any:
             yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True}
         elif isinstance(kind, type) and issubclass(kind, BaseModel):
             yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"))
+        elif get_origin(kind) is list and (item := get_args(kind)[0]) in _NAMES:
+            listed = {"pointer": pointer, "kind": "list", "group": field.title or name, "item": _NAMES[item], **_words(name, field)}
+            yield {**listed, "most": next(m.max_length for m in field.metadata if hasattr(m, "max_length")), "keyable": False}
         elif isinstance(field.json_schema_extra, dict):
             yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}
 

@@ -11,18 +11,18 @@ from numpy.typing import NDArray
 
 from ..document import Finish
 from ..form import PARTS
-from ..lettering import glyph_outline
+from ..form.placed import placed
 from ..scene import BodyStore, Form
 
 BODY_FORMATS = ("glb", "obj", "stl", "svg")
 
 
-def write_body(form: Form, finish: Finish, kind: str, bodies: BodyStore | None = None) -> bytes:
+def write_body(form: Form, worn: list[Finish], kind: str, bodies: BodyStore | None = None) -> bytes:
     """A form as a file of one of :data:`BODY_FORMATS`; metres, y up.
 
-    GLB and OBJ keep the four parts apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL is one
-    closed shell. SVG holds the outlines of the letters in millimetres, curves as curves.
-    ValueError for letters without any body.
+    ``worn`` are its finishes by number. GLB and OBJ keep parts and finishes apart, with normals and UVs
+    (glTF 2.0; Wavefront OBJ). STL is one closed shell. SVG holds the outlines of the letters in
+    millimetres, curves as curves. ValueError for letters without any body.
     """
     if kind == "svg":
         return _svg(form)
@@ -32,13 +32,16 @@ def write_body(form: Form, finish: Finish, kind: str, bodies: BodyStore | None =
     if kind == "stl":
         return _closed_shell(parts)
     visual: Any = trimesh.visual
-    material = visual.material.PBRMaterial(
-        name="finish", baseColorFactor=[*_codes(finish), 255], metallicFactor=finish.metallic, roughnessFactor=finish.roughness,
-    )
     scene: Any = trimesh.Scene()
-    for name, (position, normal, uv, triangles) in parts.items():
+    for (number, part), (position, normal, uv, triangles) in parts.items():
+        finish = worn[number] if number < len(worn) else worn[0]
+        material = visual.material.PBRMaterial(
+            name="finish" if number == 0 else f"finish {number}", baseColorFactor=[*_codes(finish), 255],
+            metallicFactor=finish.metallic, roughnessFactor=finish.roughness,
+        )
         mesh: Any = trimesh.Trimesh(position, triangles, vertex_normals=normal, process=False, validate=False)
         mesh.visual = visual.TextureVisuals(uv=uv, material=material)
+        name = part if number == 0 else f"{part} {number}"
         scene.add_geometry(mesh, node_name=name, geom_name=name)
     data = scene.export(file_type=kind, **({"include_normals": True} if kind in ("glb", "obj") else {}))
     return data.encode() if isinstance(data, str) else bytes(data)
@@ -47,29 +50,29 @@ def write_body(form: Form, finish: Finish, kind: str, bodies: BodyStore | None =
 Part = tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32], NDArray[np.int64]]
 
 
-def _parts(form: Form, bodies: BodyStore) -> dict[str, Part]:
-    """Each part of all letters: position, normal, UV, triangles."""
+def _parts(form: Form, bodies: BodyStore) -> dict[tuple[int, str], Part]:
+    """Each part of all letters by finish: position, normal, UV, triangles."""
     letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(form)]
-    found: dict[str, Part] = {}
-    for name in PARTS:
-        columns: list[list[NDArray[np.float32]]] = [[], [], []]
-        triangles, base = [], 0
-        for letter, body in letters:
-            if body is None or not len(body.part(name)):
+    found: dict[tuple[int, str], list[Part]] = {}
+    for letter, body in letters:
+        if body is None:
+            continue
+        for name in PARTS:
+            if not len(body.part(name)):
                 continue
             used, corners = np.unique(body.part(name), return_inverse=True)
-            columns[0].append(body.position[used] + np.array([letter.x, letter.y, 0], np.float32))
-            columns[1].append(body.normal[used])
-            columns[2].append(body.uv[used])
-            triangles.append(corners.reshape(-1, 3) + base)
-            base += len(used)
-        if triangles:
-            position, normal, uv = (np.concatenate(column) for column in columns)
-            found[name] = (position, normal, uv, np.concatenate(triangles))
-    return found
+            position, normal = placed(body.position[used], body.normal[used], letter.matrix)
+            found.setdefault((letter.finish, name), []).append((position, normal, body.uv[used], corners.reshape(-1, 3)))
+    joined = {}
+    for key in sorted(found, key=lambda key: (key[0], PARTS.index(key[1]))):
+        shifts = np.cumsum([0, *(len(part[0]) for part in found[key][:-1])])
+        triangles = np.concatenate([part[3] + shift for part, shift in zip(found[key], shifts, strict=True)])
+        position, normal, uv = (np.concatenate([part[i] for part in found[key]]) for i in range(3))
+        joined[key] = (position, normal, uv, triangles)
+    return joined
 
 
-def _closed_shell(parts: dict[str, Part]) -> bytes:
+def _closed_shell(parts: dict[tuple[int, str], Part]) -> bytes:
     """Binary STL; corners of the same place are one, so that the shell is closed."""
     shifts = np.cumsum([0, *(len(part[0]) for part in parts.values())])
     position = np.concatenate([part[0] for part in parts.values()])
@@ -88,28 +91,26 @@ def _codes(finish: Finish) -> list[int]:
 
 
 def _svg(form: Form) -> bytes:
-    """Outlines as cubic paths, one a letter, y down as SVG has it."""
-    layout = form.layout()
+    """Outlines as cubic paths, one a letter, as they stand in the title's plane, y down as SVG has it."""
     paths, low, high = [], np.full(2, np.inf), np.full(2, -np.inf)
-    for glyph, place, source in zip(layout.glyphs.tolist(), layout.places, layout.sources.tolist(), strict=True):
-        outline = glyph_outline(form.typeface, glyph)
-        if outline.empty:
-            continue
-        points = (outline.controls * layout.em + place) * [1000.0, -1000.0]
+    for piece in form.pieces.listed:
+        controls = piece.outline.controls * piece.em
+        points = (controls @ piece.matrix[:2, :2].T + piece.matrix[:2, 3]) * [1000.0, -1000.0]
         low, high = np.minimum(low, points.min(axis=(0, 1))), np.maximum(high, points.max(axis=(0, 1)))
         steps: list[str] = []
         contour = -1
-        for (a, b, c, d), line, number in zip(points, outline.line, outline.contour, strict=True):
+        for (a, b, c, d), line, number in zip(points, piece.outline.line, piece.outline.contour, strict=True):
             if number != contour:
                 steps.append(f"{'Z' if steps else ''}M{_pair(a)}")
                 contour = number
             steps.append(f"L{_pair(d)}" if line else f"C{_pair(b)} {_pair(c)} {_pair(d)}")
-        letter = escape(form.words[source], {'"': "&quot;"})
+        letter = escape(form.label(piece), {'"': "&quot;"})
         paths.append(f'<path aria-label="{letter}" d="{"".join(steps)}Z"/>')
     if not paths:
         raise ValueError("there is no outline: the words have no letters that can be drawn")
     width, height = high - low
-    head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" viewBox="{low[0]:.3f} {low[1]:.3f} {width:.3f} {height:.3f}">'
+    box = f"{low[0]:.3f} {low[1]:.3f} {width:.3f} {height:.3f}"
+    head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" viewBox="{box}">'
     return "\n".join([head, *paths, "</svg>", ""]).encode()
 
 

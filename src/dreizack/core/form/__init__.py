@@ -1,11 +1,12 @@
 """Bodies: outlines to closed meshes with four parts, exact normals and UVs.
 
-Contours are flattened once for all letters together; where an edge keeps the topology of the
-outline it becomes plain strips, elsewhere rings are cut exactly and the bands between them filled.
+Contours are flattened once for all letters together, their points travel inward along the profiles,
+and strips between the rings they pass are the bevels.
 """
 
-from .body import PARTS, GlyphBody, build_bodies
+from .body import build_bodies
 from .contours import Contours, flatten
+from .glyph_body import PARTS, GlyphBody
 from .manifold import Closedness, examine
 from .profiles import PROFILES, Profile, profile
 

@@ -4,7 +4,7 @@ Every edge moves inward at unit speed, its vertices along their mitres. An edge 
 may shrink to nothing; its two vertices then go on as one, along the mitre of the edges that are
 left. (The edge events of the straight skeleton: Aichholzer et al., A Novel Type of Skeleton for
 Polygons, J.UCS 1(12), 1995. Events where two far parts of the outline meet are not followed; the
-caller compares with the exact inset.) All letters are advanced together.
+caller looks for what is turned over.) All letters are advanced together.
 """
 
 from __future__ import annotations
@@ -20,6 +20,10 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 
+# Cosine between the outward normals of edges whose ridge would run more than about ten times their speed.
+OPPOSED = -0.98
+
+
 @dataclass(frozen=True)
 class Rings:
     """``position`` (levels, points, 2): where each outline point is at each level; ``carrier``
@@ -32,9 +36,12 @@ class Rings:
     whole: NDArray[np.bool_]
 
 
-def advance(contours: Contours, levels: Floats) -> Rings:
-    """Rings at rising ``levels`` (metres) of all letters of some contours."""
-    front = _Front(contours)
+def advance(contours: Contours, levels: Floats, share: Floats | None = None) -> Rings:
+    """Rings at rising ``levels`` (metres) of all letters of some contours.
+
+    ``share`` (points,): the part of a level each point goes (1 for all by default).
+    """
+    front = _Front(contours, np.ones(len(contours.points)) if share is None else share)
     count, letters = len(contours.points), int(contours.letter.max()) + 1 if len(contours.letter) else 0
     position = np.empty((len(levels), count, 2))
     carrier = np.empty((len(levels), count), np.int64)
@@ -51,9 +58,10 @@ def advance(contours: Contours, levels: Floats) -> Rings:
 class _Front:
     """Vertices on their way: at time t vertex i is at ``base`` + t · ``mitre``."""
 
-    def __init__(self, contours: Contours) -> None:
+    def __init__(self, contours: Contours, share: Floats) -> None:
         count = len(contours.points)
-        self.base, self.mitre = contours.points.copy(), contours.mitre.copy()
+        self.base, self.share = contours.points.copy(), share.copy()
+        self.mitre = contours.mitre * share[:, None]
         self.direction = contours.edge_direction
         self.outward = np.column_stack([self.direction[:, 1], -self.direction[:, 0]])
         self.following, self.previous = contours.following.copy(), contours.previous.copy()
@@ -112,7 +120,11 @@ class _Front:
         self.following[before], self.previous[stays] = stays, before
         self.into[gone] = stays
         meet, leave = self.outward[before], self.outward[stays]
-        self.mitre[stays] = -(meet + leave) / np.maximum(1 + np.sum(meet * leave, axis=1), 1e-3)[:, None]
+        self.share[stays] = np.minimum(self.share[gone], self.share[stays])
+        length = self.share[stays] / np.maximum(1 + np.sum(meet * leave, axis=1), 1e-3)
+        # Between nearly parallel edges a ridge would shoot away; it ends there.
+        opposed = np.sum(meet * leave, axis=1) < OPPOSED
+        self.mitre[stays] = np.where(opposed[:, None], 0.0, -(meet + leave) * length[:, None])
         self.base[stays] = place - time[:, None] * self.mitre[stays]
         np.subtract.at(self.left, self.contour[gone], 1)
         self.alive = np.setdiff1d(self.alive, gone, assume_unique=True)

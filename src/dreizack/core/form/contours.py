@@ -51,6 +51,50 @@ class Contours:
             self.edge_length[keep], self.run[keep], contour, np.searchsorted(letters, self.letter[keep]),
         )
 
+    def between(self, step: float) -> Contours:
+        """With points set on edges so that none is longer than ``step`` metres."""
+        pieces = np.maximum(np.ceil(self.edge_length / step), 1).astype(np.int64)
+        which = np.repeat(np.arange(len(pieces)), pieces)
+        number = np.arange(len(which)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+        new, share = number > 0, (number / pieces[which])[:, None]
+        length = self.edge_length / pieces
+        direction = self.edge_direction[which]
+        outward = np.column_stack([direction[:, 1], -direction[:, 0]])
+        arriving = self.normal_in[self.following[which]]
+        normal = _unit(self.normal_out[which] * (1 - share) + arriving * share)
+        contour = self.contour[which]
+        following = _following(contour)
+        previous = np.empty_like(following)
+        previous[following] = np.arange(len(following))
+        at = new[:, None]
+        return Contours(
+            self.points[which] + direction * (number * length[which])[:, None], following, previous,
+            np.where(at, normal, self.normal_out[which]), np.where(at, normal, self.normal_in[which]),
+            self.corner[which] & ~new, np.where(at, -outward, self.mitre[which]), direction, length[which],
+            self.run[which] + number * length[which], contour, self.letter[which],
+        )
+
+    def without(self, gone: NDArray[np.bool_]) -> Contours:
+        """Without points that lie on a line between their neighbours."""
+        keep = ~gone
+        contour = self.contour[keep]
+        following = _following(contour)
+        previous = np.empty_like(following)
+        previous[following] = np.arange(len(following))
+        points = self.points[keep]
+        return Contours(
+            points, following, previous, self.normal_out[keep], self.normal_in[keep], self.corner[keep], self.mitre[keep],
+            self.edge_direction[keep], np.linalg.norm(points[following] - points, axis=1), self.run[keep], contour,
+            self.letter[keep],
+        )
+
+    def holes(self) -> NDArray[np.bool_]:
+        """(points,): whether a point stands on the rim of a counter."""
+        ahead = self.points[self.following]
+        cross = self.points[:, 0] * ahead[:, 1] - self.points[:, 1] * ahead[:, 0]
+        inside: NDArray[np.bool_] = (np.bincount(self.contour, cross) < 0)[self.contour] if len(cross) else np.zeros(0, bool)
+        return inside
+
     def letter_slice(self, letter: int) -> slice:
         low, high = np.searchsorted(self.letter, [letter, letter + 1])
         return slice(int(low), int(high))
@@ -88,8 +132,8 @@ def flatten(outlines: Sequence[Outline], em: float, tolerance: float) -> Contour
     return _closed(points, normal_out, normal_in, contour[which], letter[which])
 
 
-def polygons(rings: Sequence[Floats], letter: int = 0) -> Contours:
-    """Contours from plain polygons (outer rings counter-clockwise, holes clockwise)."""
+def polygons(rings: Sequence[Floats], letters: Sequence[int] | None = None) -> Contours:
+    """Contours from plain polygons (outer rings counter-clockwise, holes clockwise) of ``letters``, in rising order."""
     points = np.concatenate(rings) if rings else np.empty((0, 2))
     contour = np.concatenate([np.full(len(r), i, np.int64) for i, r in enumerate(rings)]) if rings else np.empty(0, np.int64)
     following = _following(contour)
@@ -97,7 +141,8 @@ def polygons(rings: Sequence[Floats], letter: int = 0) -> Contours:
     normal = np.column_stack([direction[:, 1], -direction[:, 0]])
     before = np.empty_like(following)
     before[following] = np.arange(len(following))
-    return _closed(points, normal, normal[before], contour, np.full(len(points), letter, np.int64))
+    owner = np.asarray([0] * len(rings) if letters is None else letters, np.int64)
+    return _closed(points, normal, normal[before], contour, owner[contour] if len(rings) else contour)
 
 
 def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: Ints) -> Contours:

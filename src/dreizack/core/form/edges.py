@@ -1,7 +1,9 @@
-"""The edge of one letter: from its outline along a profile to the ring its face fills.
+"""Edges of letters: from the outlines along a profile to the rings their faces fill.
 
-An edge is made in its own frame: it rises along +w from the outline at w = -drop to the face at
-w = 0. The body turns it to the front or to the back.
+Every point of an outline travels inward along its mitre; strips between the rings it passes are
+the bevel. Points that meet go on as one, and a letter whose far parts would meet is limited where
+they would, point by point: its profile is squeezed there, its rise kept. So every bevel is made of
+strips, closed by construction, whatever the reach.
 """
 
 from __future__ import annotations
@@ -11,221 +13,168 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from .collapse import Rings
+from .collapse import advance
 from .contours import Contours
 from .fill import fill
-from .insets import encloses_the_inset, inset_rings, split
+from .limits import Paths, eased
 from .profiles import Profile
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
+Bools = NDArray[np.bool_]
+Cap = tuple[Ints, Ints]
+
+ROUNDS = 12
 
 
 @dataclass(frozen=True)
-class Surface:
-    """Triangles with what shading needs: ``position`` and ``normal`` (n, 3), ``uv`` (n, 2)."""
+class Edges:
+    """The edges of all letters of some contours.
 
-    position: Floats
-    normal: Floats
-    uv: Floats
-    triangles: Ints
-
-
-@dataclass(frozen=True)
-class LetterEdge:
-    """The bevel (None without a profile), the rings left for the face, and whether it was limited."""
-
-    bevel: Surface | None
-    face_rings: list[Floats]
-    limited: bool
-
-
-def strip_edge(contours: Contours, span: slice, shape: Profile) -> LetterEdge:
-    """An edge on which no two points ever meet: one strip between each pair of rings."""
-    ring = contours.points[span] + shape.inset[-1] * contours.mitre[span]
-    if shape.plain:
-        return LetterEdge(None, split(ring, contours.contour[span]), False)
-    flat = contours.points[span][None] + shape.inset[:, None, None] * contours.mitre[span][None]
-    alone = np.broadcast_to(np.arange(flat.shape[1]), flat.shape[:2])
-    return LetterEdge(_strips(Part.of(contours, span), shape, flat, alone), split(ring, contours.contour[span]), False)
-
-
-def merging_edge(contours: Contours, letter: int, shape: Profile, rings: Rings) -> LetterEdge:
-    """An edge on which points may meet and go on as one; where far parts meet, the rest is banded.
-
-    ``rings`` are those of all of ``shape``'s insets.
-    """
-    span = contours.letter_slice(letter)
-    flat, carrier = rings.position[:, span], rings.carrier[:, span] - span.start
-    good = _last_good(contours, letter, shape.inset, flat, carrier, rings.whole[:, letter])
-    contour = contours.contour[span]
-    alive = carrier[good] == np.arange(flat.shape[1])
-    ring = split(flat[good][alive], contour[alive])
-    strips = _strips(Part.of(contours, span), shape, flat[: good + 1], carrier[: good + 1]) if good else None
-    if good == len(shape.inset) - 1:
-        return LetterEdge(strips, ring, False)
-    bands, left, limited = _bands(contours, letter, shape, ring, good)
-    return LetterEdge(bands if strips is None else _joined(strips, bands), left, limited)
-
-
-def _last_good(
-    contours: Contours, letter: int, inset: Floats, flat: Floats, carrier: Ints, whole: NDArray[np.bool_]
-) -> int:
-    """The last level whose ring encloses what the exact inset does; by bisection, as rings only get worse."""
-    contour = contours.contour[contours.letter_slice(letter)]
-
-    def fits(level: int) -> bool:
-        if not whole[level]:
-            return False
-        alive = carrier[level] == np.arange(flat.shape[1])
-        rings = split(flat[level][alive], contour[alive])
-        return encloses_the_inset(contours, letter, float(inset[level]), rings)
-
-    if fits(len(inset) - 1):
-        return len(inset) - 1
-    low, high = 0, len(inset) - 1
-    while high - low > 1:
-        middle = (low + high) // 2
-        low, high = (middle, high) if fits(middle) else (low, middle)
-    return low
-
-
-def _strips(part: Part, shape: Profile, flat: Floats, carrier: Ints) -> Surface:
-    """Strips between rings ``flat`` (levels, points, 2); sides whose two points are one are left out."""
-    levels = len(flat)
-    flat, carrier = flat[:, part.point], carrier[:, part.point]
-    heights = np.broadcast_to(-shape.drop[:levels, None, None], (*flat.shape[:2], 1))
-    position = np.concatenate([flat, heights], axis=2).reshape(-1, 3)
-    normal = np.concatenate(
-        [shape.outward[:levels, None, None] * part.normal[None],
-         np.broadcast_to(shape.upward[:levels, None, None], (*flat.shape[:2], 1))], axis=2,
-    ).reshape(-1, 3)
-    uv = np.stack(np.broadcast_arrays(part.run[None], shape.run[:levels, None]), axis=2).reshape(-1, 2)
-    row = len(part.point)
-    base = np.arange(levels - 1)[:, None] * row
-    a, b = base + part.tail[None], base + part.head[None]
-    has_length = carrier[:, part.tail] != carrier[:, part.head]
-    has_length[0] &= ~part.squared
-    lower = np.stack([a, b, b + row], axis=2)[has_length[:-1]]
-    upper = np.stack([a, b + row, a + row], axis=2)[has_length[1:]]
-    # A squared corner has no length on the outline: its first quad is a triangle.
-    return Surface(position, normal, uv, np.concatenate([lower, upper]))
-
-
-def _joined(a: Surface, b: Surface) -> Surface:
-    return Surface(
-        np.concatenate([a.position, b.position]), np.concatenate([a.normal, b.normal]), np.concatenate([a.uv, b.uv]),
-        np.concatenate([a.triangles, b.triangles + len(a.position)]),
-    )
-
-
-@dataclass(frozen=True)
-class Part:
-    """Points of one letter, doubled at corners so that each side has its own normal.
-
-    ``tail``, ``head`` (edges,) index the doubled points; ``squared`` marks edges without length.
+    ``flat`` (levels, points, 2): the rings; ``share`` (points,): how much of the profile's reach
+    each point goes; ``caps``: for each letter the points of its innermost rings (as indices) and
+    the triangles between them, None where the edge failed.
     """
 
-    point: Ints
-    normal: Floats
-    run: Floats
-    tail: Ints
-    head: Ints
-    squared: NDArray[np.bool_]
+    flat: Floats
+    share: Floats
+    caps: list[Cap | None]
 
-    @classmethod
-    def of(cls, contours: Contours, span: slice) -> Part:
-        count = span.stop - span.start
-        corner = contours.corner[span]
-        following = contours.following[span] - span.start
-        wraps = following <= np.arange(count)
-        starts = np.zeros(count, dtype=bool)
-        starts[following[wraps]] = True
-        # The first point of a contour is doubled too, as running lengths begin and end there.
-        doubled = np.flatnonzero(corner | starts)
-        tail = np.arange(count)
-        head_of = np.arange(count)
-        head_of[doubled] = count + np.arange(len(doubled))
-        closing = contours.previous[span][doubled] - span.start
-        reached = contours.run[span][closing] + contours.edge_length[span][closing]
-        point = np.concatenate([tail, doubled])
-        normal = np.concatenate([contours.normal_out[span], contours.normal_in[span][doubled]])
-        run = np.concatenate([contours.run[span], reached])
-        return cls(point, normal, run, tail, head_of[following], contours.edge_length[span] < 1e-12)
+    @property
+    def failed(self) -> list[int]:
+        return [letter for letter, cap in enumerate(self.caps) if cap is None]
+
+    def apart(self, contours: Contours) -> Bools:
+        """(levels, points): whether a point and the following one are different places."""
+        apart: Bools = (self.flat != self.flat[:, contours.following]).any(axis=2)
+        return apart
 
 
-def _bands(
-    contours: Contours, letter: int, shape: Profile, ring: list[Floats], level: int
-) -> tuple[Surface, list[Floats], bool]:
-    """Where strokes or counters close: exact rings from ``ring`` at ``level`` on, the bands between them filled.
+def travel(contours: Contours, shape: Profile, share: Floats, letters: int) -> Edges:
+    """All points along a profile, each the whole way; letters on which that cannot be have no cap."""
+    mitre = contours.mitre * share[:, None]
+    flat = contours.points[None] + shape.inset[:, None, None] * mitre[None]
+    bad = np.zeros(letters, bool)
+    if not shape.plain:
+        along = np.sum((mitre[contours.following] - mitre) * contours.edge_direction, axis=1)
+        left = contours.edge_length + shape.inset[-1] * along
+        # A squared corner starts with no length and must grow; others must keep a trace of theirs.
+        short = left <= np.maximum(1e-3 * contours.edge_length, 1e-9)
+        meeting = np.unique(contours.letter[short])
+        if len(meeting):
+            some = np.isin(contours.letter, meeting)
+            chosen = contours.select(meeting)
+            flat[:, some] = advance(chosen, shape.inset, share[some]).position
+            folded = _folded(chosen, flat[:, some])
+            bad[meeting] = np.bincount(chosen.letter[folded], minlength=len(meeting)) > 0
+    caps = [None if bad[i] else _cap(contours, flat[-1], i) for i in range(letters)]
+    return Edges(flat, share, caps)
 
-    A band shares its ring's very points with the next, so the whole is closed. Where nothing is
-    left further in, the band is capped at its own height: that is where the edge is limited.
+
+def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, letters: int) -> Edges:
+    """Edges of letters whose points stop where ``paths`` say.
+
+    Where anything is still turned over or crosses, its points stop earlier, in the end right at the
+    outline. Only a letter whose outline crosses itself fails.
     """
-    span = contours.letter_slice(letter)
-    ring = [r for r in (_without_repeats(r) for r in ring) if len(r) >= 3]
-    positions, triangles, base, limited = [], [], 0, False
-    for step in range(level + 1, len(shape.inset)):
-        inner = inset_rings(contours, letter, float(shape.inset[step]))
-        outer_count = sum(len(r) for r in ring)
-        band = fill([*ring, *(r[::-1] for r in inner)])
-        flat = np.concatenate([*ring, *(r[::-1] for r in inner)])
-        height = np.where(np.arange(len(flat)) < outer_count, -shape.drop[step - 1], -shape.drop[step])
-        positions.append(np.column_stack([flat, height]))
-        triangles.append(band + base)
-        base += len(flat)
-        if len(inner) != len(ring):
-            limited = True
-        ring = inner
-        if not ring:
+    flat = paths.at(shape.inset)
+    part = share * paths.stop / paths.reach
+    caps: list[Cap | None] = [None] * letters
+    todo = np.arange(letters)
+    for step in range(ROUNDS):
+        places = np.flatnonzero(np.isin(contours.letter, todo))
+        some = contours.select(todo)
+        ring = flat[:, places]
+        folded = _folded(some, ring)
+        guilty = folded | _crossed(some, ring[-1])
+        bad = np.bincount(some.letter[folded], minlength=len(todo)) > 0
+        made = [None if bad[i] else _cap(some, ring[-1], i) for i in range(len(todo))]
+        for letter, cap in zip(todo.tolist(), made, strict=True):
+            caps[letter] = None if cap is None else (places[cap[0]], cap[1])
+        failed = np.array([cap is None for cap in made])
+        if not failed.any() or step == ROUNDS - 1:
             break
-    position, faces = np.concatenate(positions), np.concatenate(triangles)
-    return _shade(contours, span, shape, position, faces), ring, limited
+        back = failed[some.letter]
+        places, some, guilty = places[back], some.select(np.flatnonzero(failed)), guilty[back]
+        blamed = np.bincount(some.letter[guilty], minlength=int(failed.sum())) > 0
+        whole = step >= ROUNDS // 2
+        earlier = guilty | ~blamed[some.letter] | whole
+        back_by = 0.0 if step == ROUNDS - 2 else 0.35 if whole else 0.75
+        stop = np.where(earlier, paths.stop[places] * back_by, paths.stop[places])
+        again = paths.only(places).stopped(eased(some, stop))
+        paths.stop[places] = again.stop
+        flat[:, places], part[places] = again.at(shape.inset), share[places] * again.stop / paths.reach
+        todo = todo[failed]
+    return Edges(flat, part, caps)
 
 
-def _without_repeats(ring: Floats) -> Floats:
-    return ring[np.any(ring != np.roll(ring, 1, axis=0), axis=1)]
+def _crossed(contours: Contours, ring: Floats) -> Bools:
+    """Points (points,) whose part of the innermost rings crosses another part."""
+    crossed = np.zeros(len(contours.points), bool)
+    for letter in range(int(contours.letter.max(initial=-1)) + 1):
+        span = contours.letter_slice(letter)
+        a, b = ring[span], ring[contours.following[span]]
+        real = np.flatnonzero((a != b).any(axis=1))
+        a, b = a[real], b[real]
+        first = _doubled(a[:, None], b[:, None], a[None]) * _doubled(a[:, None], b[:, None], b[None])
+        cut = (first < 0) & (first.T < 0)
+        ends = real[cut.any(axis=1)]
+        crossed[span.start + ends] = True
+        crossed[contours.following[span.start + ends]] = True
+    return crossed
 
 
-def _shade(contours: Contours, span: slice, shape: Profile, position: Floats, faces: Ints) -> Surface:
-    """Normals and UVs of filled bands: each triangle belongs to the outline edge nearest to it."""
-    start, end = contours.points[span], contours.points[contours.following[span]]
-    owner = _nearest_edge(position[faces].mean(axis=1)[:, :2], start, end)
-    corners = position[faces].reshape(-1, 3)
-    edge = np.repeat(owner, 3)
-    a, along = start[edge], (end - start)[edge]
-    length = np.maximum(np.sum(along * along, axis=1), 1e-18)
-    t = np.clip(np.sum((corners[:, :2] - a) * along, axis=1) / length, 0, 1)[:, None]
-    arriving = contours.normal_in[contours.following[span]]
-    flat = contours.normal_out[span][edge] * (1 - t) + arriving[edge] * t
-    flat /= np.maximum(np.linalg.norm(flat, axis=1, keepdims=True), 1e-12)
-    # Rings are told apart by height, from the wall up.
-    level = np.clip(np.searchsorted(-shape.drop, corners[:, 2] - 1e-12), 0, len(shape.drop) - 1)
-    normal = np.column_stack([flat * shape.outward[level][:, None], shape.upward[level]])
-    run = contours.run[span][edge] + t[:, 0] * contours.edge_length[span][edge]
-    uv = np.column_stack([run, shape.run[level]])
-    return Surface(corners, normal, uv, np.arange(len(corners)).reshape(-1, 3))
+def _folded(contours: Contours, flat: Floats) -> Bools:
+    """Points (points,) at which a triangle of a strip is turned over, or a ring runs back against its outline."""
+    after = contours.following
+    if len(flat) < 2:
+        return np.zeros(flat.shape[1], bool)
+    a, b, far_b, far_a = flat[:-1], flat[:-1, after], flat[1:, after], flat[1:]
+    turned = (np.minimum(_doubled(a, b, far_b), _doubled(a, far_b, far_a)) < -1e-13).any(axis=0)
+    side = far_b[-1] - far_a[-1]
+    turned |= np.sum(side * contours.edge_direction, axis=1) < 0.05 * np.hypot(side[:, 0], side[:, 1]) - 1e-12
+    turned |= _doubled_back(contours, flat)
+    around: Bools = turned | turned[contours.previous]
+    return around
 
 
-def _nearest_edge(query: Floats, start: Floats, end: Floats) -> Ints:
-    """Index of the nearest segment for each query point, in blocks to bound memory.
+def _doubled_back(contours: Contours, flat: Floats) -> Bools:
+    """Points (points,) that come to where another point of their letter, not beside them, has come to.
 
-    With v = q - a and u the segment, the squared distance is |v|² - 2 t v·u + t² |u|² for
-    t = clip(v·u / |u|², 0, 1); all products of points come from one matrix product.
+    Seen in single precision, as bodies are; places are told apart by a hash of their bits.
     """
-    middle = start.mean(axis=0)
-    query, start, along = query - middle, start - middle, end - start
-    length = np.maximum(np.sum(along * along, axis=1), 1e-18)
-    both = np.concatenate([start, along]).T
-    start_start, start_along = np.sum(start * start, axis=1), np.sum(start * along, axis=1)
-    best = np.empty(len(query), np.int64)
-    count = len(start)
-    block = max(1, 300_000 // max(count, 1))
-    for low in range(0, len(query), block):
-        products = query[low : low + block] @ both
-        across = products[:, count:] - start_along
-        t = np.clip(across / length, 0, 1)
-        # |q|² is the same for every segment and left out.
-        away = start_start - 2 * products[:, :count] + t * (t * length - 2 * across)
-        best[low : low + block] = np.argmin(away, axis=1)
-    return best
+    bits = np.ascontiguousarray(flat, np.float32).view(np.uint32).astype(np.uint64)
+    with np.errstate(over="ignore"):
+        code = bits[..., 0] * np.uint64(0x9E3779B97F4A7C15) ^ bits[..., 1] * np.uint64(0xC2B2AE3D27D4EB4F)
+        code = (code ^ (code >> np.uint64(29))) * np.uint64(0xBF58476D1CE4E5B9) + contours.letter.astype(np.uint64)
+    alive = code != code[:, contours.following]
+    found = np.zeros(flat.shape[1], bool)
+    for level, there in zip(code, alive, strict=True):
+        index = np.flatnonzero(there)
+        order = index[np.argsort(level[index], kind="stable")]
+        same = level[order][1:] == level[order][:-1]
+        found[order[1:][same]] = found[order[:-1][same]] = True
+    return found
+
+
+def _doubled(a: Floats, b: Floats, c: Floats) -> Floats:
+    """Twice the signed areas of triangles."""
+    areas: Floats = (b[..., 0] - a[..., 0]) * (c[..., 1] - a[..., 1]) - (b[..., 1] - a[..., 1]) * (c[..., 0] - a[..., 0])
+    return areas
+
+
+def _cap(contours: Contours, flat: Floats, letter: int) -> Cap | None:
+    """Points and triangles of a letter's innermost rings; None where rings cross."""
+    span = contours.letter_slice(letter)
+    if span.start == span.stop:
+        return np.empty(0, np.int64), np.empty((0, 3), np.int64)
+    alive = span.start + np.flatnonzero((flat[span] != flat[contours.following[span]]).any(axis=1))
+    if not len(alive):
+        return None
+    contour = contours.contour[alive]
+    cuts = np.flatnonzero(np.diff(contour)) + 1
+    sizes = np.diff(np.concatenate([[0], cuts, [len(alive)]]))
+    if sizes.min() < 3 or len(sizes) != contours.contour[span.stop - 1] - contours.contour[span.start] + 1:
+        return None
+    triangles = fill(flat[alive], sizes)
+    return None if triangles is None else (alive, triangles)

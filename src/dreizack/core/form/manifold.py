@@ -6,14 +6,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .body import GlyphBody
+from .glyph_body import GlyphBody
 
 
 @dataclass(frozen=True)
 class Closedness:
     """What an examination found.
 
-    ``open_edges``: directed edges without their opposite (0 on a closed, consistently wound mesh);
+    ``open_edges``: directed edges that do not stand just once with just one opposite (0 on a closed,
+    consistently wound mesh without parts that touch);
     ``folded``: triangles whose side contradicts their own normals; ``volume``: cubic metres enclosed.
     """
 
@@ -39,10 +40,9 @@ def examine(body: GlyphBody) -> Closedness:
     solid = corners[whole].astype(np.int64)
     sides = np.concatenate([solid[:, [0, 1]], solid[:, [1, 2]], solid[:, [2, 0]]])
     there, back = sides[:, 0] * (1 << 32) + sides[:, 1], sides[:, 1] * (1 << 32) + sides[:, 0]
-    codes, counts = np.unique(np.concatenate([there, back]), return_counts=True)
-    plus = np.zeros(len(codes), np.int64)
-    np.add.at(plus, np.searchsorted(codes, there), 1)
-    open_edges = int(np.abs(2 * plus - counts).sum() // 2)
+    codes, counts = np.unique(there, return_counts=True)
+    # Every directed edge stands once, and so does its opposite.
+    open_edges = int((counts != 1).sum() + (~np.isin(codes, back)).sum())
     a, b, c = (body.position[body.triangles[:, i]].astype(np.float64) for i in range(3))
     facing = np.cross(b - a, c - a)
     shading = body.normal[body.triangles].sum(axis=1)

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+
+# Steps between two points of a drawn profile.
+DRAWN_STEPS = 4
+# What a drawn profile looks like before anybody has drawn.
+DRAWN = ((0.0, 0.0), (0.15, 0.5), (0.5, 0.6), (0.7, 0.95), (1.0, 1.0))
 
 
 @dataclass(frozen=True)
@@ -40,11 +46,24 @@ class Profile:
         return Profile(self.inset, drop, outward / norm, upward / norm, _lengths(self.inset, drop))
 
 
-def profile(kind: str, reach: float, rise: float, tolerance: float) -> Profile:
+    def scaled_inset(self, factor: float) -> Profile:
+        """The same profile with its reach scaled, normals following."""
+        if self.plain or factor == 1:
+            return self
+        outward, upward = self.outward.copy(), self.upward * factor
+        norm = np.hypot(outward, upward)
+        inset = self.inset * factor
+        return Profile(inset, self.drop, outward / norm, upward / norm, _lengths(inset, self.drop))
+
+
+def profile(
+    kind: str, reach: float, rise: float, tolerance: float, drawn: Sequence[tuple[float, float]] = DRAWN
+) -> Profile:
     """The profile of an edge; steps follow from ``tolerance`` in metres.
 
     ``chamfer`` is one slope; ``roundover`` a quarter ellipse that bulges, ``cove`` one that hollows;
-    ``ogee`` a cove that turns into a roundover halfway; ``step`` two stairs; ``none`` no edge.
+    ``ogee`` a cove that turns into a roundover halfway; ``step`` two stairs; ``none`` no edge;
+    ``drawn`` runs smoothly through the pairs (across, up) of ``drawn``, from (0, 0) to (1, 1).
 
     >>> p = profile("roundover", 0.02, 0.02, 0.001)
     >>> float(p.inset[-1]), float(p.drop[0])
@@ -53,7 +72,8 @@ def profile(kind: str, reach: float, rise: float, tolerance: float) -> Profile:
     if kind == "none" or reach <= 1e-7 or rise <= 1e-7:
         zero = np.zeros(1)
         return Profile(zero, zero, np.zeros(1), np.ones(1), zero)
-    across, up, outward, upward = _SHAPES[kind](max(reach, rise), tolerance)
+    shape = _drawn(drawn) if kind == "drawn" else _SHAPES[kind](max(reach, rise), tolerance)
+    across, up, outward, upward = shape
     inset, drop = reach * across, rise * (1 - up)
     inset[0], drop[-1] = 0.0, 0.0
     # Normals of the unit shape, stretched with it.
@@ -114,8 +134,36 @@ def _step(size: float, tolerance: float) -> Shape:
     return np.array(across), np.array(up), np.array(outward), np.array(upward)
 
 
+def _drawn(points: Sequence[tuple[float, float]]) -> Shape:
+    """A curve through points that never turns back: a monotone cubic over the length of their polygon.
+
+    (Fritsch and Carlson, Monotone Piecewise Cubic Interpolation, SIAM J. Numer. Anal. 17, 1980.)
+    """
+    at = np.asarray(points, np.float64)
+    length = np.hypot(*np.diff(at, axis=0).T)[:, None]
+    secant = np.diff(at, axis=0) / length
+    slope = np.concatenate([secant[:1], (secant[:-1] + secant[1:]) / 2, secant[-1:]])
+    # Slopes of at most three times the flatter secant keep every stretch monotone.
+    lowest = np.concatenate([secant[:1], np.minimum(secant[:-1], secant[1:]), secant[-1:]])
+    slope = np.minimum(slope, 3 * lowest)
+    t = np.linspace(0, 1, DRAWN_STEPS, endpoint=False)[None, :, None]
+    p, q, m, n = at[:-1, None], at[1:, None], (slope[:-1] * length)[:, None], (slope[1:] * length)[:, None]
+    place = (2 * t**3 - 3 * t**2 + 1) * p + (t**3 - 2 * t**2 + t) * m + (3 * t**2 - 2 * t**3) * q + (t**3 - t**2) * n
+    way = (6 * t**2 - 6 * t) * (p - q) + (3 * t**2 - 4 * t + 1) * m + (3 * t**2 - 2 * t) * n
+    place = np.concatenate([place.reshape(-1, 2), at[-1:]])
+    slope = np.concatenate([way.reshape(-1, 2), slope[-1:] * length[-1]])
+    slope[np.hypot(slope[:, 0], slope[:, 1]) < 1e-9] = (1, 1)
+    slope /= np.hypot(slope[:, 0], slope[:, 1])[:, None]
+    # Rings must move inward, if ever so little, to be told apart.
+    across = np.maximum.accumulate(np.clip(place[:, 0], 0, 1) * (1 - 1e-4) + np.linspace(0, 1e-4, len(place)))
+    across[0], across[-1] = 0.0, 1.0
+    up = np.clip(place[:, 1], 0, 1)
+    up[0], up[-1] = 0.0, 1.0
+    return across, up, np.maximum(slope[:, 1], 0), np.maximum(slope[:, 0], 0)
+
+
 _SHAPES = {"chamfer": _chamfer, "roundover": _roundover, "cove": _cove, "ogee": _ogee, "step": _step}
-PROFILES = ("none", *_SHAPES)
+PROFILES = ("none", *_SHAPES, "drawn")
 
 
 def _lengths(inset: Floats, drop: Floats) -> Floats:

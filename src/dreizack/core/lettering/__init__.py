@@ -1,10 +1,15 @@
-"""Letters: typefaces, shaping, outlines and their setting in lines.
+"""Letters: typefaces, shaping, outlines and their setting in lines and along paths.
 
 HarfBuzz shapes; what leaves this room are outlines in units of the em and places in metres.
 """
 
-from .outlines import Outline, glyph_outline
+from .brought import bring_file
+from .measure import Sturdiness, sturdiness
+from .outlines import Glyph, Outline, glyph_outline
 from .setting import Layout, set_words
-from .typefaces import Typeface, typeface, typefaces
+from .typefaces import Typeface, known, shelve, typeface, typefaces
 
-__all__ = ["Layout", "Outline", "Typeface", "glyph_outline", "set_words", "typeface", "typefaces"]
+__all__ = [
+    "Glyph", "Layout", "Outline", "Sturdiness", "Typeface", "bring_file", "glyph_outline", "known", "set_words", "shelve",
+    "sturdiness", "typeface", "typefaces",
+]

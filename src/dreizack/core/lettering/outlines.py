@@ -10,7 +10,7 @@ import numpy as np
 import pathops
 from numpy.typing import NDArray
 
-from .typefaces import typeface
+from .typefaces import Axes, typeface
 
 Floats = NDArray[np.float64]
 
@@ -33,13 +33,51 @@ class Outline:
         return len(self.controls) == 0
 
 
+@dataclass(frozen=True)
+class Glyph:
+    """A glyph of a typeface at a place on its axes."""
+
+    typeface: str
+    axes: Axes
+    number: int
+
+    @property
+    def key(self) -> str:
+        """Names its outline, whatever the typeface is called."""
+        return f"{typeface(self.typeface).fingerprint}/{self.number}/{self.axes}"
+
+
+def glyph_outline(glyph: Glyph) -> Outline:
+    """Outline of a glyph, overlaps united exactly on the curves."""
+    return _outline(glyph.key, glyph)
+
+
 @lru_cache(maxsize=4096)
-def glyph_outline(name: str, glyph: int) -> Outline:
-    """Outline of a glyph of a typeface, overlaps united exactly on the curves."""
-    face = typeface(name)
+def _outline(key: str, glyph: Glyph) -> Outline:
+    face = typeface(glyph.typeface)
     path = pathops.Path()
-    face.font.draw_glyph_with_pen(glyph, path.getPen())
+    face.font(glyph.axes).draw_glyph_with_pen(glyph.number, path.getPen())
     return outline_from_path(path, 1.0 / face.units)
+
+
+def path_from_outline(outline: Outline, scale: float) -> pathops.Path:
+    """An :class:`Outline` as a path again, at a scale."""
+    path = pathops.Path()
+    pen = path.getPen()
+    contour = -1
+    for points, line, number in zip((outline.controls * scale).tolist(), outline.line.tolist(), outline.contour.tolist(), strict=True):
+        if number != contour:
+            if contour >= 0:
+                pen.closePath()
+            pen.moveTo(points[0])
+            contour = number
+        if line:
+            pen.lineTo(points[3])
+        else:
+            pen.curveTo(points[1], points[2], points[3])
+    if contour >= 0:
+        pen.closePath()
+    return path
 
 
 def outline_from_path(path: pathops.Path, scale: float) -> Outline:

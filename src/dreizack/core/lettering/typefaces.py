@@ -1,4 +1,4 @@
-"""The typefaces that ship with the application, all under the SIL Open Font License."""
+"""Typefaces: those that ship with the application, all under the SIL Open Font License, and those brought along."""
 
 from __future__ import annotations
 
@@ -10,39 +10,90 @@ from pathlib import Path
 import uharfbuzz as hb
 
 SHIPPED = Path(__file__).parent / "shipped"
+Axes = tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True)
+class AxisInfo:
+    """An axis of a variable typeface (OpenType fvar)."""
+
+    tag: str
+    label: str
+    low: float
+    default: float
+    high: float
 
 
 @dataclass(frozen=True)
 class Typeface:
-    """A font file; lengths are handed out in units of the em."""
+    """A font file; lengths are handed out in units of the em. ``number`` counts the fonts of a collection."""
 
     name: str
     label: str
     kind: str
     path: Path = field(repr=False)
+    number: int = 0
+    brought: bool = False
 
     @cached_property
-    def font(self) -> hb.Font:
-        return hb.Font(hb.Face(self.path.read_bytes()))
+    def face(self) -> hb.Face:
+        return hb.Face(self.path.read_bytes(), self.number)
+
+    def font(self, axes: Axes = ()) -> hb.Font:
+        """The font at a place on its axes."""
+        known = self._fonts
+        if axes not in known:
+            if len(known) > 512:
+                known.clear()
+            font = hb.Font(self.face)
+            if axes:
+                font.set_variations(dict(axes))
+            known[axes] = font
+        return known[axes]
+
+    @cached_property
+    def _fonts(self) -> dict[Axes, hb.Font]:
+        return {}
 
     @cached_property
     def units(self) -> int:
         """Font units an em."""
-        return int(self.font.face.upem)
+        return int(self.face.upem)
 
     @cached_property
     def fingerprint(self) -> str:
         """Hash of the file: names everything made from it."""
-        return hashlib.blake2b(self.path.read_bytes(), digest_size=12).hexdigest()
+        return hashlib.blake2b(self.path.read_bytes() + bytes([self.number % 256]), digest_size=12).hexdigest()
 
     @cached_property
     def cap_height(self) -> float:
         """Height of a capital in ems (OpenType OS/2 sCapHeight, else the height of an H)."""
-        stated = self.font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
-        if not stated:
-            extents = self.font.get_glyph_extents(self.font.get_nominal_glyph(ord("H")) or 0)
-            stated = extents.y_bearing if extents else 0.7 * self.units
+        font = self.font()
+        stated = font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
+        if not stated or stated <= 0:
+            extents = font.get_glyph_extents(font.get_nominal_glyph(ord("H")) or 0)
+            stated = extents.y_bearing if extents and extents.y_bearing > 0 else 0.7 * self.units
         return float(stated) / self.units
+
+    @cached_property
+    def axes(self) -> tuple[AxisInfo, ...]:
+        return tuple(
+            AxisInfo(axis.tag, self.face.get_name(axis.name_id) or axis.tag, axis.min_value, axis.default_value, axis.max_value)
+            for axis in self.face.axis_infos
+        )
+
+    @cached_property
+    def features(self) -> frozenset[str]:
+        """OpenType features the typeface knows, by tag."""
+        return frozenset(
+            tag
+            for table in ("GSUB", "GPOS")
+            for script in (self.face.get_table_script_tags(table) or [])
+            for tag in self.face.get_language_feature_tags(table, self.face.get_table_script_tags(table).index(script))
+        )
+
+    def has(self, character: str) -> bool:
+        return bool(self.font().get_nominal_glyph(ord(character)))
 
 
 _SHIPPED = [
@@ -61,13 +112,46 @@ _SHIPPED = [
     ("baloo-2", "Baloo 2 ExtraBold", "rounded, Devanagari", "Baloo2_800ExtraBold.ttf"),
 ]
 _ALL = {name: Typeface(name, label, kind, SHIPPED / file) for name, label, kind, file in _SHIPPED}
+_FALLBACKS = ("noto-sans", "amiri", "baloo-2")
+_shelves: list[Path] = []
+
+
+def shelve(folder: Path) -> None:
+    """Offer the typefaces of a folder too: those people brought (see ``brought``)."""
+    if folder not in _shelves:
+        _shelves.append(folder)
 
 
 def typefaces() -> list[Typeface]:
-    """Every typeface on offer, by name."""
-    return list(_ALL.values())
+    """Every typeface on offer: those shipped, then those brought."""
+    brought = [_brought(path.stem) for shelf in _shelves for path in sorted(shelf.glob("*.json"))]
+    return [*_ALL.values(), *(face for face in brought if face is not None)]
+
+
+def known(name: str) -> bool:
+    return name in _ALL or _brought(name) is not None
 
 
 def typeface(name: str) -> Typeface:
     """The typeface of this name, or the first one where it is not known (a shot may outlive a font)."""
-    return _ALL.get(name, _ALL["anton"])
+    return _ALL.get(name) or _brought(name) or _ALL["anton"]
+
+
+_taken: dict[str, Typeface] = {}
+
+
+def _brought(name: str) -> Typeface | None:
+    from .brought import on_shelf
+
+    if name not in _taken:
+        for shelf in _shelves:
+            face = on_shelf(shelf, name)
+            if face is not None:
+                _taken[name] = face
+                break
+    return _taken.get(name)
+
+
+def fallback(character: str) -> Typeface | None:
+    """A shipped typeface that has a character."""
+    return next((_ALL[name] for name in _FALLBACKS if _ALL[name].has(character)), None)

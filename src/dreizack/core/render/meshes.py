@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..form import PARTS
+from ..form.placed import placed
 from ..scene import BodyStore, TitleState
 
 Floats = NDArray[np.float32]
@@ -23,33 +24,31 @@ class PartMesh:
     triangles: NDArray[np.uint32]
 
 
-def title_parts(title: TitleState, bodies: BodyStore) -> dict[str, PartMesh]:
-    """Parts of a title that have any triangles, in the title's own space."""
-    letters = bodies.letters(title.form)
-    parts = {}
-    for part in PARTS:
-        pieces, base = [], 0
-        for letter in letters:
-            body = bodies.get(letter.body)
-            if body is None:
-                continue
+def title_parts(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], PartMesh]:
+    """Meshes of a title in its own space by finish and part; those without triangles are left out."""
+    letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(title.form)]
+    pieces: dict[tuple[int, str], list[tuple[Floats, Floats, Floats, NDArray[np.int64]]]] = {}
+    for letter, body in letters:
+        if body is None:
+            continue
+        position, normal = placed(body.position, body.normal, letter.matrix)
+        for part in PARTS:
             triangles = body.part(part)
             if not len(triangles):
                 continue
             low, high = int(triangles.min()), int(triangles.max()) + 1
-            shift = np.array([letter.x, letter.y, 0], dtype=np.float32)
-            pieces.append((body.position[low:high] + shift, body.normal[low:high], body.uv[low:high], triangles - low + base))
-            base += high - low
-        if pieces:
-            position, normal, uv, triangles = (np.concatenate(column) for column in zip(*pieces, strict=True))
-            parts[part] = PartMesh(position, normal, uv, triangles.astype(np.uint32))
-    return parts
+            mesh = (position[low:high], normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low)
+            pieces.setdefault((letter.finish, part), []).append(mesh)
+    return {key: _joined(pieces[key]) for key in sorted(pieces, key=lambda key: (key[0], PARTS.index(key[1])))}
+
+
+def _joined(meshes: list[tuple[Floats, Floats, Floats, NDArray[np.int64]]]) -> PartMesh:
+    shifts = np.cumsum([0, *(len(mesh[0]) for mesh in meshes[:-1])])
+    triangles = np.concatenate([mesh[3] + shift for mesh, shift in zip(meshes, shifts, strict=True)])
+    position, normal, uv = (np.concatenate([mesh[i] for mesh in meshes]) for i in range(3))
+    return PartMesh(position, normal, uv, triangles.astype(np.uint32))
 
 
 def moved(mesh: PartMesh, matrix: NDArray[np.float64]) -> tuple[Floats, Floats]:
-    """Position and normal in the world; normals by the inverse transpose."""
-    linear = matrix[:3, :3].astype(np.float32)
-    position = mesh.position @ linear.T + matrix[:3, 3].astype(np.float32)
-    normal = mesh.normal @ np.linalg.inv(matrix[:3, :3]).astype(np.float32)
-    normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-12)
-    return position, normal
+    """Position and normal in the world."""
+    return placed(mesh.position, mesh.normal, matrix)

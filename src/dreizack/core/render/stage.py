@@ -27,7 +27,7 @@ class Stage:
         self.sensors: dict[tuple[int, int], Any] = {}
         self.state: FrameState | None = None
         self._cast: Any = None
-        self._parts: dict[str, dict[str, PartMesh]] = {}
+        self._parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
 
     def show(self, state: FrameState) -> None:
@@ -80,8 +80,9 @@ class Stage:
         self._parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed = {}
         for name, parts in self._parts.items():
-            for part, mesh in parts.items():
-                scene[f"{name}_{part}"] = _mesh(f"{name}_{part}", mesh)
+            for (finish, part), mesh in parts.items():
+                at = f"{name}_{finish}_{part}"
+                scene[at] = _mesh(at, mesh)
         for name in state.lights:
             scene[f"{name}_panel"] = {
                 "type": "rectangle", "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
@@ -96,17 +97,17 @@ class Stage:
         params["surroundings.scale"] = state.surroundings_strength
         params["surroundings.to_world"] = mi.ScalarTransform4f().rotate([0, 1, 0], state.surroundings_rotation)
         for name, title in state.titles.items():
-            for part, mesh in self._parts[name].items():
-                at = f"{name}_{part}"
+            for (finish, part), mesh in self._parts[name].items():
+                at = f"{name}_{finish}_{part}"
                 placed = title.matrix.tobytes()
                 if self._placed.get(at) != placed:
                     position, normal = moved(mesh, title.matrix)
                     params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
                     params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
                     self._placed[at] = placed
-                params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour))
-                params[f"{at}.bsdf.metallic.value"] = title.metallic
-                params[f"{at}.bsdf.roughness.value"] = max(title.roughness, SMOOTHEST)
+                params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour[finish]))
+                params[f"{at}.bsdf.metallic.value"] = float(title.metallic[finish])
+                params[f"{at}.bsdf.roughness.value"] = max(float(title.roughness[finish]), SMOOTHEST)
         for name, (matrix, radiance) in state.lights.items():
             params[f"{name}_panel.to_world"] = mi.ScalarTransform4f(matrix.tolist())
             params[f"{name}_panel.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in radiance))

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..document import Shot, Title, resolve
 from ..light import panel_matrix, panel_radiance
 from ..motion import Motion
-from .bodies import Form
+from .form import Form, finishes
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -18,7 +18,8 @@ Ints = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class BakedTitle:
-    """A title over time: ``matrix`` (frames, 4, 4), finish (frames, 3), (frames,), (frames,).
+    """A title over time: ``matrix`` (frames, 4, 4), its finishes ``base_colour`` (frames, finishes, 3),
+    ``metallic`` and ``roughness`` (frames, finishes).
 
     ``forms`` holds each distinct form once, ``form`` (frames,) says which one a frame shows.
     """
@@ -64,19 +65,20 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     """Evaluate a shot at ``frames`` (all of its own by default; fractions are allowed)."""
     at = np.arange(shot.format.frames, dtype=np.float64) if frames is None else np.asarray(frames, np.float64)
     motion = Motion(shot, at)
-    focal = motion.value("/camera/focal_length")
+    focal, position = motion.value("/camera/focal_length"), motion.vector("/camera/position")
     sensor_height = shot.camera.sensor_width / shot.format.aspect
+    angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
     return Baked(
         frames=at,
-        camera_position=motion.vector("/camera/position"),
+        camera_position=position,
         camera_aim=motion.vector("/camera/aim"),
         camera_roll=motion.value("/camera/roll"),
-        camera_angle=np.degrees(2 * np.arctan(sensor_height / (2 * focal))),
+        camera_angle=angle,
         exposure=motion.value("/camera/exposure"),
         surroundings_strength=np.exp2(motion.value("/surroundings/strength")),
         surroundings_rotation=motion.value("/surroundings/rotation"),
         backdrop=motion.vector("/backdrop/colour", "rgb"),
-        titles={name: _title(motion, name, title) for name, title in shot.titles.items()},
+        titles={name: _title(motion, name, title, position, angle) for name, title in shot.titles.items()},
         lights={name: _light(motion, name) for name, light in shot.lights.items() if light.on},
         channels=motion.channels,
     )
@@ -92,45 +94,69 @@ def _light(motion: Motion, name: str) -> BakedLight:
     )
 
 
-def _title(motion: Motion, name: str, title: Title) -> BakedTitle:
+def _title(motion: Motion, name: str, title: Title, camera: Floats, angle: Floats) -> BakedTitle:
     at = f"/things/{name}"
-    forms, form = _forms(motion, at, title)
+    matrix = place_matrix(
+        motion.vector(f"{at}/place/position"), motion.vector(f"{at}/place/rotation"), motion.value(f"{at}/place/scale"),
+    )
+    forms, form = _forms(motion, at, title, matrix, camera, angle)
+    worn = finishes(title)
     return BakedTitle(
-        matrix=place_matrix(
-            motion.vector(f"{at}/place/position"), motion.vector(f"{at}/place/rotation"),
-            motion.value(f"{at}/place/scale"),
-        ),
-        base_colour=motion.vector(f"{at}/finish/base_colour", "rgb"),
-        metallic=motion.value(f"{at}/finish/metallic"),
-        roughness=motion.value(f"{at}/finish/roughness"),
+        matrix=matrix,
+        base_colour=np.stack([motion.vector(f"{at}{finish}/base_colour", "rgb") for finish in worn], axis=1),
+        metallic=np.stack([motion.value(f"{at}{finish}/metallic") for finish in worn], axis=1),
+        roughness=np.stack([motion.value(f"{at}{finish}/roughness") for finish in worn], axis=1),
         forms=forms,
         form=form,
     )
 
 
-_SHAPING = (
-    "setting/size", "setting/tracking", "setting/leading", "body/depth",
-    "body/front/reach", "body/front/rise", "body/back/reach", "body/back/rise",
-)
-
-
-def _forms(motion: Motion, at: str, title: Title) -> tuple[list[Form], Ints]:
+def _forms(
+    motion: Motion, at: str, title: Title, matrix: Floats, camera: Floats, angle: Floats
+) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
-    if any(motion.keyed(f"{at}/{value}") for value in _SHAPING):
-        values = np.round(np.stack([motion.value(f"{at}/{value}") for value in _SHAPING], axis=1), 6)
-        distinct, index = np.unique(values, axis=0, return_inverse=True)
-    else:
-        distinct = np.array([[float(resolve(motion.shot, f"{at}/{value}")) for value in _SHAPING]])
-        index = np.zeros(len(motion.frames), np.int64)
-    setting, body = title.setting, title.body
-    forms = [
-        Form(
-            title.words, setting.typeface, size, tracking, leading, setting.align, depth,
-            (body.front.profile, front_reach, front_rise), (body.back.profile, back_reach, back_rise), body.direction,
-        )
-        for size, tracking, leading, depth, front_reach, front_rise, back_reach, back_rise in distinct.tolist()
+    chords = _chords(motion.shot, title, matrix, camera, angle)
+    keyed = [
+        pointer for pointer in motion.channels
+        if pointer.startswith(f"{at}/") and not pointer.startswith(f"{at}/place/") and "/finish/" not in pointer
     ]
+    columns = [np.round(motion.value(pointer), 6) for pointer in keyed]
+    faces = title.path.kind != "none" and title.path.stance == "bulging" and title.path.facing == "camera"
+    if faces:
+        seen = np.einsum("fij,fj->fi", np.linalg.inv(matrix), np.column_stack([camera, np.ones(len(camera))]))[:, :3]
+        columns += list(np.round(seen, 4).T)
+    if not columns:
+        return [Form(title, chords)], np.zeros(len(motion.frames), np.int64)
+    distinct, index = np.unique(np.stack(columns, axis=1), axis=0, return_inverse=True)
+    forms = []
+    for row in distinct.tolist():
+        shown = title.model_copy(deep=True)
+        for pointer, value in zip(keyed, row, strict=False):
+            _put(shown, pointer[len(at) :], value)
+        forms.append(Form(shown, chords, (row[-3], row[-2], row[-1]) if faces else None))
     return forms, index.reshape(-1).astype(np.int64)
+
+
+def _put(title: Title, pointer: str, value: float) -> None:
+    """Set a value without validating again what its channel keeps within limits."""
+    parent, _, last = pointer.rpartition("/")
+    resolve(title, parent).__dict__[last] = value
+
+
+def _chords(shot: Shot, title: Title, matrix: Floats, camera: Floats, angle: Floats) -> float:
+    """Metres that chords may stray from curves: the title's tolerance in pixels at the closest approach of the camera.
+
+    Rounded down to a power of two, so that bodies stay the same while the camera moves a little.
+    """
+    scale = np.linalg.norm(matrix[:, :3, 0], axis=1)
+    lines = title.words.split("\n")
+    # Radius of a circle around the words; a letter is about as wide as it is high.
+    size = title.setting.size
+    radius = scale * 0.5 * size * np.hypot(max(map(len, lines)), len(lines) * title.setting.leading)
+    away = np.maximum(np.linalg.norm(camera - matrix[:, :3, 3], axis=1) - radius, 0.5 * size * scale)
+    pixel = 2 * away * np.tan(np.radians(angle) / 2) / shot.format.height / np.maximum(scale, 1e-9)
+    wished = float(pixel.min()) * title.body.tolerance
+    return float(np.exp2(np.floor(np.log2(np.clip(wished, 2e-5 * size, 4e-3 * size)))))
 
 
 def place_matrix(position: Floats, rotation: Floats, scale: Floats) -> Floats:

@@ -1,64 +1,44 @@
-"""Forms and the bodies of their letters, each made once and named by its content."""
+"""The bodies of forms, each made once and named by its content."""
 
 from __future__ import annotations
 
 import hashlib
 import threading
-from collections import OrderedDict, deque
+from collections import OrderedDict, defaultdict, deque
 from collections.abc import Iterable
-from dataclasses import astuple, dataclass
-from functools import lru_cache
+from dataclasses import dataclass
 
-from ..form import GlyphBody, build_bodies, profile
-from ..lettering import Layout, glyph_outline, set_words, typeface
+import numpy as np
+from numpy.typing import NDArray
 
-# Share of the depth that lies before the plane of the words.
-FORWARD = {"both": 0.5, "forward": 1.0, "back": 0.0}
-# Chords stay within this share of the em: a quarter pixel for a capital a third of 1080 high.
-TOLERANCE_EMS = 0.0006
+from ..document import Deformation, Edge
+from ..form import GlyphBody, Profile, build_bodies, profile
+from ..form.deform import PIECES, deformed
+from ..form.refine import refined
+from .form import Form, Piece, Shape
 
-
-@dataclass(frozen=True)
-class Form:
-    """Everything that shapes the letters of a title at one moment; lengths in metres."""
-
-    words: str
-    typeface: str
-    size: float
-    tracking: float
-    leading: float
-    align: str
-    depth: float
-    front: tuple[str, float, float]
-    back: tuple[str, float, float]
-    direction: str = "both"
-
-    def layout(self) -> Layout:
-        """The words, set."""
-        return _layout(self.words, self.typeface, self.size, self.tracking, self.leading, self.align)
-
-    def body_key(self, glyph: int) -> str:
-        """Name of one letter's body: a hash of all that shapes it."""
-        shape = (typeface(self.typeface).fingerprint, glyph, self.size, self.depth, self.direction, self.front, self.back)
-        return hashlib.blake2b(repr(shape).encode(), digest_size=12).hexdigest()
-
-    @property
-    def key(self) -> str:
-        """Name of the whole form."""
-        return hashlib.blake2b(repr(astuple(self)).encode(), digest_size=12).hexdigest()
-
-
-_layout = lru_cache(maxsize=256)(set_words)
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
 class LetterBody:
-    """One letter of a set title: its body's name, its place in metres, the character it stands for."""
+    """One body of a form: its name, its ``matrix`` (4, 4) in the title, the character it stands for, its finish."""
 
     body: str
-    x: float
-    y: float
+    matrix: Floats
     source: int
+    finish: int
+
+
+@dataclass(frozen=True)
+class _Order:
+    """A body that is wanted: one piece in one shape."""
+
+    name: str
+    piece: Piece
+    shape: Shape
+    matrix: Floats
+    finish: int
 
 
 class BodyStore:
@@ -66,6 +46,7 @@ class BodyStore:
 
     def __init__(self, limit: int = 4096) -> None:
         self._bodies: OrderedDict[str, GlyphBody] = OrderedDict()
+        self._forms: OrderedDict[str, list[LetterBody]] = OrderedDict()
         self._built: deque[tuple[int, str]] = deque(maxlen=512)
         self._count = 0
         self._limit = limit
@@ -73,14 +54,19 @@ class BodyStore:
 
     def letters(self, form: Form) -> list[LetterBody]:
         """The letters of a form; bodies not yet known are built together."""
-        layout = form.layout()
-        names = {int(g): form.body_key(int(g)) for g in dict.fromkeys(layout.glyphs.tolist())}
-        self._build(form, layout.em, names)
-        return [
-            LetterBody(names[int(glyph)], float(place[0]), float(place[1]), int(source))
-            for glyph, place, source in zip(layout.glyphs, layout.places, layout.sources, strict=True)
-            if not self._bodies[names[int(glyph)]].empty
-        ]
+        with self._lock:
+            known = self._forms.get(form.key)
+            if known is not None and all(letter.body in self._bodies for letter in known):
+                for letter in known:
+                    self._bodies.move_to_end(letter.body)
+                return known
+            letters = self._made(form)
+            self._forms[form.key] = letters
+            while len(self._forms) > 512:
+                self._forms.popitem(last=False)
+            while len(self._bodies) > max(self._limit, len(letters)):
+                self._bodies.popitem(last=False)
+            return letters
 
     def get(self, name: str) -> GlyphBody | None:
         """A body by name, if it is (still) here."""
@@ -103,20 +89,99 @@ class BodyStore:
         """Sources of the letters whose edges had to be limited."""
         return {letter.source for letter in letters if (b := self.get(letter.body)) is not None and b.limited}
 
-    def _build(self, form: Form, em: float, names: dict[int, str]) -> None:
-        with self._lock:
-            lacking = [glyph for glyph, name in names.items() if name not in self._bodies]
-            tolerance = em * TOLERANCE_EMS
-            front, back = (profile(kind, reach, rise, tolerance) for kind, reach, rise in (form.front, form.back))
-            if form.front == form.back:
-                back = front
-            outlines = [glyph_outline(form.typeface, glyph) for glyph in lacking]
-            built = build_bodies(outlines, em, form.depth, front, back, tolerance, FORWARD[form.direction]) if lacking else []
-            for glyph, body in zip(lacking, built, strict=True):
-                self._bodies[names[glyph]] = body
-                self._count += 1
-                self._built.append((self._count, names[glyph]))
-            for name in names.values():
-                self._bodies.move_to_end(name)
-            while len(self._bodies) > max(self._limit, len(names)):
-                self._bodies.popitem(last=False)
+    def _made(self, form: Form) -> list[LetterBody]:
+        orders = list(_orders(form))
+        self._build(orders, form.chords)
+        orders = [order for order in orders if not self._bodies[order.name].empty]
+        if form.thing.deformations and orders:
+            orders = self._deform(orders, form.thing.deformations)
+        return [LetterBody(o.name, o.matrix, o.piece.source, o.finish) for o in orders]
+
+    def _keep(self, name: str, body: GlyphBody) -> None:
+        self._bodies[name] = body
+        self._count += 1
+        self._built.append((self._count, name))
+
+    def _build(self, orders: list[_Order], tolerance: float) -> None:
+        """Build what is lacking, pieces of one size and shape together."""
+        lacking: dict[tuple[float, str], dict[str, _Order]] = defaultdict(dict)
+        for order in orders:
+            if order.name in self._bodies:
+                self._bodies.move_to_end(order.name)
+            else:
+                lacking[order.piece.em, order.shape.key][order.name] = order
+        for (em, _), wanted in lacking.items():
+            shape = next(iter(wanted.values())).shape
+            front, back = edge_profile(shape.front, tolerance), edge_profile(shape.back, tolerance)
+            built = build_bodies(
+                [order.piece.outline for order in wanted.values()], em, shape.depth, front, back, tolerance, shape.forward,
+                (shape.front.counter, shape.back.counter),
+            )
+            for name, body in zip(wanted, built, strict=True):
+                self._keep(name, body)
+
+    def _deform(self, orders: list[_Order], deformations: list[Deformation]) -> list[_Order]:
+        """Orders for the deformed bodies, each back in the frame of its letter."""
+        recipe = repr([(o.name, o.matrix.tolist(), o.piece.source, o.piece.word, o.piece.line) for o in orders])
+        recipe += repr([d.model_dump_json() for d in deformations])
+        stem = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
+        renamed = [_Order(f"{stem}-{i}", o.piece, o.shape, o.matrix, o.finish) for i, o in enumerate(orders)]
+        if all(order.name in self._bodies for order in renamed):
+            return renamed
+        bodies = [self._bodies[order.name] for order in orders]
+        for how in deformations:
+            bodies = _deformed(bodies, orders, how)
+        for order, body in zip(renamed, bodies, strict=True):
+            self._keep(order.name, body)
+        return renamed
+
+
+def edge_profile(edge: Edge, tolerance: float) -> Profile:
+    """The profile of an edge, at a tolerance in metres."""
+    return profile(edge.profile, edge.reach, edge.rise, tolerance, edge.drawn)
+
+
+def _orders(form: Form) -> Iterable[_Order]:
+    chords = form.chords
+    for shape, place, finish in form.shapes:
+        shift = np.eye(4)
+        shift[2, 3] = place
+        for piece in form.pieces.listed:
+            piece_of_shape = form.shelled(piece, finish) if finish else piece
+            recipe = f"{piece_of_shape.key}/{piece.em}/{shape.key}/{chords}"
+            name = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
+            yield _Order(name, piece_of_shape, shape, piece.matrix @ shift if place else piece.matrix, finish or piece.finish)
+
+
+def _deformed(bodies: list[GlyphBody], orders: list[_Order], how: Deformation) -> list[GlyphBody]:
+    groups = {"letter": range(len(orders)), "word": [o.piece.word for o in orders], "line": [o.piece.line for o in orders], "title": [0] * len(orders)}
+    own = how.over == "letter"
+    matrices = [np.eye(4) if own else o.matrix for o in orders]
+    axis = np.eye(3)["xyz".index(how.axis)]
+    # Extents along the axis say how fine the cuts must be.
+    numbers = np.unique(list(groups[how.over]), return_inverse=True)[1]
+    ends = np.array([_extent(body, matrix, axis) for body, matrix in zip(bodies, matrices, strict=True)])
+    low, high = np.full(numbers.max() + 1, np.inf), np.full(numbers.max() + 1, -np.inf)
+    np.minimum.at(low, numbers, ends[:, 0])
+    np.maximum.at(high, numbers, ends[:, 1])
+    steps = np.maximum((high - low) * max(abs(how.end - how.start), 0.02) / PIECES, 1e-6)[numbers]
+    cut = [refined(body, matrix[:3, :3].T @ axis, float(step)) for body, matrix, step in zip(bodies, matrices, steps, strict=True)]
+    sizes = [len(body.position) for body in cut]
+    turned = [np.linalg.inv(matrix[:3, :3]).T for matrix in matrices]
+    position = np.concatenate([body.position @ m[:3, :3].T + m[:3, 3] for body, m in zip(cut, matrices, strict=True)])
+    normal = np.concatenate([body.normal @ t.T for body, t in zip(cut, turned, strict=True)])
+    moved, facing = deformed(position, normal, np.repeat(numbers, sizes), how)
+    made = []
+    for body, matrix, start in zip(cut, matrices, np.cumsum([0, *sizes[:-1]]), strict=True):
+        span = slice(start, start + len(body.position))
+        back = np.linalg.inv(matrix)
+        place = moved[span] @ back[:3, :3].T + back[:3, 3]
+        face = facing[span] @ matrix[:3, :3]
+        face /= np.maximum(np.linalg.norm(face, axis=1, keepdims=True), 1e-12)
+        made.append(GlyphBody(place.astype(np.float32), face.astype(np.float32), body.uv, body.triangles, body.ends, body.limited))
+    return made
+
+
+def _extent(body: GlyphBody, matrix: Floats, axis: Floats) -> tuple[float, float]:
+    along = body.position @ (matrix[:3, :3].T @ axis) + float(matrix[:3, 3] @ axis)
+    return float(along.min()), float(along.max())

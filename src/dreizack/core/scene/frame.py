@@ -11,20 +11,22 @@ from numpy.typing import NDArray
 
 from ..document import Shot
 from .bake import Baked
-from .bodies import Form
+from .form import Form
 
 Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
 class TitleState:
-    """A title at one frame: form, ``matrix`` (4, 4), base colour (3,), metallic, roughness."""
+    """A title at one frame: form, ``matrix`` (4, 4), and its finishes: base colour (finishes, 3), metallic
+    and roughness (finishes,).
+    """
 
     form: Form
     matrix: Floats
     base_colour: Floats
-    metallic: float
-    roughness: float
+    metallic: Floats
+    roughness: Floats
 
 
 @dataclass(frozen=True)
@@ -49,7 +51,7 @@ class FrameState:
         seen = (
             self.camera_position.tolist(), self.camera_aim.tolist(), self.camera_roll, self.angle, self.studio,
             self.surroundings_strength, self.surroundings_rotation,
-            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.metallic, t.roughness) for t in self.titles.values()],
+            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.metallic.tolist(), t.roughness.tolist()) for t in self.titles.values()],
             [(m.tolist(), r.tolist()) for m, r in self.lights.values()],
         )
         return fingerprint(seen)
@@ -73,7 +75,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         titles={
             name: TitleState(
                 t.forms[int(t.form[index])], t.matrix[index], t.base_colour[index],
-                float(t.metallic[index]), float(t.roughness[index]),
+                t.metallic[index], t.roughness[index],
             )
             for name, t in baked.titles.items()
         },

@@ -7,7 +7,8 @@ from numpy.typing import NDArray
 
 from ..document import Shot, Vector
 from .bake import bake
-from .bodies import BodyStore, Form
+from .bodies import BodyStore
+from .form import Form
 
 Floats = NDArray[np.float64]
 
@@ -43,7 +44,7 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
 def _points(form: Form, matrix: Floats, bodies: BodyStore) -> Floats:
     """Every point (n, 3) of the letters in the world."""
     letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(form)]
-    placed = [body.position + np.array([letter.x, letter.y, 0.0]) for letter, body in letters if body is not None]
+    placed = [body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3] for letter, body in letters if body is not None]
     if not placed:
         return np.empty((0, 3))
     local = np.concatenate(placed)

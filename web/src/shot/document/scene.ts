@@ -1,13 +1,26 @@
 import { gotBytes, type Schemas } from "../../api/client";
 import { unpack, type NamedArray } from "../../api/block";
 
-/** Where a letter of a title stands: its body's name, x, y, and the character it comes from. */
-export type Letter = [body: string, x: number, y: number, source: number];
+/** A letter of a title: its body's name, its row-major matrix in the title, the character it comes from, its finish. */
+export interface Letter {
+  body: string;
+  matrix: Float32Array;
+  source: number;
+  finish: number;
+}
+
+interface FormFacts {
+  start: number;
+  bodies: string[];
+  sources: number[];
+  finishes: number[];
+}
 
 interface TitleFacts {
-  forms: Letter[][];
+  forms: FormFacts[];
   limited: number[];
   missing: string;
+  borrowed: string;
 }
 
 interface SceneFacts {
@@ -66,10 +79,22 @@ export class Scene {
     return this.arrays.get(name)!.data as Float32Array;
   }
 
+  /** The letters of a title at a frame; the same list as long as the form is the same. */
   letters(title: string, frame: number): Letter[] {
     const forms = this.facts.titles[title]?.forms ?? [];
-    return forms[this.at(`title/${title}/form`, frame)[0] ?? 0] ?? forms[0] ?? [];
+    const number = Math.min(this.at(`title/${title}/form`, frame)[0] ?? 0, forms.length - 1);
+    const known = `${title}/${number}`;
+    let made = this.made.get(known);
+    if (!made) {
+      const { start, bodies, sources, finishes } = forms[number] ?? { start: 0, bodies: [], sources: [], finishes: [] };
+      const matrices = this.all(`title/${title}/letters`);
+      made = bodies.map((body, i) => ({ body, matrix: matrices.subarray((start + i) * 16, (start + i + 1) * 16), source: sources[i]!, finish: finishes[i]! }));
+      this.made.set(known, made);
+    }
+    return made;
   }
+
+  private readonly made = new Map<string, Letter[]>();
 }
 
 const bodies = new Map<string, LetterBody>();
@@ -96,7 +121,7 @@ export async function sendEdit(shot: string, edit: Schemas["EditWish"]): Promise
 
 /** Names of the bodies that a scene shows first. */
 export const firstBodies = (scene: Scene): string[] =>
-  Object.keys(scene.facts.titles).flatMap((title) => scene.letters(title, 0).map((letter) => letter[0]));
+  Object.keys(scene.facts.titles).flatMap((title) => scene.letters(title, 0).map((letter) => letter.body));
 
 /** Fetch the bodies that letters name and that are not here yet; true when any came. */
 export async function fetchBodies(names: Iterable<string>, signal?: AbortSignal): Promise<boolean> {

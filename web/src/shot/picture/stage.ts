@@ -21,7 +21,8 @@ export interface CameraPose {
 
 interface TitleNode {
   group: THREE.Group;
-  material: THREE.MeshStandardMaterial;
+  /** One a finish. */
+  materials: THREE.MeshStandardMaterial[];
   shown: unknown;
 }
 
@@ -123,14 +124,14 @@ export class LiveStage {
     for (const [name, node] of this.titles) {
       if (names.includes(name)) continue;
       this.world.remove(node.group);
-      node.material.dispose();
+      for (const material of node.materials) material.dispose();
       this.titles.delete(name);
     }
     const lacking: string[] = [];
     for (const name of names) {
       let node = this.titles.get(name);
       if (!node) {
-        node = { group: new THREE.Group(), material: new THREE.MeshStandardMaterial(), shown: null };
+        node = { group: new THREE.Group(), materials: [], shown: null };
         node.group.name = name;
         node.group.matrixAutoUpdate = false;
         this.titles.set(name, node);
@@ -138,27 +139,30 @@ export class LiveStage {
       }
       const at = `title/${name}`;
       const letters = scene.letters(name, frame);
+      const colours = scene.at(`${at}/base_colour`, frame);
+      const [metallic, roughness] = [scene.at(`${at}/metallic`, frame), scene.at(`${at}/roughness`, frame)];
+      while (node.materials.length < metallic.length) node.materials.push(new THREE.MeshStandardMaterial());
+      node.materials.slice(0, metallic.length).forEach((material, i) => {
+        material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
+        material.metalness = metallic[i]!;
+        material.roughness = Math.max(0.03, roughness[i]!);
+      });
       if (node.shown !== letters) {
-        const ready = letters.filter(([body]) => bodyOf(body));
+        const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {
           node.group.clear();
-          for (const [body, x, y, source] of letters) {
-            const mesh = new THREE.Mesh(this.geometry(body), node.material);
-            mesh.position.set(x, y, 0);
+          for (const { body, matrix, source, finish } of letters) {
+            const mesh = new THREE.Mesh(this.geometry(body), node.materials[finish] ?? node.materials[0]);
+            mesh.matrix.fromArray(matrix).transpose();
             mesh.userData = { thing: name, source, body };
-            mesh.updateMatrix();
             mesh.matrixAutoUpdate = false;
             node.group.add(mesh);
           }
           node.shown = letters;
-        } else lacking.push(...letters.map(([body]) => body));
+        } else lacking.push(...letters.map(({ body }) => body));
       }
       node.group.matrix.fromArray(scene.at(`${at}/matrix`, frame)).transpose();
       node.group.matrixWorldNeedsUpdate = true;
-      const [r, g, b] = scene.at(`${at}/base_colour`, frame);
-      node.material.color.setRGB(r!, g!, b!, THREE.LinearSRGBColorSpace);
-      node.material.metalness = scene.at(`${at}/metallic`, frame)[0]!;
-      node.material.roughness = Math.max(0.03, scene.at(`${at}/roughness`, frame)[0]!);
     }
     if (lacking.length) this.onLacking(lacking);
   }
@@ -275,7 +279,7 @@ export class LiveStage {
       if (!body) continue;
       for (let i = 0; i < 8; i++) {
         const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
-        corner.set(from(0) + mesh.position.x, from(1) + mesh.position.y, from(2)).applyMatrix4(node.group.matrix);
+        corner.set(from(0), from(1), from(2)).applyMatrix4((mesh as THREE.Mesh).matrix).applyMatrix4(node.group.matrix);
         corner.project(this.camera);
         if (corner.z > 1) continue;
         const [x, y] = [(corner.x + 1) / 2, (1 - corner.y) / 2];

@@ -283,12 +283,12 @@ function place(m: ArrayLike<number>, [x, y, z]: [number, number, number]): [numb
 
 function letterBoxes(scene: Scene, title: string, frame: number): [number, number, number][][] {
   const matrix = scene.at(`title/${title}/matrix`, frame);
-  return scene.letters(title, frame).flatMap(([name, x, y]) => {
-    const body = bodyOf(name);
+  return scene.letters(title, frame).flatMap((letter) => {
+    const body = bodyOf(letter.body);
     if (!body) return [];
     const corners = Array.from({ length: 8 }, (_, i) => {
       const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
-      return place(matrix, [from(0) + x, from(1) + y, from(2)]);
+      return place(matrix, place(letter.matrix, [from(0), from(1), from(2)]));
     });
     return [corners];
   });

@@ -1,0 +1,152 @@
+"""Typefaces people bring: read in a confined process, checked, and put on a shelf of their own."""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import io
+import json
+import os
+import re
+import struct
+from pathlib import Path
+
+import uharfbuzz as hb
+from fontTools.ttLib import TTCollection, TTFont
+
+from ..confine import confined
+from .typefaces import Typeface
+
+MAX_FONT_BYTES = 40_000_000
+MAX_UNPACKED = 120_000_000
+MAX_FONTS = 24
+MAX_GLYPHS = 66_000
+
+
+def bring_file(data: bytes, shelf: Path) -> list[Typeface]:
+    """Read a font file (TTF, OTF, TTC, WOFF, WOFF2; variable ones too) and put its fonts on the shelf.
+
+    ValueError with a sentence for files that hold no usable font.
+    """
+    if len(data) > MAX_FONT_BYTES:
+        raise ValueError(f"the font file is larger than {MAX_FONT_BYTES // 1_000_000} MB")
+    answer = confined("dreizack.core.lettering.brought:read", data, what="font file")
+    (length,) = struct.unpack_from("<I", answer)
+    facts, at = json.loads(answer[4 : 4 + length]), 4 + length
+    shelf.mkdir(parents=True, exist_ok=True)
+    faces = []
+    for fact in facts:
+        font = answer[at : at + fact.pop("bytes")]
+        at += len(font)
+        digest = hashlib.blake2b(font, digest_size=4).hexdigest()
+        slug = re.sub(r"[^a-z0-9]+", "-", fact["label"].lower()).strip("-")[:40] or "font"
+        name = f"{slug}-{digest}"
+        _whole(shelf / f"{name}.font", font)
+        _whole(shelf / f"{name}.json", json.dumps(fact).encode())
+        faces.append(on_shelf(shelf, name))
+    return [face for face in faces if face is not None]
+
+
+def on_shelf(shelf: Path, name: str) -> Typeface | None:
+    """A typeface of a shelf by name."""
+    if not re.fullmatch(r"[a-z0-9-]{1,80}", name):
+        return None
+    try:
+        facts = json.loads((shelf / f"{name}.json").read_bytes())
+    except (OSError, ValueError):
+        return None
+    path = shelf / f"{name}.font"
+    return Typeface(name, str(facts.get("label", name)), str(facts.get("kind", "brought")), path, 0, True) if path.exists() else None
+
+
+def _whole(path: Path, data: bytes) -> None:
+    """Write a file so that it is there whole or not at all."""
+    part = path.with_name(f".{path.name}.{os.getpid()}")
+    try:
+        part.write_bytes(data)
+        os.replace(part, path)
+    except OSError:
+        with contextlib.suppress(OSError):
+            part.unlink()
+        raise
+
+
+def read(data: bytes) -> bytes:
+    """In the confined process: facts (JSON, its length in four bytes before it) and plain fonts, end to end."""
+    facts, fonts = [], []
+    for font in _fonts(data):
+        out = io.BytesIO()
+        font.flavor = None
+        try:
+            label, kind = _named(font), _kind(font)
+            font.save(out, reorderTables=None)
+        except Exception as why:
+            raise ValueError("the font file is damaged: a table in it cannot be read; save or download it anew") from why
+        plain = out.getvalue()
+        if len(plain) > MAX_UNPACKED:
+            raise ValueError(f"the font unpacks to more than {MAX_UNPACKED // 1_000_000} MB")
+        _try(plain)
+        facts.append({"label": label, "kind": kind, "bytes": len(plain)})
+        fonts.append(plain)
+    head = json.dumps(facts).encode()
+    return struct.pack("<I", len(head)) + head + b"".join(fonts)
+
+
+def _fonts(data: bytes) -> list[TTFont]:
+    if data[:4] not in (b"\0\1\0\0", b"OTTO", b"true", b"ttcf", b"wOFF", b"wOF2"):
+        raise ValueError("this is no font file; bring TTF, OTF, TTC, WOFF or WOFF2")
+    try:
+        collected = data[:4] == b"ttcf"
+        fonts = list(TTCollection(io.BytesIO(data), lazy=False).fonts) if collected else [TTFont(io.BytesIO(data), lazy=False)]
+        if len(fonts) > MAX_FONTS:
+            raise ValueError(f"the collection holds more than {MAX_FONTS} fonts")
+        for font in fonts:
+            if "cmap" not in font or not any(table in font for table in ("glyf", "CFF ", "CFF2")):
+                raise ValueError("the font has no outlines that can be extruded; colour or bitmap fonts have no shape")
+    except ValueError:
+        raise
+    except Exception as why:
+        raise ValueError("the font file is damaged or cut short; save or download it anew") from why
+    return fonts
+
+
+def _named(font: TTFont) -> str:
+    names = font.get("name")
+    family = names and (names.getDebugName(16) or names.getDebugName(1))
+    style = names and (names.getDebugName(17) or names.getDebugName(2))
+    text = " ".join(str(part) for part in (family, style) if part and part != "Regular")
+    return re.sub(r"[^\x20-\x7e\xa0-\uffff]", "", text)[:80].strip() or "Unnamed font"
+
+
+_SERIFS = {"rounded": (15,), "grotesque": (11, 12, 13), "slab serif": (6, 7, 8), "serif": (2, 3, 4, 5, 9, 10)}
+
+
+def _kind(font: TTFont) -> str:
+    """The class of a typeface, from its PANOSE classification (OpenType OS/2)."""
+    kinds = []
+    panose = font["OS/2"].panose if "OS/2" in font else None
+    if panose is not None:
+        if panose.bFamilyType == 3:
+            kinds.append("script")
+        elif panose.bFamilyType == 2:
+            serif = panose.bSerifStyle
+            kinds.append(next((kind for kind, numbers in _SERIFS.items() if serif in numbers), ""))
+            if panose.bProportion == 9:
+                kinds.append("monospaced")
+    if "fvar" in font:
+        kinds.append("variable")
+    return ", ".join(kind for kind in kinds if kind) or "brought"
+
+
+def _try(plain: bytes) -> None:
+    """Draw glyphs with the shaper itself, so that whatever fails does so here."""
+    face = hb.Face(plain)
+    if not 0 < face.glyph_count <= MAX_GLYPHS or not 16 <= face.upem <= 16384:
+        raise ValueError("the font states sizes that cannot be; it is damaged")
+    font = hb.Font(face)
+    drawn = 0
+    for number in range(0, face.glyph_count, max(1, face.glyph_count // 400)):
+        extents = font.get_glyph_extents(number)
+        drawn += bool(extents and extents.width)
+    if not drawn:
+        raise ValueError("none of the font's glyphs has a shape")
