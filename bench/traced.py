@@ -6,6 +6,7 @@ import statistics
 import time
 from collections.abc import Iterator
 from multiprocessing.connection import Connection
+from pathlib import Path
 
 from dreizack.demo import demo_shots
 from dreizack.work.looking import Picture, Wish, start_looking
@@ -15,7 +16,7 @@ from .figure import Figure
 
 def measure() -> Iterator[Figure]:
     shot = demo_shots()["main-title"]
-    process, pipe = start_looking()
+    process, pipe = start_looking(Path("/nonexistent"))
     number = 0
 
     def wish(width: int, height: int) -> tuple[float, float]:

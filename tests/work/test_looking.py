@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator
 from multiprocessing.connection import Connection
+from pathlib import Path
 from typing import Any
 
 import cv2
@@ -17,7 +18,7 @@ from dreizack.work.looking import Picture, Wish, start_looking
 
 @pytest.fixture(scope="module")
 def pipe() -> Iterator[Connection]:
-    process, ours = start_looking()
+    process, ours = start_looking(Path("/nonexistent"))
     yield ours
     ours.send(None)
     process.join(timeout=10)

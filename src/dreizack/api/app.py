@@ -14,8 +14,10 @@ from starlette.responses import Response
 
 from .. import __version__
 from ..core.scene import BodyStore
+from ..core.shelf import shelve
 from ..store import open_store
-from . import deliveries, live, productions, scene, shots, vocabulary
+from . import deliveries, library, live, productions, scene, shots, vocabulary
+from .library import LIBRARY
 from .limits import BodyLimit
 from .posters import Posters
 from .problems import add_problem_handlers
@@ -28,12 +30,14 @@ WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool = True) -> FastAPI:
     """The application on a database and a data folder; ``looking`` starts the traced view's process."""
 
+    shelve(data / LIBRARY)
+
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         store = open_store(address)
         jobs = procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=address))
         jobs.open()
-        views = TracedViews(enabled=looking)
+        views = TracedViews(looking, data / LIBRARY)
         hub = live.Hub(address)
         app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), hub)
         await hub.open(app.state.services)
@@ -50,9 +54,9 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         title="Dreizack", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None,
         openapi_url="/api/openapi.json", separate_input_output_schemas=False,
     )
-    app.add_middleware(BodyLimit, most=9 * 1024 * 1024)
+    app.add_middleware(BodyLimit, most=9 * 1024 * 1024, brought=64 * 1024 * 1024)
     add_problem_handlers(app)
-    for room in (vocabulary, productions, shots, scene, deliveries, live):
+    for room in (vocabulary, library, productions, shots, scene, deliveries, live):
         app.include_router(room.router, prefix="/api")
     if web and web.is_dir():
         _serve_web(app, web)

@@ -12,18 +12,19 @@ class TooLarge(Exception):
 
 
 class BodyLimit:
-    """Refuses request bodies above ``most`` bytes with 413."""
+    """Refuses request bodies above ``most`` bytes with 413; what is brought to the library may have ``brought``."""
 
-    def __init__(self, app: ASGIApp, most: int) -> None:
-        self.app, self.most = app, most
+    def __init__(self, app: ASGIApp, most: int, brought: int) -> None:
+        self.app, self.most, self.brought = app, most, brought
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        most = self.brought if scope["path"].startswith("/api/library/") else self.most
         stated = next((v for k, v in scope["headers"] if k == b"content-length"), b"0")
-        if stated.isdigit() and int(stated) > self.most:
-            await self._refuse(scope, receive, send)
+        if stated.isdigit() and int(stated) > most:
+            await self._refuse(most, scope, receive, send)
             return
         seen, begun = 0, False
 
@@ -31,7 +32,7 @@ class BodyLimit:
             nonlocal seen
             message = await receive()
             seen += len(message.get("body", b""))
-            if seen > self.most:
+            if seen > most:
                 raise TooLarge
             return message
 
@@ -44,8 +45,8 @@ class BodyLimit:
             await self.app(scope, counted, watched)
         except TooLarge:
             if not begun:
-                await self._refuse(scope, receive, send)
+                await self._refuse(most, scope, receive, send)
 
-    async def _refuse(self, scope: Scope, receive: Receive, send: Send) -> None:
-        answer = problem(413, "Too large", f"a request may carry at most {self.most // 1024 // 1024} MB")
+    async def _refuse(self, most: int, scope: Scope, receive: Receive, send: Send) -> None:
+        answer = problem(413, "Too large", f"a request may carry at most {most // 1024 // 1024} MB")
         await answer(scope, receive, send)

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
+from ..core.confine import Confined
 from ..core.document import EditRefused, ShotFileError
 from ..core.media import OrderError
 from ..store import Conflict, NotThere
@@ -66,6 +67,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(ShotFileError)
     async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
         return problem(422, "The shot file was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(Confined)
+    async def unreadable(_: Request, why: Confined) -> JSONResponse:
+        return problem(422, "The file was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(OrderError)
     async def order(_: Request, why: OrderError) -> JSONResponse:

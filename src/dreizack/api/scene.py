@@ -70,7 +70,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         pieces = title.forms[0].pieces
         titles[name] = {
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
-            "borrowed": pieces.borrowed,
+            "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
         }
     for name, light in baked.lights.items():
         at = f"light/{name}"

@@ -7,6 +7,7 @@ import itertools
 import threading
 from collections.abc import Callable
 from multiprocessing.connection import Connection
+from pathlib import Path
 from typing import Any
 
 from ..work.looking import Wish, start_looking
@@ -17,8 +18,8 @@ Receiver = Callable[[Any], None]
 class TracedViews:
     """Owns the tracing process, and starts it again should it die."""
 
-    def __init__(self, enabled: bool) -> None:
-        self.enabled = enabled
+    def __init__(self, enabled: bool, library: Path) -> None:
+        self.enabled, self.library = enabled, library
         self._receivers: dict[str, Receiver] = {}
         self._wishes: dict[str, Wish] = {}
         self._numbers = itertools.count(1)
@@ -61,7 +62,7 @@ class TracedViews:
 
     def _serve(self) -> None:
         while not self._closed:
-            self._process, pipe = start_looking()
+            self._process, pipe = start_looking(self.library)
             with self._sending:
                 self._pipe = pipe
                 for wish in list(self._wishes.values()):

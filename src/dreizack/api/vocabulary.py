@@ -6,7 +6,6 @@ from typing import Any
 
 from fastapi import APIRouter
 from pydantic import BaseModel
-from starlette.responses import FileResponse, Response
 
 from ..core.document import Finish, describe
 from ..core.finish import PRESETS
@@ -14,7 +13,6 @@ from ..core.lettering import Typeface, typefaces
 from ..core.light import STUDIOS
 from ..core.optics import SHOULDER_START
 from ..core.render import QUALITIES
-from ..store import NotThere
 from .problems import PROBLEMS
 
 router = APIRouter(tags=["vocabulary"], responses=PROBLEMS)
@@ -85,12 +83,3 @@ def vocabulary() -> Vocabulary:
         formats=[FormatChoice(label=label, width=w, height=h) for label, w, h in FORMATS],
         rates=[FrameRate(num=num, den=den) for num, den in RATES], shoulder_start=SHOULDER_START,
     )
-
-
-@router.get("/typefaces/{name}/font", response_class=Response)
-def font(name: str) -> Response:
-    """The font file of a typeface, so that lists can show words in it."""
-    found = next((t for t in typefaces() if t.name == name), None)
-    if found is None:
-        raise NotThere("there is no typeface of this name; the vocabulary lists them")
-    return FileResponse(found.path, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"})

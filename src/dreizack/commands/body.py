@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from ..core.document import Body, Edge, Finish, Setting, Title
 from ..core.exchange import BODY_FORMATS, write_body
 from ..core.form import PROFILES
-from ..core.lettering import bring_file, known, shelve, typefaces
+from ..core.lettering import bring_file, known, typefaces
 from ..core.media.stills import whole_file
 from ..core.scene import Form
 
@@ -62,7 +62,6 @@ def _font(wish: str, shelf: Path) -> str:
     path = Path(wish)
     if not path.is_file():
         raise ValueError(f"'{wish}' is neither a font file nor one of {', '.join(face.name for face in typefaces())}")
-    shelve(shelf)
     return bring_file(path.read_bytes(), shelf)[0].name
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -11,6 +12,8 @@ from tqdm import tqdm
 from ..core.document import ShotFileError, read_shot
 from ..core.media import Order, OrderError, Progress, deliver, parse_frames, parse_size
 from ..core.media.order import is_numbered
+from ..core.shelf import shelve
+from .places import ROOT
 
 
 def render(shot_file: str, out: str, frames: str | None, size: str | None, quality: str) -> int:
@@ -18,6 +21,9 @@ def render(shot_file: str, out: str, frames: str | None, size: str | None, quali
     source, target = Path(shot_file), Path(out)
     try:
         shot = read_shot(source.read_bytes())
+        # Typefaces, pictures and meshes a shot needs lie beside it, or where the application keeps them.
+        shelve(source.resolve().parent / "library")
+        shelve(Path(os.environ.get("DREIZACK_DATA", ROOT / ".dreizack" / "data")) / "library")
         numbered = is_numbered(target)
         order = Order(*parse_frames(frames, shot), *parse_size(size, shot), quality).check(shot, movie=not numbered)
         if not target.parent.is_dir():

@@ -14,6 +14,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
+from pathlib import Path
 from typing import Any
 
 import cv2
@@ -23,6 +24,7 @@ from ..core.document import Shot
 from ..core.optics import develop
 from ..core.render import Progressive, Stage, Stopped
 from ..core.scene import BodyStore, FrameState, bake, frame_state
+from ..core.shelf import shelve
 
 MEMORY = 12 * 1024**3
 STAGES = 4
@@ -173,8 +175,9 @@ class Looker:
             self.pipe.send(picture)
 
 
-def _process(pipe: Connection) -> None:
+def _process(pipe: Connection, library: str) -> None:
     os.nice(3)
+    shelve(Path(library))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
         _warm()
@@ -197,11 +200,11 @@ def _warm() -> None:
         progressive.view("fast")
 
 
-def start_looking() -> tuple[multiprocessing.process.BaseProcess, Connection]:
-    """Start the process; the other end of its pipe."""
+def start_looking(library: Path) -> tuple[multiprocessing.process.BaseProcess, Connection]:
+    """Start the process; the other end of its pipe. What people brought lies in ``library``."""
     context = multiprocessing.get_context("spawn")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_process, args=(theirs,), daemon=True, name="looking")
+    process = context.Process(target=_process, args=(theirs, str(library)), daemon=True, name="looking")
     process.start()
     theirs.close()
     return process, ours

@@ -19,6 +19,7 @@ from typing import Any
 from uuid import UUID
 
 from ..core.render import Stopped
+from ..core.shelf import shelve
 from ..store import FrameFolder, open_store
 from .courtesy import Courtesy
 from .delivery import Deliveries
@@ -87,6 +88,7 @@ def _process(pipe: Connection, address: str, data: str) -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     store = open_store(address, size=2)
     folder = Path(data)
+    shelve(folder / "library")
     deliveries = Deliveries(store, folder / "deliveries", FrameFolder(folder / "frames"))
     courtesy = Courtesy(folder)
     with contextlib.suppress(EOFError, BrokenPipeError):

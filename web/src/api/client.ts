@@ -57,6 +57,12 @@ export async function gotBytes(address: string, init?: RequestInit): Promise<Arr
   return response.arrayBuffer();
 }
 
+/** Bring a file: its bytes as they are; what the core made of it comes back. */
+export async function bringFile(address: string, file: Blob): Promise<unknown> {
+  const answer = await gotBytes(address, { method: "POST", headers: { "Content-Type": "application/octet-stream" }, body: file });
+  return JSON.parse(new TextDecoder().decode(answer)) as unknown;
+}
+
 function plainProblem(response: Response): Problem {
   return { title: "Not possible", status: response.status, detail: `The server answered ${response.status}.`, faults: [] };
 }

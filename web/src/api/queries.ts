@@ -9,7 +9,7 @@ export type Delivery = Schemas["Delivery"];
 /** One value of the document as the interface needs it. */
 export interface ValueInfo {
   pointer: string;
-  kind: "number" | "colour" | "choice" | "switch" | "text";
+  kind: "number" | "colour" | "choice" | "switch" | "text" | "list";
   group: string;
   label: string;
   tells: string;
@@ -20,11 +20,21 @@ export interface ValueInfo {
   low?: number;
   high?: number;
   choices?: string[];
+  /** Value beside it on which it hangs. */
+  when?: string;
+  /** Of a list: kind of its items, and how many there may be. */
+  item?: string;
+  most?: number;
 }
 
 export function useVocabulary(): Vocabulary | undefined {
   return useQuery({ queryKey: ["vocabulary"], queryFn: () => got(api.GET("/api/vocabulary")), staleTime: Infinity }).data;
 }
+
+const NO_TYPEFACES: Schemas["SturdyTypeface"][] = [];
+
+/** The typefaces with what was measured on them. */
+export const useTypefaces = () => useQuery({ queryKey: ["typefaces"], queryFn: () => got(api.GET("/api/typefaces")), staleTime: Infinity }).data ?? NO_TYPEFACES;
 
 export const useProductions = () =>
   useQuery({ queryKey: ["productions"], queryFn: () => got(api.GET("/api/productions")) });

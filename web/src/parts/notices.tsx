@@ -18,9 +18,10 @@ export function say(text: string, action?: Notice["action"]): void {
 }
 
 /** Say what went wrong, to what, and what to do. */
-export function sayFault(why: unknown): void {
+export function sayFault(why: unknown, about = ""): void {
   const text = why instanceof Refused || why instanceof Unreachable ? why.message : `Something unexpected happened: ${String(why)}`;
-  useNotices.setState({ notice: { id: ++count, text: text.charAt(0).toUpperCase() + text.slice(1), fault: true } });
+  const sentence = text.charAt(0).toUpperCase() + text.slice(1);
+  useNotices.setState({ notice: { id: ++count, text: about ? `${about}: ${sentence}` : sentence, fault: true } });
 }
 
 export function Notices() {

@@ -1,7 +1,7 @@
 import { create } from "zustand";
 
 /** What is pointed at: a thing by its id, or one of the parts every shot has. */
-export type Pointed = { thing: string; part?: string } | "camera" | "surroundings" | "backdrop" | "shot";
+export type Pointed = { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";
 
 /** The address below which the values of what is pointed at lie. */
 export function addressOf(pointed: Pointed): string {
@@ -9,6 +9,9 @@ export function addressOf(pointed: Pointed): string {
 }
 
 export const samePointed = (a: Pointed, b: Pointed): boolean => addressOf(a) === addressOf(b);
+
+/** How much of a title moves by itself when it is dragged. */
+export type Single = "title" | "line" | "word" | "letter";
 
 export interface ChosenKey {
   pointer: string;
@@ -27,11 +30,14 @@ export interface View {
   chosen: ChosenKey[];
   unfolded: Set<string>;
   delivering: boolean;
+  single: Single;
+  /** Whether gaps between letters can be dragged in the picture. */
+  kerning: boolean;
 }
 
 const FRESH: View = {
   frame: 0, playing: false, loop: true, traced: false, plot: true, pointed: "shot", typing: null, chosen: [],
-  unfolded: new Set(), delivering: false,
+  unfolded: new Set(), delivering: false, single: "title", kerning: false,
 };
 
 /** How one looks at the shot; nothing of it is stored in the shot. */

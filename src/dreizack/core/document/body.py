@@ -23,11 +23,12 @@ class Edge(Section):
     profile: Literal["none", "chamfer", "roundover", "cove", "ogee", "step", "drawn"] = choice(
         "roundover", label="profile", tells="The shape of the edge, from the wall to the face."
     )
-    reach: float = number(0.018, 0, 5, label="reach", unit="m", step=0.0005, tells="How far the edge reaches into the face.")
-    rise: float = number(0.018, 0, 5, label="rise", unit="m", step=0.0005, tells="How far the edge reaches down the wall.")
+    reach: float = number(0.018, 0, 5, label="reach", unit="m", step=0.0005, tells="How far the edge reaches into the face.", when="profile!=none")
+    rise: float = number(0.018, 0, 5, label="rise", unit="m", step=0.0005, tells="How far the edge reaches down the wall.", when="profile!=none")
     counter: float = number(
         1.0, 0, 4, label="counter reach", unit="× reach", step=0.005,
         tells="Reach around the holes of letters; below 1 keeps them open.",
+        when="profile!=none"
     )
     drawn: list[tuple[Share, Share]] = Field(
         default=[(0.0, 0.0), (0.15, 0.5), (0.5, 0.6), (0.7, 0.95), (1.0, 1.0)], min_length=2, max_length=32
@@ -49,8 +50,8 @@ class Outlines(Section):
     spread: float = number(0.0, -1, 1, label="spread", unit="m", step=0.0005, tells="Grows the letters, or shrinks them below 0.")
     join: Literal["mitre", "round", "bevel"] = choice("mitre", label="join", tells="How corners grow: pointed, round, or cut off.")
     hollow: bool = switch(False, label="hollow", tells="Keeps only a line along the outline.")
-    width: float = number(0.02, 0.001, 1, label="line width", unit="m", step=0.0005, tells="Width of the line that is kept.")
-    side: Literal["inside", "centre", "outside"] = choice("inside", label="line side", tells="On which side of the outline the line lies.")
+    width: float = number(0.02, 0.001, 1, label="line width", unit="m", step=0.0005, tells="Width of the line that is kept.", when="hollow=true")
+    side: Literal["inside", "centre", "outside"] = choice("inside", label="line side", tells="On which side of the outline the line lies.", when="hollow=true")
     weld: bool = switch(False, label="weld", tells="Joins letters that touch into one body: for scripts and tight tracking.")
 
 

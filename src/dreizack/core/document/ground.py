@@ -15,29 +15,35 @@ class Section(BaseModel):
 
 def number(
     default: float, low: float, high: float, *, label: str, tells: str,
-    unit: str = "", step: float = 0.01, keyable: bool = True,
+    unit: str = "", step: float = 0.01, keyable: bool = True, when: str = "",
 ) -> Any:
     """A numeric value with everything an interface needs to show it.
 
-    ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging.
+    ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging; ``when``
+    names the value beside it on which it depends, and which ones of that it needs: ``kind=arc,drawn``.
     """
-    extra: dict[str, Any] = {"unit": unit, "step": step, "keyable": keyable}
+    extra: dict[str, Any] = {"unit": unit, "step": step, "keyable": keyable, **_depends(when)}
     return Field(default, ge=low, le=high, title=label, description=tells, json_schema_extra=extra)
 
 
-def choice(default: str, *, label: str, tells: str) -> Any:
+def _depends(when: str) -> dict[str, Any]:
+    return {"when": when} if when else {}
+
+
+def choice(default: str, *, label: str, tells: str, when: str = "") -> Any:
     """One of a few named possibilities; it cannot be keyed."""
-    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False})
+    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)})
 
 
-def switch(default: bool, *, label: str, tells: str) -> Any:
+def switch(default: bool, *, label: str, tells: str, when: str = "") -> Any:
     """Something that is on or off; it cannot be keyed."""
-    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False})
+    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)})
 
 
-def text(default: str, *, label: str, tells: str, longest: int = 200) -> Any:
+def text(default: str, *, label: str, tells: str, longest: int = 200, when: str = "") -> Any:
     """A line of text; it cannot be keyed."""
-    return Field(default, max_length=longest, title=label, description=tells, json_schema_extra={"keyable": False})
+    extra: dict[str, Any] = {"keyable": False, **_depends(when)}
+    return Field(default, max_length=longest, title=label, description=tells, json_schema_extra=extra)
 
 
 class Vector(Section):

@@ -98,17 +98,20 @@ class Path(Section):
 
     kind: Literal["none", "arc", "drawn"] = choice("none", label="line", tells="What the words run along: a straight line, an arc, or a line you draw.")
     stance: Literal["upright", "lying", "bulging"] = choice(
-        "upright", label="stance", tells="Standing on the line, laid on the floor with it, or bulging towards the camera."
+        "upright", label="stance", tells="Standing on the line, laid on the floor with it, or bulging towards the camera.",
+        when="kind=arc,drawn"
     )
     facing: Literal["outward", "camera", "parallel"] = choice(
-        "outward", label="facing", tells="Where each letter of bulging words faces: outward from the line, at the camera, or all one way."
+        "outward", label="facing", tells="Where each letter of bulging words faces: outward from the line, at the camera, or all one way.",
+        when="stance=bulging"
     )
-    radius: float = number(1.5, -500, 500, label="radius", unit="m", step=0.01, tells="Radius of the arc; negative curves the other way.")
+    radius: float = number(1.5, -500, 500, label="radius", unit="m", step=0.01, tells="Radius of the arc; negative curves the other way.", when="kind=arc")
     sweep: float = number(
-        0.0, 0, 720, label="sweep", unit="°", step=0.5, tells="Spreads the words over this angle of the arc; 0 keeps their own spacing."
+        0.0, 0, 720, label="sweep", unit="°", step=0.5, tells="Spreads the words over this angle of the arc; 0 keeps their own spacing.",
+        when="kind=arc"
     )
-    offset: float = number(0.0, -500, 500, label="offset", unit="m", step=0.005, tells="Moves the words along the line.")
-    drawn: str = text("M-1 0C-0.5 0.4 0.5 0.4 1 0", label="drawn", tells="The drawn line in metres, as SVG path data.", longest=8000)
+    offset: float = number(0.0, -500, 500, label="offset", unit="m", step=0.005, tells="Moves the words along the line.", when="kind=arc,drawn")
+    drawn: str = text("M-1 0C-0.5 0.4 0.5 0.4 1 0", label="drawn", tells="The drawn line in metres, as SVG path data.", longest=8000, when="kind=drawn")
 
     @field_validator("drawn")
     @classmethod

@@ -53,11 +53,11 @@ def _words(name: str, field: FieldInfo) -> dict[str, Any]:
 def _shape(field: FieldInfo) -> dict[str, Any]:
     extra = field.json_schema_extra if isinstance(field.json_schema_extra, dict) else {}
     if field.annotation is bool:
-        return {"kind": "switch", "keyable": False}
+        return {"kind": "switch", **extra}
     if get_origin(field.annotation) is Literal:
-        return {"kind": "choice", "choices": list(get_args(field.annotation)), "keyable": False}
+        return {"kind": "choice", "choices": list(get_args(field.annotation)), **extra}
     if field.annotation is str:
-        return {"kind": "text", "keyable": False}
+        return {"kind": "text", **extra}
     low = next(m.ge for m in field.metadata if hasattr(m, "ge"))
     high = next(m.le for m in field.metadata if hasattr(m, "le"))
     return {"kind": "number", "low": low, "high": high, **extra}

@@ -58,7 +58,7 @@ def combined(a: Outline, b: Outline, how: pathops.PathOp) -> Outline:
     return outline_from_path(result, 1 / UNITS)
 
 
-def moved(outline: Outline, scale: float, shift: Sequence[float]) -> Outline:
+def moved(outline: Outline, scale: float, shift: Sequence[float] | NDArray[np.float64]) -> Outline:
     """The outline scaled, then moved."""
     return Outline(outline.controls * scale + np.asarray(shift, np.float64), outline.line, outline.contour)
 

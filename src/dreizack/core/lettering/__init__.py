@@ -7,9 +7,9 @@ from .brought import bring_file
 from .measure import Sturdiness, sturdiness
 from .outlines import Glyph, Outline, glyph_outline
 from .setting import Layout, set_words
-from .typefaces import Typeface, known, shelve, typeface, typefaces
+from .typefaces import Typeface, known, typeface, typefaces
 
 __all__ = [
-    "Glyph", "Layout", "Outline", "Sturdiness", "Typeface", "bring_file", "glyph_outline", "known", "set_words", "shelve",
+    "Glyph", "Layout", "Outline", "Sturdiness", "Typeface", "bring_file", "glyph_outline", "known", "set_words",
     "sturdiness", "typeface", "typefaces",
 ]

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import contextlib
 import hashlib
 import io
 import json
-import os
 import re
 import struct
 from pathlib import Path
@@ -14,8 +12,10 @@ from pathlib import Path
 import uharfbuzz as hb
 from fontTools.ttLib import TTCollection, TTFont
 
-from ..confine import confined
-from .typefaces import Typeface
+from ..confine import Confined, confined
+from ..shelf import shelve
+from ..shelf.files import put
+from .typefaces import Typeface, typeface
 
 MAX_FONT_BYTES = 40_000_000
 MAX_UNPACKED = 120_000_000
@@ -26,49 +26,24 @@ MAX_GLYPHS = 66_000
 def bring_file(data: bytes, shelf: Path) -> list[Typeface]:
     """Read a font file (TTF, OTF, TTC, WOFF, WOFF2; variable ones too) and put its fonts on the shelf.
 
-    ValueError with a sentence for files that hold no usable font.
+    Confined, with a sentence, for files that hold no usable font.
     """
     if len(data) > MAX_FONT_BYTES:
-        raise ValueError(f"the font file is larger than {MAX_FONT_BYTES // 1_000_000} MB")
+        raise Confined(f"the font file is larger than {MAX_FONT_BYTES // 1_000_000} MB")
     answer = confined("dreizack.core.lettering.brought:read", data, what="font file")
     (length,) = struct.unpack_from("<I", answer)
     facts, at = json.loads(answer[4 : 4 + length]), 4 + length
-    shelf.mkdir(parents=True, exist_ok=True)
-    faces = []
+    names = []
     for fact in facts:
         font = answer[at : at + fact.pop("bytes")]
         at += len(font)
         digest = hashlib.blake2b(font, digest_size=4).hexdigest()
-        slug = re.sub(r"[^a-z0-9]+", "-", fact["label"].lower()).strip("-")[:40] or "font"
-        name = f"{slug}-{digest}"
-        _whole(shelf / f"{name}.font", font)
-        _whole(shelf / f"{name}.json", json.dumps(fact).encode())
-        faces.append(on_shelf(shelf, name))
-    return [face for face in faces if face is not None]
-
-
-def on_shelf(shelf: Path, name: str) -> Typeface | None:
-    """A typeface of a shelf by name."""
-    if not re.fullmatch(r"[a-z0-9-]{1,80}", name):
-        return None
-    try:
-        facts = json.loads((shelf / f"{name}.json").read_bytes())
-    except (OSError, ValueError):
-        return None
-    path = shelf / f"{name}.font"
-    return Typeface(name, str(facts.get("label", name)), str(facts.get("kind", "brought")), path, 0, True) if path.exists() else None
-
-
-def _whole(path: Path, data: bytes) -> None:
-    """Write a file so that it is there whole or not at all."""
-    part = path.with_name(f".{path.name}.{os.getpid()}")
-    try:
-        part.write_bytes(data)
-        os.replace(part, path)
-    except OSError:
-        with contextlib.suppress(OSError):
-            part.unlink()
-        raise
+        slug = re.sub(r"[^a-z0-9]+", "-", fact["label"].lower()).strip("-")[:40].strip("-") or "font"
+        names.append(f"{slug}-{digest}")
+        put(shelf / f"{names[-1]}.font", font)
+        put(shelf / f"{names[-1]}.json", json.dumps(fact).encode())
+    shelve(shelf)
+    return [typeface(name) for name in names]
 
 
 def read(data: bytes) -> bytes:

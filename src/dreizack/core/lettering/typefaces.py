@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+import json
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
 
 import uharfbuzz as hb
+
+from ..shelf import find, shelves
 
 SHIPPED = Path(__file__).parent / "shipped"
 Axes = tuple[tuple[str, float], ...]
@@ -113,18 +116,9 @@ _SHIPPED = [
 ]
 _ALL = {name: Typeface(name, label, kind, SHIPPED / file) for name, label, kind, file in _SHIPPED}
 _FALLBACKS = ("noto-sans", "amiri", "baloo-2")
-_shelves: list[Path] = []
-
-
-def shelve(folder: Path) -> None:
-    """Offer the typefaces of a folder too: those people brought (see ``brought``)."""
-    if folder not in _shelves:
-        _shelves.append(folder)
-
-
 def typefaces() -> list[Typeface]:
     """Every typeface on offer: those shipped, then those brought."""
-    brought = [_brought(path.stem) for shelf in _shelves for path in sorted(shelf.glob("*.json"))]
+    brought = [_brought(path.stem) for shelf in shelves() for path in sorted(shelf.glob("*.font"))]
     return [*_ALL.values(), *(face for face in brought if face is not None)]
 
 
@@ -141,15 +135,13 @@ _taken: dict[str, Typeface] = {}
 
 
 def _brought(name: str) -> Typeface | None:
-    from .brought import on_shelf
-
     if name not in _taken:
-        for shelf in _shelves:
-            face = on_shelf(shelf, name)
-            if face is not None:
-                _taken[name] = face
-                break
-    return _taken.get(name)
+        path, facts = find(f"{name}.font"), find(f"{name}.json")
+        if path is None or facts is None:
+            return None
+        told = json.loads(facts.read_bytes())
+        _taken[name] = Typeface(name, str(told["label"]), str(told["kind"]), path, 0, True)
+    return _taken[name]
 
 
 def fallback(character: str) -> Typeface | None:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ..document import Body, Edge, Outlines, Shell, Title
 from ..form.outlines import moved, touching, united, worked
-from ..lettering import Layout, Outline, glyph_outline, set_words
+from ..lettering import Outline, glyph_outline, set_words
 from ..lettering.placing import letter_matrices
 
 Floats = NDArray[np.float64]
@@ -115,9 +115,7 @@ class Form:
         """The outline of a piece as the shell that wears a finish has it."""
         number = finish - (len(self.shapes) - len(self.thing.shells)) - sum(1 for s in self.thing.ranges if s.own_finish)
         shell = self.thing.shells[number]
-        return replace(
-            piece, key=f"{piece.key}+{shell.offset}", outline=_worked(piece.key, piece.outline, piece.em, Outlines(spread=shell.offset))
-        )
+        return _worked(piece, Outlines(spread=shell.offset))
 
 
 _known: OrderedDict[str, Pieces] = OrderedDict()
@@ -136,20 +134,19 @@ def title_pieces(title: Title, camera: tuple[float, float, float] | None = None)
         own += section.own_finish
         numbers.append(own if section.own_finish else 0)
     layout = set_words(title.words, title.setting, title.ranges, numbers)
-    outlines = [_worked(glyph.key, glyph_outline(glyph), float(em), title.outlines) for glyph, em in zip(layout.glyphs, layout.ems, strict=True)]
-    keys = [f"{glyph.key}|{title.outlines.model_dump_json() if _works(title.outlines) else ''}" for glyph in layout.glyphs]
+    outlines = [glyph_outline(glyph) for glyph in layout.glyphs]
     centres = np.array([_centre(o) * em for o, em in zip(outlines, layout.ems, strict=True)]).reshape(-1, 2)
     matrices = letter_matrices(layout, title.setting, title.path, centres, None if camera is None else np.array(camera))
     listed = [
-        Piece(key, outline, float(em), matrix, int(source), int(word), int(line), int(finish))
-        for key, outline, em, matrix, source, word, line, finish in zip(
-            keys, outlines, layout.ems, matrices, layout.sources, layout.word, layout.line, layout.finish, strict=True
+        Piece(glyph.key, outline, float(em), matrix, int(source), int(word), int(line), int(finish))
+        for glyph, outline, em, matrix, source, word, line, finish in zip(
+            layout.glyphs, outlines, layout.ems, matrices, layout.sources, layout.word, layout.line, layout.finish, strict=True
         )
         if not outline.empty
     ]
     if title.outlines.weld:
-        listed = _welded(listed, layout, matrices, outlines)
-    return Pieces(listed, layout.missing, layout.borrowed)
+        listed = _welded(listed, [place for place, outline in zip(layout.places, outlines, strict=True) if not outline.empty])
+    return Pieces([_worked(piece, title.outlines) for piece in listed], layout.missing, layout.borrowed)
 
 
 def _works(work: Outlines) -> bool:
@@ -159,15 +156,17 @@ def _works(work: Outlines) -> bool:
 _outlines: OrderedDict[tuple[str, float, str], Outline] = OrderedDict()
 
 
-def _worked(key: str, outline: Outline, em: float, work: Outlines) -> Outline:
-    if outline.empty or not _works(work):
-        return outline
-    name = (key, em, work.model_dump_json(exclude={"weld"}))
+def _worked(piece: Piece, work: Outlines) -> Piece:
+    """A piece with its outline spread and hollowed."""
+    if not _works(work):
+        return piece
+    recipe = work.model_dump_json(exclude={"weld"})
+    name = (piece.key, piece.em, recipe)
     if name not in _outlines:
-        _outlines[name] = worked(outline, em, work)
+        _outlines[name] = worked(piece.outline, piece.em, work)
         while len(_outlines) > 2048:
             _outlines.popitem(last=False)
-    return _outlines[name]
+    return replace(piece, key=f"{piece.key}|{recipe}", outline=_outlines[name])
 
 
 def _centre(outline: Outline) -> Floats:
@@ -179,9 +178,8 @@ def _centre(outline: Outline) -> Floats:
     return middle
 
 
-def _welded(listed: list[Piece], layout: Layout, matrices: Floats, outlines: Sequence[Outline]) -> list[Piece]:
-    """Pieces that touch where the words are set straight, joined; they go where the first of them goes."""
-    places = [layout.places[i] for i, outline in enumerate(outlines) if not outline.empty]
+def _welded(listed: list[Piece], places: Sequence[Floats]) -> list[Piece]:
+    """Pieces that touch where the words are set straight, at ``places``, joined; they go where the first of them goes."""
     flat = [moved(piece.outline, piece.em, place) for piece, place in zip(listed, places, strict=True)]
     group = touching(flat)
     joined = []

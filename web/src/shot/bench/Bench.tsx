@@ -9,7 +9,10 @@ import { point, samePointed, useView } from "../view";
 import { Finishes } from "./Finishes";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
+import { KerningRow } from "./KerningRow";
+import { SingleOut } from "./SingleOut";
 import { TypefaceRow } from "./TypefaceRow";
+import { Words } from "./Words";
 import { useCameraCommands } from "./useCameraCommands";
 import "./bench.css";
 
@@ -152,7 +155,6 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
   const pointed = useView((s) => s.pointed);
   const { frameTitles } = useCameraCommands();
-  const [gesture] = useState(() => crypto.randomUUID());
   const named = typeof thing.pointed === "object";
   const lit = typeof pointed === "object" && pointed.part ? LIT[pointed.part] : undefined;
   const words = String(useAt(`${thing.at}/words`) ?? "");
@@ -177,15 +179,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
             />
           </label>
           {thing.kind === "title" && (
-            <textarea
-              className="plain-input words"
-              aria-label="Words of the title"
-              value={words}
-              rows={Math.min(5, words.split("\n").length + 1)}
-              maxLength={600}
-              placeholder="Type the words"
-              onChange={(e) => session.edit([{ op: "replace", path: `${thing.at}/words`, value: e.target.value }], gesture)}
-            />
+            <Words at={thing.at} words={words} />
           )}
         </section>
       )}
@@ -200,11 +194,13 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
         infos={infos}
         base={thing.at}
         lit={lit}
+        folding={thing.kind === "title"}
         without={["/setting/typeface"]}
         before={{
           setting: <TypefaceRow at={`${thing.at}/setting/typeface`} words={words} />,
           finish: <Finishes at={`${thing.at}/finish`} />,
         }}
+        after={{ setting: <KerningRow at={thing.at} />, place: <SingleOut at={thing.at} /> }}
       />
     </>
   );

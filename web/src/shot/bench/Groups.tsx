@@ -1,8 +1,11 @@
-import { useEffect, useRef, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { ValueInfo } from "../../api/queries";
-import { useAt } from "../document/context";
+import { Icon } from "../../parts/Icon";
+import { useAt, useShotState } from "../document/context";
+import { valueAt } from "../document/pointer";
+import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
-import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TripleRow } from "./Rows";
+import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TextRow, TripleRow } from "./Rows";
 
 interface Props {
   infos: ValueInfo[];
@@ -11,49 +14,99 @@ interface Props {
   lit?: string;
   /** Put above the values of a group. */
   before?: Record<string, ReactNode>;
+  /** Put below the values of a group. */
+  after?: Record<string, ReactNode>;
   /** Values shown by something better. */
   without?: string[];
+  /** Whether groups can be folded. */
+  folding?: boolean;
 }
 
+/** Groups that most titles do without start folded. */
+const RARE = ["ranges", "line of the words", "outline", "shells", "deformation", "sets"];
+
 /** Values of a thing by groups, in the order of work. */
-export function Groups({ infos, base, lit, before = {}, without = [] }: Props) {
+export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
   const groups = [...Map.groupBy(infos.filter((info) => !without.includes(info.pointer)), (info) => info.group)];
   return groups.map(([group, listed]) => (
-    <Group key={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit}>
+    <Group key={group} name={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group)} folding={folding} infos={listed} base={base}>
       {before[group]}
       {isTriple(listed) ? (
         <TripleRow infos={listed} base={base} name={group.split("/").at(-1)!} label={group} />
       ) : (
         listed.map((info) => <ValueRow key={info.pointer} info={info} at={base + info.pointer} />)
       )}
+      {after[group]}
     </Group>
   ));
 }
 
-const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation)\//.test(infos[0]!.pointer);
+const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
+
+/** A value hangs on one beside it: `kind=arc,drawn` or `profile!=none`. */
+function useShown(info: ValueInfo, at: string): boolean {
+  const [, name = "", not = "", wanted = ""] = /^(\w+)(!?)=(.*)$/.exec(info.when ?? "") ?? [];
+  const beside = useAt(name ? at.replace(/\/\w+$/, `/${name}`) : at);
+  return !name || wanted.split(",").includes(String(beside)) !== (not === "!");
+}
 
 function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
-  const profile = useAt(at.replace(/\/\w+$/, "/profile"));
-  // Reach and rise of an edge without a profile do nothing.
-  if (/\/(reach|rise)$/.test(at) && profile === "none") return null;
+  if (!useShown(info, at)) return null;
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;
   if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
+  if (info.kind === "text") return <TextRow info={info} at={at} />;
+  if (info.kind === "list") return <ItemList info={info} at={at} />;
   return null;
 }
 
-function Group({ title, lit, children }: { title: string; lit: boolean; children: ReactNode }) {
+interface GroupProps {
+  name: string;
+  title: string;
+  lit: boolean;
+  rare: boolean;
+  folding: boolean;
+  infos: ValueInfo[];
+  base: string;
+  children: ReactNode;
+}
+
+const folded = new Map<string, boolean>();
+
+function Group({ name, title, lit, rare, folding, infos, base, children }: GroupProps) {
   const section = useRef<HTMLElement>(null);
+  const plain = title === "" || /^(position|rotation|aim|move|turn)$/.test(title);
+  const used = useShotState((s) => rare && infos.some((info) => differs(valueAt(s.shot, base + info.pointer), info)));
+  const [open, setOpen] = useState(() => folded.get(name) ?? (!rare || used));
+  const shown = !folding || plain || open || lit;
   useEffect(() => {
     if (lit) section.current?.scrollIntoView({ block: "nearest", behavior: "smooth" });
   }, [lit]);
-  const plain = title === "" || title === "position" || title === "rotation" || title === "aim";
+  function toggle() {
+    folded.set(name, !shown);
+    setOpen(!shown);
+  }
   return (
     <section ref={section} className={`group${lit ? " lit" : ""}`} aria-label={title || undefined}>
-      {!plain && <h3>{title}</h3>}
-      {children}
+      {!plain &&
+        (folding ? (
+          <h3>
+            <button className="group-fold" aria-expanded={shown} onClick={toggle}>
+              <Icon name={shown ? "down" : "right"} size={12} />
+              {title}
+              {used && !shown && <i className="fold-used" />}
+            </button>
+          </h3>
+        ) : (
+          <h3>{title}</h3>
+        ))}
+      {shown && children}
     </section>
   );
+}
+
+function differs(value: unknown, info: ValueInfo): boolean {
+  return info.kind === "list" ? (value as unknown[] | undefined)?.length !== 0 : JSON.stringify(value) !== JSON.stringify(info.default);
 }

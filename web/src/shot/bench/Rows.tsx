@@ -86,6 +86,27 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
   );
 }
 
+/** A line of text, taken over when it is left or Enter is pressed. */
+export function TextRow({ info, at }: Row) {
+  const session = useSession();
+  const value = String(useAt(at) ?? "");
+  return (
+    <Tooltip title={info.tells} placement="left">
+      <label className="row">
+        <span className="number-label">{info.label}</span>
+        <input
+          key={value}
+          className="plain-input"
+          aria-label={info.label}
+          defaultValue={value}
+          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          onBlur={(e) => e.target.value !== value && session.edit([{ op: "replace", path: at, value: e.target.value }])}
+        />
+      </label>
+    </Tooltip>
+  );
+}
+
 export function SwitchRow({ info, at }: Row) {
   const session = useSession();
   const on = useAt(at) === true;

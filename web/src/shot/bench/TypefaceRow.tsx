@@ -1,8 +1,15 @@
-import { Menu, MenuItem } from "@mui/material";
-import { useEffect, useMemo, useState } from "react";
-import { useVocabulary } from "../../api/queries";
+import { Button, Menu, MenuItem } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { bringFile, type Schemas } from "../../api/client";
+import { useTypefaces, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
+import { say, sayFault } from "../../parts/notices";
 import { useAt, useSession } from "../document/context";
+import { escaped } from "../document/pointer";
+import { NumberRow } from "./Rows";
+
+type Typeface = Schemas["SturdyTypeface"];
 
 const loaded = new Map<string, Promise<unknown>>();
 
@@ -16,49 +23,137 @@ function loadTypeface(name: string): Promise<unknown> {
   return loaded.get(name)!;
 }
 
-/** The typefaces, each showing this title's own words. */
+/** Classes to filter by: the words of a typeface's kind that say what it looks like. */
+const CLASSES = ["all", "grotesque", "serif", "slab", "rounded", "script", "monospaced", "stencil", "inline", "variable", "brought"];
+
+/** The typefaces, each showing this title's own words; filtered by class and by how they hold up when extruded. */
 export function TypefaceRow({ at, words }: { at: string; words: string }) {
   const session = useSession();
-  const vocabulary = useVocabulary();
+  const faces = useTypefaces();
   const chosen = String(useAt(at));
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const faces = useMemo(() => vocabulary?.typefaces ?? [], [vocabulary]);
   const label = faces.find((face) => face.name === chosen)?.label ?? chosen;
+
+  useEffect(() => void loadTypeface(chosen), [chosen]);
+
+  function choose(face: Typeface) {
+    setAnchor(null);
+    if (face.name !== chosen) session.edit([{ op: "replace", path: at, value: face.name }]);
+  }
+  return (
+    <>
+      <div className="row">
+        <span className="number-label">typeface</span>
+        <button className="typeface" aria-label={`Typeface: ${label}`} aria-haspopup="listbox" onClick={(e) => setAnchor(e.currentTarget)}>
+          <span style={{ fontFamily: `"title ${chosen}"` }}>{label}</span>
+          <Icon name="down" size={14} />
+        </button>
+        <Picker anchor={anchor} faces={faces} chosen={chosen} words={words} onChoose={choose} onClose={() => setAnchor(null)} />
+      </div>
+      <AxisRows at={at.replace(/typeface$/, "axes")} face={faces.find((face) => face.name === chosen)} />
+    </>
+  );
+}
+
+interface PickerProps {
+  anchor: HTMLElement | null;
+  faces: Typeface[];
+  chosen: string;
+  words: string;
+  onChoose: (face: Typeface) => void;
+  onClose: () => void;
+}
+
+function Picker({ anchor, faces, chosen, words, onChoose, onClose }: PickerProps) {
+  const [kind, setKind] = useState("all");
+  const [sturdy, setSturdy] = useState(false);
+  const client = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
   const sample = words.split("\n").find((line) => line.trim()) ?? "Title";
+  const kinds = CLASSES.filter((name) => name === "all" || faces.some((face) => isOf(face, name)));
+  const shown = useMemo(() => faces.filter((face) => (kind === "all" || isOf(face, kind)) && (!sturdy || face.holds)), [faces, kind, sturdy]);
 
   useEffect(() => {
-    void loadTypeface(chosen);
-    if (anchor) for (const face of faces) void loadTypeface(face.name);
-  }, [anchor, chosen, faces]);
+    if (anchor) for (const face of shown) void loadTypeface(face.name);
+  }, [anchor, shown]);
 
+  async function bring(files: FileList | null) {
+    for (const one of files ?? []) {
+      try {
+        const brought = (await bringFile("/api/library/typefaces", one)) as Typeface[];
+        await client.invalidateQueries({ queryKey: ["typefaces"] });
+        say(`${brought.map((face) => face.label).join(", ")} is here`);
+        setKind("all");
+      } catch (why) {
+        sayFault(why, one.name);
+      }
+    }
+  }
   return (
-    <div className="row">
-      <span className="number-label">typeface</span>
-      <button className="typeface" aria-label={`Typeface: ${label}`} aria-haspopup="listbox" onClick={(e) => setAnchor(e.currentTarget)}>
-        <span style={{ fontFamily: `"title ${chosen}"` }}>{label}</span>
-        <Icon name="down" size={14} />
-      </button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} transitionDuration={0} slotProps={{ list: { role: "listbox", "aria-label": "Typefaces" } }}>
-        {faces.map((face) => (
-          <MenuItem
-            key={face.name}
-            role="option"
-            aria-selected={face.name === chosen}
-            selected={face.name === chosen}
-            onClick={() => {
-              setAnchor(null);
-              if (face.name !== chosen) session.edit([{ op: "replace", path: at, value: face.name }]);
-            }}
-          >
-            <span className="typeface-choice">
-              <span style={{ fontFamily: `"title ${face.name}"` }}>{sample.slice(0, 24)}</span>
-              <small>
-                {face.label} · {face.kind}
-              </small>
-            </span>
-          </MenuItem>
-        ))}
-      </Menu>
-    </div>
+    <Menu anchorEl={anchor} open={anchor !== null} onClose={onClose} transitionDuration={0} slotProps={{ list: { "aria-label": "Typefaces", className: "typefaces" } }}>
+      <li className="typeface-filters" onKeyDown={(e) => e.stopPropagation()}>
+        <div role="radiogroup" aria-label="Class" className="chips">
+          {kinds.map((name) => (
+            <button key={name} role="radio" aria-checked={kind === name} onClick={() => setKind(name)}>
+              {name}
+            </button>
+          ))}
+        </div>
+        <div className="row">
+          <label className="check">
+            <input type="checkbox" checked={sturdy} onChange={(e) => setSturdy(e.target.checked)} />
+            holds up when extruded
+          </label>
+          <span className="grow" />
+          <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={() => file.current?.click()}>
+            Bring a typeface
+          </Button>
+          <input ref={file} type="file" hidden multiple accept=".ttf,.otf,.ttc,.otc,.woff,.woff2" aria-label="Font file" onChange={(e) => void bring(e.target.files).then(() => (e.target.value = ""))} />
+        </div>
+      </li>
+      {shown.map((face) => (
+        <MenuItem key={face.name} aria-label={face.label} aria-selected={face.name === chosen} selected={face.name === chosen} onClick={() => onChoose(face)}>
+          <span className="typeface-choice">
+            <span style={{ fontFamily: `"title ${face.name}"` }}>{sample.slice(0, 24)}</span>
+            <small>
+              {face.label} · {face.kind} · {strengths(face)}
+            </small>
+          </span>
+        </MenuItem>
+      ))}
+      {!shown.length && <li className="hint">No typeface of this class holds up that well. Take the filter off, or bring one.</li>}
+    </Menu>
   );
+}
+
+const isOf = (face: Typeface, kind: string) => (kind === "brought" ? face.brought : kind === "variable" ? face.axes.length > 0 : new RegExp(`\\b${kind}`).test(face.kind));
+
+/** What was measured, in words. */
+function strengths(face: Typeface): string {
+  if (face.holds) return "holds up";
+  const weak = [face.thin < 0.08 && "hairlines", face.counter < 0.1 && "narrow counters"].filter(Boolean);
+  return weak.join(", ") || "delicate";
+}
+
+/** The axes of a variable typeface, as values like any other. */
+function AxisRows({ at, face }: { at: string; face: Typeface | undefined }) {
+  const session = useSession();
+  const set = useAt(at) as Record<string, { value: number }> | undefined;
+  return face?.axes.map((axis) => {
+    const info: ValueInfo = {
+      pointer: `/${axis.tag}/value`, kind: "number", group: "setting", label: axis.label.toLowerCase(), tells: `Moves the letters along the axis ${axis.tag} of the typeface.`,
+      keyable: true, default: axis.default, low: axis.low, high: axis.high, step: (axis.high - axis.low) / 400,
+    };
+    const here = `${at}/${escaped(axis.tag)}`;
+    if (set?.[axis.tag]) return <NumberRow key={axis.tag} info={info} at={`${here}/value`} />;
+    return (
+      <div key={axis.tag} className="row">
+        <span className="number-label">{info.label}</span>
+        <button className="plain-button mono" onClick={() => session.edit([{ op: "add", path: here, value: { value: axis.default } }])}>
+          {axis.default}
+        </button>
+        <span className="key-gap" />
+      </div>
+    );
+  });
 }

@@ -21,6 +21,8 @@ interface TitleFacts {
   limited: number[];
   missing: string;
   borrowed: string;
+  /** Metres an em of the first letter. */
+  em: number;
 }
 
 interface SceneFacts {

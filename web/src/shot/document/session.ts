@@ -32,6 +32,7 @@ export class Session {
   private base: Shot | null = null;
   private queue: Edit[] = [];
   private sending = false;
+  private incomplete = false;
   private heard = -1;
   private closed = false;
   private unlisten: () => void = () => {};
@@ -125,6 +126,8 @@ export class Session {
         const scene = await sendEdit(this.id, { base, patch: edit.patch, gesture: edit.gesture });
         this.base = patched(this.base!, edit.patch);
         this.queue.shift();
+        // The core fills in what a new part of the shot leaves open.
+        this.incomplete ||= edit.patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
         this.store.setState({ revision: scene.revision, waiting: this.queue.length, canRedo: false, away: false });
         await this.showScene(scene);
       } catch (why) {
@@ -132,8 +135,24 @@ export class Session {
       }
     }
     this.sending = false;
+    if (this.incomplete && !this.closed) await this.complete();
     for (const done of this.idle.splice(0)) done();
     void this.catchUp();
+  }
+
+  /** Take the document as the core has it; edits made meanwhile stay on top. */
+  private async complete(): Promise<void> {
+    this.incomplete = false;
+    try {
+      const open = await got(api.GET("/api/shots/{shot}", { params: { path: { shot: this.id } } }));
+      if (this.closed || open.revision !== this.store.getState().revision) return;
+      this.base = open.document as Shot;
+      const { shot, kept } = rebased(this.base as Shot, this.queue);
+      this.queue = kept;
+      this.store.setState({ shot, waiting: kept.length });
+    } catch (why) {
+      if (!(why instanceof Unreachable)) sayFault(why);
+    }
   }
 
   private async recover(why: unknown): Promise<void> {
@@ -170,10 +189,10 @@ export class Session {
         if (!this.sending) void this.send();
         return;
       }
-      this.base = open.document;
+      this.base = open.document as Shot;
       this.heard = Math.max(this.heard, open.revision);
       this.store.setState({
-        shot: open.document, revision: open.revision, canUndo: open.can_undo, canRedo: open.can_redo, away: false, fault: null,
+        shot: open.document as Shot, revision: open.revision, canUndo: open.can_undo, canRedo: open.can_redo, away: false, fault: null,
         production: { id: open.production, name: open.production_name },
       });
       await this.refreshScene();

@@ -54,6 +54,24 @@ export function removeKeysBelow(shot: Shot, address: string): Operation[] {
   return channels.map((pointer) => ({ op: "remove", path: channelAt(pointer) }));
 }
 
+/** Add an item at the end of a list; the core fills in what is not said. */
+export const insertItem = (list: string, value: unknown): Operation[] => [{ op: "add", path: `${list}/-`, value }];
+
+/** Remove an item of a list; keys on those after it go down with them. */
+export function removeItem(shot: Shot, list: string, index: number): Operation[] {
+  const operations = removeKeysBelow(shot, `${list}/${index}/`);
+  operations.push({ op: "remove", path: `${list}/${index}` });
+  const after = Object.entries(shot.channels ?? {}).flatMap(([pointer, channel]) => {
+    const [, number, rest] = pointer.startsWith(`${list}/`) ? /^(\d+)(\/.*)$/.exec(pointer.slice(list.length + 1)) ?? [] : [];
+    return number !== undefined && Number(number) > index ? [{ pointer, channel, to: `${list}/${Number(number) - 1}${rest}` }] : [];
+  });
+  // First all away, then all back: a channel may move onto the place of another.
+  for (const { pointer } of after) operations.push({ op: "remove", path: channelAt(pointer) });
+  for (const { to, channel } of after) operations.push({ op: "add", path: channelAt(to), value: channel });
+  // A patch is checked as a whole, so channels may lead nowhere on the way.
+  return operations;
+}
+
 /** Remove a thing with everything keyed on it. */
 export function removeThing(shot: Shot, thing: string): Operation[] {
   const at = `/things/${escaped(thing)}`;

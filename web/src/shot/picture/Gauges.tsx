@@ -18,8 +18,10 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
     const letters = [...new Set(facts.limited.map((i) => [...(thing.words ?? "")][i]))].filter(Boolean).join(" ");
     if (letters)
       warnings.push({ key: `${id} limited`, thing: id, text: `Edge limited: ${letters}`, more: "The edge reaches further than a stroke or counter of these letters allows; it stops where they would close." });
+    if (facts.borrowed)
+      warnings.push({ key: `${id} borrowed`, thing: id, text: `From another typeface: ${facts.borrowed}`, more: "The title's typeface lacks these characters; they are set in one that has them." });
     if (facts.missing)
-      warnings.push({ key: `${id} missing`, thing: id, text: `Not in this typeface: ${facts.missing}`, more: "These characters are shown as an empty box. Choose another typeface or other words." });
+      warnings.push({ key: `${id} missing`, thing: id, text: `In no typeface here: ${facts.missing}`, more: "These characters are shown as an empty box. Bring a typeface that has them, or choose other words." });
   }
   return (
     <div className="gauges">

@@ -7,7 +7,9 @@ import { fetchBodies } from "../document/scene";
 import { setValue } from "../document/values";
 import { useListed } from "../things";
 import { look, point, useView } from "../view";
+import { Gaps } from "./Gaps";
 import { dolly, orbit, truck } from "./orbit";
+import { cursorFor, shapingAt, type Shaping } from "./shaping";
 import { LiveStage, type CameraPose } from "./stage";
 import { useTraced } from "./useTraced";
 import { WordsInPlace } from "./WordsInPlace";
@@ -27,6 +29,7 @@ export function Picture() {
   const tracing = useView((s) => s.traced);
   const pointed = useView((s) => s.pointed);
   const typing = useView((s) => s.typing);
+  const kerning = useView((s) => s.kerning);
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<SVGSVGElement>(null);
@@ -97,7 +100,7 @@ export function Picture() {
     if (gesture.end() || event.button !== 0) return;
     const rect = event.currentTarget.getBoundingClientRect();
     const hit = stage.current?.pick((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height);
-    point(hit ? { thing: hit.thing, part: hit.part } : "backdrop");
+    point(hit ? { thing: hit.thing, part: hit.part, source: hit.source } : "backdrop");
   }
 
   function onDoubleClick() {
@@ -124,6 +127,7 @@ export function Picture() {
           {showsTraced && <img src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} />}
           <svg ref={marks} className="picture-marks" aria-hidden="true" />
           {fault && <div className="picture-fault">{fault}</div>}
+          {kerning && chosen && isTitle(chosen) && <Gaps title={chosen} stage={stage} />}
           {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
           {!things.some((thing) => thing.kind === "title") && (
             <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
@@ -153,7 +157,8 @@ function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: Return
 /** Drag orbits, Shift-drag trucks, the wheel dollies; the live camera moves at once, edits follow. */
 function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: number) {
   const session = useSession();
-  const drag = useRef<{ x: number; y: number; pose: CameraPose; id: string; moved: boolean } | null>(null);
+  const drag = useRef<{ x: number; y: number; pose: CameraPose; id: string; moved: boolean; shape: Shaping | null } | null>(null);
+  const hovered = useRef(0);
   const rolling = useRef<{ id: string; timer: number } | null>(null);
 
   function put(pose: CameraPose, id: string) {
@@ -170,6 +175,21 @@ function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: numbe
     session.edit(operations, id);
   }
 
+  function under(event: PointerEvent<HTMLDivElement>) {
+    const rect = event.currentTarget.getBoundingClientRect();
+    return stage.current?.under((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height) ?? null;
+  }
+
+  /** The pointer says what a drag would do. */
+  function hover(event: PointerEvent<HTMLDivElement>) {
+    const view = useView.getState();
+    const { shot } = session.store.getState();
+    const now = event.timeStamp;
+    if (!shot || typeof view.pointed !== "object" || now - hovered.current < 90) return;
+    hovered.current = now;
+    event.currentTarget.style.cursor = cursorFor(shot, view, under(event)?.hit ?? null);
+  }
+
   async function release() {
     await session.drawnUp();
     if (!drag.current && !rolling.current) stage.current?.hold(null);
@@ -179,15 +199,27 @@ function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: numbe
     start(event: PointerEvent<HTMLDivElement>) {
       if (event.button !== 0 || !stage.current || !session.store.getState().scene) return;
       if (event.target instanceof HTMLTextAreaElement) return;
-      drag.current = { x: event.clientX, y: event.clientY, pose: stage.current.cameraPose(), id: crypto.randomUUID(), moved: false };
+      const { shot } = session.store.getState();
+      const found = under(event);
+      const shape = found && shot && !event.shiftKey ? shapingAt(stage.current, shot, useView.getState(), found, event.currentTarget.clientHeight) : null;
+      drag.current = { x: event.clientX, y: event.clientY, pose: stage.current.cameraPose(), id: crypto.randomUUID(), moved: false, shape };
       event.currentTarget.setPointerCapture(event.pointerId);
     },
     move(event: PointerEvent<HTMLDivElement>) {
       const d = drag.current;
-      if (!d || !stage.current) return;
+      if (!stage.current) return;
+      if (!d) {
+        hover(event);
+        return;
+      }
       const [dx, dy] = [event.clientX - d.x, event.clientY - d.y];
       if (!d.moved && Math.hypot(dx, dy) < 4) return;
       d.moved = true;
+      const { shot } = session.store.getState();
+      if (d.shape) {
+        if (shot) session.edit(d.shape(dx, dy, frame, shot), d.id);
+        return;
+      }
       const height = event.currentTarget.clientHeight;
       const metres = stage.current.metresPerHeight() / height;
       put(event.shiftKey ? truck(d.pose, -dx * metres, dy * metres) : orbit(d.pose, (dx / height) * 150, (dy / height) * 120), d.id);
@@ -195,8 +227,9 @@ function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: numbe
     /** True when it was a drag, not a click. */
     end(): boolean {
       const moved = drag.current?.moved ?? false;
+      const shaped = drag.current?.shape;
       drag.current = null;
-      if (moved) void release();
+      if (moved && !shaped) void release();
       return moved;
     },
     wheel(event: React.WheelEvent) {

@@ -14,6 +14,13 @@ export interface Hit {
   source: number;
 }
 
+/** A place on a letter: its matrix, the place in its own frame, and where the surface faces. */
+export interface Grip {
+  matrix: THREE.Matrix4;
+  at: THREE.Vector3;
+  facing: [number, number, number];
+}
+
 export interface CameraPose {
   position: [number, number, number];
   aim: [number, number, number];
@@ -258,6 +265,12 @@ export class LiveStage {
 
   /** What is at a place of the picture; x and y run from 0 to 1, from the top left. */
   pick(x: number, y: number): Hit | null {
+    const found = this.under(x, y);
+    return found && found.hit;
+  }
+
+  /** The same with the place on the letter, in its own frame, and the direction it faces there. */
+  under(x: number, y: number): { hit: Hit; grip: Grip } | null {
     this.world.updateMatrixWorld();
     const ray = new THREE.Raycaster();
     ray.setFromCamera(new THREE.Vector2(x * 2 - 1, 1 - y * 2), this.camera);
@@ -265,7 +278,45 @@ export class LiveStage {
     if (!hit) return null;
     const { thing, source, body } = hit.object.userData as { thing: string; source: number; body: string };
     const { ends } = bodyOf(body) as LetterBody;
-    return { thing, source, part: PARTS[ends.findIndex((end) => hit.faceIndex! < end)] ?? "face" };
+    const mesh = hit.object as THREE.Mesh;
+    const at = mesh.worldToLocal(hit.point.clone());
+    const { x: nx, y: ny, z: nz } = hit.normal ?? new THREE.Vector3(0, 0, 1);
+    return {
+      hit: { thing, source, part: PARTS[ends.findIndex((end) => hit.faceIndex! < end)] ?? "face" },
+      grip: { matrix: mesh.matrixWorld.clone(), at, facing: [nx, ny, nz] },
+    };
+  }
+
+  /** The gaps between neighbouring letters of a title in the picture; `perEm` is the share of its width an em takes. */
+  gaps(thing: string, scene: Scene, frame: number): { source: number; x: number; top: number; bottom: number; perEm: number }[] {
+    const node = this.titles.get(thing);
+    if (!node) return [];
+    const matrix = new THREE.Matrix4().fromArray(scene.at(`title/${thing}/matrix`, frame)).transpose();
+    const seen = new Map<number, { low: THREE.Vector3; high: THREE.Vector3; baseline: number; metres: number }>();
+    for (const { body, matrix: own, source } of scene.letters(thing, frame)) {
+      const shape = bodyOf(body);
+      if (!shape || seen.has(source)) continue;
+      const place = matrix.clone().multiply(new THREE.Matrix4().fromArray(own).transpose());
+      const at = (x: number, y: number) => new THREE.Vector3(x, y, shape.high[2]).applyMatrix4(place).project(this.camera);
+      const [low, high] = [at(shape.low[0], shape.low[1]), at(shape.high[0], shape.high[1])];
+      seen.set(source, { low, high, baseline: own[7]!, metres: shape.high[0] - shape.low[0] });
+    }
+    const letters = [...seen].sort(([, a], [, b]) => a.low.x - b.low.x);
+    return letters.slice(1).flatMap(([, b], i) => {
+      const [source, a] = letters[i]!;
+      if (Math.abs(a.baseline - b.baseline) > 1e-3) return [];
+      const tall = Math.max(...letters.map(([, l]) => l.high.y - l.low.y));
+      const perEm = (((a.high.x - a.low.x) / Math.max(a.metres, 1e-6)) / 2) * scene.facts.titles[thing]!.em;
+      const bottom = Math.min(a.low.y, b.low.y);
+      return [{ source, x: ((a.high.x + b.low.x) / 2 + 1) / 2, top: (1 - (bottom + tall)) / 2, bottom: (1 - bottom) / 2, perEm }];
+    });
+  }
+
+  /** The way a local direction of the letter under a place runs in the picture, per metre, in shares of its height. */
+  slope(grip: Grip, direction: [number, number, number]): [number, number] {
+    const from = grip.at.clone().applyMatrix4(grip.matrix).project(this.camera);
+    const to = grip.at.clone().addScaledVector(new THREE.Vector3(...direction), 1e-3).applyMatrix4(grip.matrix).project(this.camera);
+    return [((to.x - from.x) * 500 * this.camera.aspect), -(to.y - from.y) * 500];
   }
 
   /** Where a title lies in the picture: left, top, right, bottom from 0 to 1; null where it is not seen. */

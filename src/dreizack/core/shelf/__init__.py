@@ -1,0 +1,8 @@
+"""What people bring along - typefaces, pictures, meshes - as files named by their content.
+
+The processes of one installation share a folder; a shot names what it needs from there.
+"""
+
+from .files import find, keep, shelve, shelves
+
+__all__ = ["find", "keep", "shelve", "shelves"]

@@ -1,0 +1,62 @@
+import { Button, IconButton, Tooltip } from "@mui/material";
+import { useVocabulary, type ValueInfo } from "../../api/queries";
+import { Icon } from "../../parts/Icon";
+import { useSession, useShotState } from "../document/context";
+import { valueAt } from "../document/pointer";
+import { insertItem, removeItem } from "../document/values";
+import { Groups } from "./Groups";
+
+interface Item {
+  kind?: string;
+  start?: number;
+  end?: number;
+}
+
+const NAMES: Record<string, string> = { range: "Range", shell: "Shell", deformation: "Deformation", set: "Set" };
+
+/** Several parts of one kind: shells, deformations, ranges; each can be added, moved up and removed. */
+export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
+  const session = useSession();
+  const vocabulary = useVocabulary();
+  const count = useShotState((s) => (valueAt(s.shot, at) as unknown[] | undefined)?.length ?? 0);
+  const infos = (vocabulary?.values[info.item!] ?? []) as unknown as ValueInfo[];
+  const name = NAMES[info.item!] ?? info.item!;
+  return (
+    <div className="items">
+      {Array.from({ length: count }, (_, i) => (
+        <div key={i} className="item" role="group" aria-label={`${name} ${i + 1}`}>
+          <div className="item-head">
+            <ItemTitle name={name} number={i} at={`${at}/${i}`} />
+            <Tooltip title="Remove (Ctrl Z brings it back)">
+              <IconButton aria-label={`Remove ${name.toLowerCase()} ${i + 1}`} onClick={() => session.edit(removeItem(session.store.getState().shot!, at, i))}>
+                <Icon name="trash" size={14} />
+              </IconButton>
+            </Tooltip>
+          </div>
+          <Groups infos={infos} base={`${at}/${i}`} without={hidden(info.item!)} />
+        </div>
+      ))}
+      {info.item !== "range" && count < (info.most ?? 8) && (
+        <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={() => session.edit(insertItem(at, {}))}>
+          Add a {name.toLowerCase()}
+        </Button>
+      )}
+      {info.item === "range" && count === 0 && <p className="hint">Select characters in the words above, then press “Set differently”.</p>}
+    </div>
+  );
+}
+
+/** A finish of its own is only asked for where it is wanted. */
+function hidden(item: string): string[] {
+  return item === "range" ? ["/typeface"] : [];
+}
+
+function ItemTitle({ name, number, at }: { name: string; number: number; at: string }) {
+  const title = useShotState((s) => {
+    const item = valueAt(s.shot, at) as Item | undefined;
+    const words = String((valueAt(s.shot, at.replace(/\/ranges\/\d+$/, "/words")) as string | undefined) ?? "");
+    if (name === "Range" && item) return `“${[...words].slice(item.start, item.end).join("").slice(0, 24)}”`;
+    return `${name} ${number + 1}`;
+  });
+  return <span>{title}</span>;
+}
