@@ -4,14 +4,20 @@ from __future__ import annotations
 
 import asyncio
 import json
+import struct
+from pathlib import Path as FilePath
+from typing import Literal
 
+import numpy as np
 from fastapi import APIRouter, Path, Request
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from starlette.responses import FileResponse, Response
 
-from ..core.document import Edge
+from ..core.artwork import TraceWish, load_picture, read_mesh, read_svg, trace, unpacked
+from ..core.document import Colour, Edge, Finish, Piece
 from ..core.document.body import Share
 from ..core.lettering import bring_file, known, sturdiness, typeface, typefaces
+from ..core.shelf import find, keep
 from ..store import NotThere
 from .problems import PROBLEMS
 from .services import Behind
@@ -68,6 +74,116 @@ def font(name: str) -> Response:
     if not known(name):
         raise NotThere("there is no typeface of this name; the list of typefaces has them all")
     return FileResponse(typeface(name).path, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"})
+
+
+class MarkFile(BaseModel):
+    """A drawing as the pieces and finishes of a mark, and what of it was left out."""
+
+    pieces: list[Piece]
+    finishes: list[Finish]
+    left_out: list[str]
+    points: int
+
+
+class Picture(BaseModel):
+    """A picture in the library, by the name its content gives it."""
+
+    file: str
+    width: int
+    height: int
+
+
+class Tracing(BaseModel):
+    """How a picture is traced; lengths in pixels, ``level`` and ``colour`` (sRGB) from 0 to 1."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    by: Literal["alpha", "lightness", "colour"] = "lightness"
+    level: float = Field(0.5, ge=0.01, le=0.99)
+    dark: bool = True
+    colour: tuple[Share, Share, Share] = (0.0, 0.0, 0.0)
+    smooth: float = Field(1.0, ge=0, le=20)
+    speckle: float = Field(20.0, ge=0, le=1_000_000)
+    corner: float = Field(50.0, ge=5, le=175)
+
+
+class Traced(BaseModel):
+    """An outline in units of its height, y up; ``box``: left, top, right, bottom of it in the picture, 0 to 1."""
+
+    path: str
+    points: int
+    box: list[float]
+    aspect: float
+
+
+class MeshFile(BaseModel):
+    """An object in the library: its file, its parts and their finishes, its size in its own units."""
+
+    file: str
+    parts: list[str]
+    finishes: list[Finish]
+    left_out: list[str]
+    size: tuple[float, float, float]
+    triangles: int
+
+
+@router.post("/library/drawings", openapi_extra=FILE)
+async def drawing(request: Request) -> MarkFile:
+    """Read an SVG as a mark; what it contains that gets no body is listed."""
+    found = await asyncio.to_thread(read_svg, await request.body())
+    finishes = [Finish(base_colour=Colour(r=r, g=g, b=b), metallic=0, roughness=0.4) for r, g, b in found.colours]
+    pieces = [Piece(name=piece.name, path=piece.path, finish=piece.colour) for piece in found.pieces]
+    return MarkFile(pieces=pieces, finishes=finishes, left_out=found.left_out, points=found.points)
+
+
+@router.post("/library/pictures", status_code=201, openapi_extra=FILE)
+async def bring_picture(behind: Behind, request: Request) -> Picture:
+    """Bring a picture (PNG, JPEG, WebP), to trace it or to put it on a sheet."""
+    data = await request.body()
+
+    def read() -> Picture:
+        plain = load_picture(data)
+        name = keep(behind.data / LIBRARY, plain, "png", "picture")
+        width, height = struct.unpack(">II", plain[16:24])
+        return Picture(file=name, width=width, height=height)
+
+    return await asyncio.to_thread(read)
+
+
+@router.get("/library/pictures/{file}", response_class=Response)
+def picture(file: str) -> Response:
+    """A picture of the library."""
+    return FileResponse(_kept(file, ".png"), media_type="image/png", headers={"Cache-Control": "max-age=86400"})
+
+
+@router.post("/library/pictures/{file}/trace")
+def trace_picture(file: str, wish: Tracing) -> Traced:
+    """Trace a picture's shapes to an outline."""
+    return Traced(**trace(_kept(file, ".png").read_bytes(), TraceWish(**wish.model_dump())))
+
+
+@router.post("/library/meshes", status_code=201, openapi_extra=FILE)
+async def bring_mesh(behind: Behind, request: Request, kind: Literal["obj", "glb", "ply", "stl", "zip"]) -> MeshFile:
+    """Bring a 3D object: OBJ (with its MTL in a ZIP), GLB, PLY or STL."""
+    data = await request.body()
+
+    def read() -> MeshFile:
+        plain = read_mesh(data, kind)
+        found = unpacked(plain)
+        corners = np.concatenate([part[0] for part in found.parts])
+        x, y, z = np.ptp(corners, axis=0).tolist()
+        return MeshFile(
+            file=keep(behind.data / LIBRARY, plain, "mesh", "mesh"), parts=found.names, finishes=[Finish(**f) for f in found.finishes],
+            left_out=found.left_out, size=(x, y, z), triangles=sum(len(part[3]) for part in found.parts),
+        )
+
+    return await asyncio.to_thread(read)
+
+
+def _kept(file: str, ending: str) -> FilePath:
+    path = find(file) if file.endswith(ending) else None
+    if path is None:
+        raise NotThere("there is no such picture in the library; bring it again")
+    return path
 
 
 @router.get("/profiles")

@@ -181,15 +181,15 @@ BODY_TYPES = {"glb": "model/gltf-binary", "obj": "model/obj", "stl": "model/stl"
 def export_body(behind: Behind, shot: UUID, thing: str, kind: Literal["glb", "obj", "stl", "svg"] = "glb", frame: int = Query(0, ge=0, le=200_000)) -> Response:
     """A title's body at a frame as a file, at its origin."""
     found = store.read_shot(behind.store, shot).shot
-    title = found.titles.get(thing)
+    title = found.bodied.get(thing)
     if title is None:
-        raise NotThere("there is no title of this name in the shot")
+        raise NotThere("there is nothing with a body of this name in the shot")
     baked = bake(found, np.array([float(min(frame, found.format.frames - 1))])).titles[thing]
     try:
         data = write_body(baked.forms[0], [resolve(title, at) for at in finishes(title)], kind, behind.bodies)
     except ValueError as why:
         raise NotThere(str(why)) from None
-    name = re.sub(r"[^A-Za-z0-9]+", "-", title.words).strip("-").lower() or "title"
+    name = re.sub(r"[^A-Za-z0-9]+", "-", title.words if isinstance(title, Title) else title.name).strip("-").lower() or "title"
     return Response(data, media_type=BODY_TYPES[kind], headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'})
 
 

@@ -84,6 +84,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/drawings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drawing
+         * @description Read an SVG as a mark; what it contains that gets no body is listed.
+         */
+        post: operations["drawing_api_library_drawings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Picture
+         * @description Bring a picture (PNG, JPEG, WebP), to trace it or to put it on a sheet.
+         */
+        post: operations["bring_picture_api_library_pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/pictures/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description A picture of the library.
+         */
+        get: operations["picture_api_library_pictures__file__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/pictures/{file}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace Picture
+         * @description Trace a picture's shapes to an outline.
+         */
+        post: operations["trace_picture_api_library_pictures__file__trace_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/meshes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Mesh
+         * @description Bring a 3D object: OBJ (with its MTL in a ZIP), GLB, PLY or STL.
+         */
+        post: operations["bring_mesh_api_library_meshes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/profiles": {
         parameters: {
             query?: never;
@@ -1023,6 +1123,42 @@ export interface components {
             why: string;
         };
         /**
+         * Fill
+         * @description What is on a sheet.
+         */
+        Fill: {
+            /**
+             * filled with
+             * @description One colour, a gradient along a line or out from the middle, or a picture.
+             * @default colour
+             * @enum {string}
+             */
+            kind: "colour" | "linear" | "radial" | "picture";
+            /**
+             * second colour
+             * @description The colour a gradient runs to from the base colour.
+             */
+            second?: components["schemas"]["Colour"];
+            /**
+             * angle
+             * @description Direction of a gradient.
+             * @default 90
+             */
+            angle: number;
+            /**
+             * middle
+             * @description Where both colours are mixed evenly.
+             * @default 0.5
+             */
+            middle: number;
+            /**
+             * picture
+             * @description The picture on the sheet.
+             * @default
+             */
+            picture: string;
+        };
+        /**
          * Finish
          * @description The surface, in the open physically based terms (glTF 2.0 metallic-roughness).
          */
@@ -1120,6 +1256,79 @@ export interface components {
             ease?: components["schemas"]["Ease"];
         };
         /**
+         * LetterSet
+         * @description Letters chosen by a rule; each moves about its own hinge.
+         */
+        LetterSet: {
+            /**
+             * which
+             * @description Every so many letters, a range, whole words, letters named by hand, or a share drawn by a seed.
+             * @default every
+             * @enum {string}
+             */
+            rule: "every" | "range" | "word" | "by hand" | "seed";
+            /**
+             * every
+             * @description 1 is every letter, 2 every second one.
+             * @default 2
+             */
+            step: number;
+            /**
+             * first
+             * @description The first letter or word, from 0.
+             * @default 0
+             */
+            first: number;
+            /**
+             * last
+             * @description The last letter or word.
+             * @default 0
+             */
+            last: number;
+            /**
+             * letters
+             * @description Numbers of the letters, from 0, with spaces between.
+             * @default 0
+             */
+            chosen: string;
+            /**
+             * share
+             * @description How many of the letters are drawn.
+             * @default 0.5
+             */
+            share: number;
+            /**
+             * seed
+             * @description Another number draws other letters.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * hinge
+             * @description The side of each letter about which it turns.
+             * @default left
+             * @enum {string}
+             */
+            hinge: "left" | "right" | "top" | "bottom" | "middle";
+            /** move */
+            move?: components["schemas"]["Vector"];
+            /** turn */
+            turn?: components["schemas"]["Turn"];
+            /**
+             * scale
+             * @description Enlarges each of them.
+             * @default 1
+             */
+            scale: number;
+            /**
+             * own finish
+             * @description Gives these letters a surface of their own.
+             * @default false
+             */
+            own_finish: boolean;
+            finish?: components["schemas"]["Finish"];
+        };
+        /**
          * Light
          * @description A panel: a rectangle that shines towards its aim.
          *
@@ -1176,6 +1385,151 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * Mark
+         * @description A drawn or imported outline with a body.
+         */
+        Mark: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mark";
+            /**
+             * Name
+             * @default Mark
+             */
+            name: string;
+            /**
+             * height
+             * @description Height of the whole mark.
+             * @default 0.5
+             */
+            size: number;
+            /** Pieces */
+            pieces?: components["schemas"]["Piece"][];
+            /** Poses */
+            poses?: {
+                [key: string]: components["schemas"]["Pose"];
+            };
+            /** outline */
+            outlines?: components["schemas"]["Outlines"];
+            body?: components["schemas"]["Body"];
+            /**
+             * shells
+             * @description Further bodies around each piece.
+             */
+            shells?: components["schemas"]["Shell"][];
+            /**
+             * deformation
+             * @description What bends, twists, tapers or bulges the mark, one after the other.
+             */
+            deformations?: components["schemas"]["Deformation"][];
+            /**
+             * sets
+             * @description Pieces with a finish and movement of their own.
+             */
+            sets?: components["schemas"]["LetterSet"][];
+            /**
+             * finishes
+             * @description The finishes its pieces wear.
+             */
+            finishes?: components["schemas"]["Finish"][];
+            place?: components["schemas"]["Place"];
+        };
+        /**
+         * MarkFile
+         * @description A drawing as the pieces and finishes of a mark, and what of it was left out.
+         */
+        MarkFile: {
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            /** Finishes */
+            finishes: components["schemas"]["Finish"][];
+            /** Left Out */
+            left_out: string[];
+            /** Points */
+            points: number;
+        };
+        /**
+         * Mesh
+         * @description An imported 3D object; its file lies in the library under ``file``.
+         *
+         *     ``finishes`` are those of its parts, by material, in the order of the file.
+         */
+        Mesh: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mesh";
+            /**
+             * Name
+             * @default Mesh
+             */
+            name: string;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /**
+             * unit
+             * @description What a unit of the file is.
+             * @default m
+             * @enum {string}
+             */
+            unit: "mm" | "cm" | "m" | "in";
+            /**
+             * up
+             * @description Which axis of the file points upward.
+             * @default y
+             * @enum {string}
+             */
+            up: "y" | "z" | "x";
+            /**
+             * centred
+             * @description Puts its middle at its place, its foot on the ground of the title.
+             * @default true
+             */
+            centred: boolean;
+            /**
+             * scaled to
+             * @description Longest side after scaling; 0 keeps the size of the file.
+             * @default 0
+             */
+            fitted: number;
+            /** Part Names */
+            part_names?: string[];
+            /**
+             * finishes
+             * @description The finishes of its parts.
+             */
+            finishes?: components["schemas"]["Finish"][];
+            place?: components["schemas"]["Place"];
+        };
+        /**
+         * MeshFile
+         * @description An object in the library: its file, its parts and their finishes, its size in its own units.
+         */
+        MeshFile: {
+            /** File */
+            file: string;
+            /** Parts */
+            parts: string[];
+            /** Finishes */
+            finishes: components["schemas"]["Finish"][];
+            /** Left Out */
+            left_out: string[];
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ];
+            /** Triangles */
+            triangles: number;
         };
         /** Named */
         Named: {
@@ -1353,6 +1707,42 @@ export interface components {
              * @default M-1 0C-0.5 0.4 0.5 0.4 1 0
              */
             drawn: string;
+        };
+        /**
+         * Picture
+         * @description A picture in the library, by the name its content gives it.
+         */
+        Picture: {
+            /** File */
+            file: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
+         * Piece
+         * @description One outline of a mark, which counts as a letter.
+         *
+         *     ``path`` is SVG path data (SVG 2, chapter 9) with y up, in units of the mark's height, its foot at 0
+         *     and its middle at x = 0; areas are where the path winds around. ``finish`` counts from 0.
+         */
+        Piece: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Path
+             * @default M-0.5 0L0.5 0L0.5 1L-0.5 1Z
+             */
+            path: string;
+            /**
+             * Finish
+             * @default 0
+             */
+            finish: number;
         };
         /**
          * Place
@@ -1652,6 +2042,68 @@ export interface components {
             };
         };
         /**
+         * Sheet
+         * @description A flat surface; letters of a title can be cut out of it.
+         */
+        Sheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /**
+             * Name
+             * @default Sheet
+             */
+            name: string;
+            /**
+             * width
+             * @description Width of the sheet.
+             * @default 3
+             */
+            width: number;
+            /**
+             * height
+             * @description Height of the sheet.
+             * @default 1.7
+             */
+            height: number;
+            /**
+             * thickness
+             * @description How thick the sheet is: paper, card or slab.
+             * @default 0.004
+             */
+            thickness: number;
+            /**
+             * corner radius
+             * @description Rounds the corners.
+             * @default 0
+             */
+            corner: number;
+            /**
+             * fit
+             * @description Keeps its own size, or grows to fill the camera's frame where it stands.
+             * @default own size
+             * @enum {string}
+             */
+            fit: "own size" | "fill the frame";
+            /**
+             * cut out
+             * @description The title whose letters are cut out of the sheet.
+             * @default
+             */
+            cut: string;
+            /**
+             * gap
+             * @description How much wider the openings are than the letters.
+             * @default 0
+             */
+            gap: number;
+            fill?: components["schemas"]["Fill"];
+            finish?: components["schemas"]["Finish"];
+            place?: components["schemas"]["Place"];
+        };
+        /**
          * Shell
          * @description A further body around each letter.
          */
@@ -1695,7 +2147,7 @@ export interface components {
             format?: components["schemas"]["Format"];
             /** Things */
             things?: {
-                [key: string]: components["schemas"]["Title"] | components["schemas"]["Light"];
+                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Light"];
             };
             camera?: components["schemas"]["Camera"];
             surroundings?: components["schemas"]["Surroundings"];
@@ -1823,8 +2275,77 @@ export interface components {
              * @description What bends, twists, tapers or bulges the letters, one after the other.
              */
             deformations?: components["schemas"]["Deformation"][];
+            /**
+             * sets
+             * @description Letters with a finish and movement of their own.
+             */
+            sets?: components["schemas"]["LetterSet"][];
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
+        };
+        /**
+         * Traced
+         * @description An outline in units of its height, y up; ``box``: left, top, right, bottom of it in the picture, 0 to 1.
+         */
+        Traced: {
+            /** Path */
+            path: string;
+            /** Points */
+            points: number;
+            /** Box */
+            box: number[];
+            /** Aspect */
+            aspect: number;
+        };
+        /**
+         * Tracing
+         * @description How a picture is traced; lengths in pixels, ``level`` and ``colour`` (sRGB) from 0 to 1.
+         */
+        Tracing: {
+            /**
+             * By
+             * @default lightness
+             * @enum {string}
+             */
+            by: "alpha" | "lightness" | "colour";
+            /**
+             * Level
+             * @default 0.5
+             */
+            level: number;
+            /**
+             * Dark
+             * @default true
+             */
+            dark: boolean;
+            /**
+             * Colour
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            colour: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Smooth
+             * @default 1
+             */
+            smooth: number;
+            /**
+             * Speckle
+             * @default 20
+             */
+            speckle: number;
+            /**
+             * Corner
+             * @default 50
+             */
+            corner: number;
         };
         /**
          * Travelled
@@ -2195,6 +2716,426 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_api_library_drawings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkFile"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_picture_api_library_pictures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_library_pictures__file__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_picture_api_library_pictures__file__trace_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tracing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traced"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_mesh_api_library_meshes_post: {
+        parameters: {
+            query: {
+                kind: "obj" | "glb" | "ply" | "stl" | "zip";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshFile"];
+                };
             };
             /** @description The request cannot be read */
             400: {

@@ -9,16 +9,22 @@ from .file import SCHEMA_VERSION, ShotFileError, read_shot, write_shot
 from .finish import Finish
 from .ground import Colour, Turn, Vector
 from .keys import Channel, Ease, Key
+from .mark import Mark, Piece
+from .mesh import UNITS, Mesh
 from .pointer import resolve
+from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
-from .shot import Backdrop, Camera, Format, Light, Shot, Surroundings, Thing
+from .sheet import Fill, Sheet
+from .shot import Backdrop, Bodied, Camera, Format, Light, Shot, Surroundings, Thing
 from .title import Place, Title
 from .vocabulary import describe
 
 __all__ = [
     "SCHEMA_VERSION",
+    "UNITS",
     "Axis",
     "Backdrop",
+    "Bodied",
     "Body",
     "Camera",
     "Channel",
@@ -28,17 +34,23 @@ __all__ = [
     "Edge",
     "Edit",
     "EditRefused",
+    "Fill",
     "Finish",
     "Format",
     "Gap",
     "Key",
+    "LetterSet",
     "Light",
+    "Mark",
+    "Mesh",
     "Outlines",
     "Path",
+    "Piece",
     "Place",
     "Pose",
     "Range",
     "Setting",
+    "Sheet",
     "Shell",
     "Shot",
     "ShotFileError",

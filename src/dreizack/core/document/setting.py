@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import math
 import re
 from typing import Annotated, Literal
 
-from fontTools.pens.recordingPen import RecordingPen
-from fontTools.svgLib.path import parse_path
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from .finish import Finish
 from .ground import Section, Turn, Vector, choice, number, switch, text
+from .path_data import check_path
 
 MAX_WORDS = 600
 FEATURE = re.compile(r"[-+]?[A-Za-z0-9]{4}(=\d{1,3})?")
@@ -116,12 +114,5 @@ class Path(Section):
     @field_validator("drawn")
     @classmethod
     def readable(cls, drawn: str) -> str:
-        pen = RecordingPen()
-        try:
-            parse_path(drawn, pen)
-            finite = all(math.isfinite(number) and abs(number) < 1e5 for _, points in pen.value for point in points for number in point)
-        except Exception as why:
-            raise ValueError("the drawn line is no path data; write it like M0 0C1 1 2 1 3 0") from why
-        if not finite:
-            raise ValueError("the drawn line has coordinates that are no sensible numbers of metres")
+        check_path(drawn, "the drawn line")
         return drawn

@@ -10,7 +10,10 @@ from pydantic import Field, model_validator
 
 from .ground import Colour, Section, Vector, choice, colour, number, vector
 from .keys import Channel
+from .mark import Mark
+from .mesh import Mesh
 from .pointer import keyable
+from .sheet import Sheet
 from .title import Title
 
 MAX_THINGS = 64
@@ -114,7 +117,8 @@ class Backdrop(Section):
     colour: Colour = colour(0.012, 0.014, 0.016, label="backdrop colour", tells="Colour behind the title.")
 
 
-Thing = Annotated[Title | Light, Field(discriminator="kind")]
+Bodied = Title | Mark | Sheet | Mesh
+Thing = Annotated[Title | Mark | Sheet | Mesh | Light, Field(discriminator="kind")]
 
 
 class Shot(Section):
@@ -144,6 +148,11 @@ class Shot(Section):
     @property
     def titles(self) -> dict[str, Title]:
         return {name: thing for name, thing in self.things.items() if isinstance(thing, Title)}
+
+    @property
+    def bodied(self) -> dict[str, Bodied]:
+        """Everything that has a body: titles, marks, sheets, meshes."""
+        return {name: thing for name, thing in self.things.items() if not isinstance(thing, Light)}
 
     @property
     def lights(self) -> dict[str, Light]:

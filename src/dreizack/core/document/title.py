@@ -9,6 +9,7 @@ from pydantic import Field
 from .body import Body, Deformation, Outlines, Shell
 from .finish import Finish
 from .ground import Section, Turn, Vector, number
+from .sets import LetterSet
 from .setting import MAX_WORDS, Path, Range, Setting
 
 
@@ -35,6 +36,9 @@ class Title(Section):
     deformations: list[Deformation] = Field(
         default_factory=list, max_length=8, title="deformation",
         description="What bends, twists, tapers or bulges the letters, one after the other.",
+    )
+    sets: list[LetterSet] = Field(
+        default_factory=list, max_length=12, title="sets", description="Letters with a finish and movement of their own."
     )
     finish: Finish = Field(default_factory=Finish)
     place: Place = Field(default_factory=Place)

@@ -8,16 +8,21 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from .body import Deformation, Shell
+from .finish import Finish
 from .ground import Colour
+from .mark import Mark
+from .mesh import Mesh
 from .pointer import resolve
+from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
+from .sheet import Sheet
 from .shot import Backdrop, Camera, Light, Surroundings
 from .title import Title
 
 KINDS: dict[str, type[BaseModel]] = {
-    "title": Title, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
+    "title": Title, "mark": Mark, "sheet": Sheet, "mesh": Mesh, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
     # Parts of things of which there may be several.
-    "range": Range, "shell": Shell, "deformation": Deformation, "pose": Pose, "gap": Gap, "axis": Axis,
+    "range": Range, "set": LetterSet, "finish": Finish, "shell": Shell, "deformation": Deformation, "pose": Pose, "gap": Gap, "axis": Axis,
 }
 _NAMES = {model: name for name, model in KINDS.items()}
 

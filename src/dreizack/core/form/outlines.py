@@ -58,6 +58,25 @@ def combined(a: Outline, b: Outline, how: pathops.PathOp) -> Outline:
     return outline_from_path(result, 1 / UNITS)
 
 
+def rectangle(width: float, height: float, corner: float = 0.0) -> Outline:
+    """A rectangle about the origin, its corners rounded by quarter circles."""
+    path = pathops.Path()
+    pen = path.getPen()
+    x, y = width / 2, height / 2
+    r = min(corner, x, y)
+    k = r * 0.5522847498
+    pen.moveTo((-x + r, -y))
+    for (px, py), (ax, ay), (bx, by), (qx, qy) in (
+        ((x - r, -y), (x - r + k, -y), (x, -y + r - k), (x, -y + r)), ((x, y - r), (x, y - r + k), (x - r + k, y), (x - r, y)),
+        ((-x + r, y), (-x + r - k, y), (-x, y - r + k), (-x, y - r)), ((-x, -y + r), (-x, -y + r - k), (-x + r - k, -y), (-x + r, -y)),
+    ):
+        pen.lineTo((px, py))
+        if r > 0:
+            pen.curveTo((ax, ay), (bx, by), (qx, qy))
+    pen.closePath()
+    return outline_from_path(path, 1.0)
+
+
 def moved(outline: Outline, scale: float, shift: Sequence[float] | NDArray[np.float64]) -> Outline:
     """The outline scaled, then moved."""
     return Outline(outline.controls * scale + np.asarray(shift, np.float64), outline.line, outline.contour)

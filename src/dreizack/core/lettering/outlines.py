@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 import pathops
 from numpy.typing import NDArray
 
 from .typefaces import Axes, typeface
+from .union import united
 
 Floats = NDArray[np.float64]
 
@@ -82,46 +82,33 @@ def path_from_outline(outline: Outline, scale: float) -> pathops.Path:
 
 def outline_from_path(path: pathops.Path, scale: float) -> Outline:
     """Unite a path with itself and turn it into an :class:`Outline`."""
-    path.convertConicsToQuads()
-    path.simplify(fix_winding=True, keep_starting_points=False, clockwise=False)
-    segments: list[list[tuple[float, float]]] = []
-    lines: list[bool] = []
-    contours: list[int] = []
-    contour, here, start = -1, (0.0, 0.0), (0.0, 0.0)
-
-    def add(points: list[tuple[float, float]], line: bool) -> None:
-        if line and points[0] == points[-1]:
-            return
-        segments.append(points)
-        lines.append(line)
-        contours.append(contour)
-
-    for verb, points in path:
-        if verb == pathops.PathVerb.MOVE:
-            contour += 1
-            here = start = points[0]
-            continue
-        if verb == pathops.PathVerb.LINE:
-            add(_line(here, points[0]), True)
-        elif verb == pathops.PathVerb.QUAD:
-            add(_quadratic(here, *points), False)
-        elif verb == pathops.PathVerb.CUBIC:
-            add([here, *points], False)
-        elif verb == pathops.PathVerb.CLOSE and here != start:
-            add(_line(here, start), True)
-        here = points[-1] if points else start
-    controls = np.array(segments, dtype=np.float64).reshape(-1, 4, 2) * scale
-    return Outline(controls, np.array(lines, dtype=bool), np.array(contours, dtype=np.int64))
+    path = united(path)
+    verbs = np.fromiter(map(int, path.verbs), np.int64, len(path.verbs))
+    points = np.array(path.points, dtype=np.float64).reshape(-1, 2)
+    if not len(points):
+        return Outline(np.empty((0, 4, 2)), np.empty(0, bool), np.empty(0, np.int64))
+    # Where the points of each verb begin; a segment starts at the point before, a closing line ends at the first.
+    begins = np.cumsum(_POINTS[verbs]) - _POINTS[verbs]
+    moves = verbs == int(pathops.PathVerb.MOVE)
+    contour = np.cumsum(moves) - 1
+    first = points[begins[moves]][contour]
+    drawn = ~moves
+    verbs, begins, contour, first = verbs[drawn], begins[drawn], contour[drawn], first[drawn]
+    start, last = points[begins - 1], len(points) - 1
+    near, middle, far = points[np.minimum(begins, last)], points[np.minimum(begins + 1, last)], points[np.minimum(begins + 2, last)]
+    quadratic, cubic = (verbs == int(verb) for verb in (pathops.PathVerb.QUAD, pathops.PathVerb.CUBIC))
+    closing = verbs == int(pathops.PathVerb.CLOSE)
+    end = np.where(closing[:, None], first, np.where(cubic[:, None], far, np.where(quadratic[:, None], middle, near)))
+    line = ~(quadratic | cubic)
+    # Lines have their controls at the thirds; a quadratic is raised to a cubic exactly.
+    one = np.where(line[:, None], start + (end - start) / 3, np.where(cubic[:, None], near, start + (near - start) * 2 / 3))
+    two = np.where(line[:, None], end + (start - end) / 3, np.where(cubic[:, None], middle, end + (near - end) * 2 / 3))
+    keep = ~(line & (start == end).all(axis=1))
+    controls = np.stack([start, one, two, end], axis=1)[keep] * scale
+    # Numbers run on without gaps, also where a contour had nothing but a point.
+    _, numbers = np.unique(contour[keep], return_inverse=True)
+    return Outline(controls, line[keep], numbers.reshape(-1).astype(np.int64))
 
 
-def _line(a: Any, b: Any) -> list[tuple[float, float]]:
-    return [a, _towards(a, b, 1 / 3), _towards(b, a, 1 / 3), b]
-
-
-def _quadratic(a: Any, c: Any, b: Any) -> list[tuple[float, float]]:
-    """Degree elevation of a quadratic Bézier (exact)."""
-    return [a, _towards(a, c, 2 / 3), _towards(b, c, 2 / 3), b]
-
-
-def _towards(a: Any, b: Any, share: float) -> tuple[float, float]:
-    return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
+# Points that follow each verb of a path: move, line, quadratic, conic, cubic, close.
+_POINTS = np.array([1, 1, 2, 2, 3, 0])

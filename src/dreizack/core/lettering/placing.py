@@ -9,7 +9,7 @@ from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
 from numpy.typing import NDArray
 
-from ..document import Path, Pose, Setting
+from ..document import Path, Pose, Setting, Turn, Vector
 from .setting import Layout
 
 Floats = NDArray[np.float64]
@@ -25,22 +25,26 @@ def letter_matrices(layout: Layout, setting: Setting, path: Path, centres: Float
     ``centres`` (letters, 2) are the middles of their ink in metres from their origin; ``camera`` (3,)
     is where the camera stands in the title's space, for letters that face it.
     """
-    matrices = _along(layout, path, camera)
+    numbers = {"line": layout.line, "word": layout.word, "letter": layout.sources}
+    return posed(_along(layout, path, camera), centres, setting.poses, numbers)
+
+
+def posed(matrices: Floats, centres: Floats, poses: dict[str, Pose], numbers: dict[str, Ints]) -> Floats:
+    """Matrices (letters, 4, 4) after what lines, words and letters do by themselves, by their ``numbers`` (letters,)."""
     middles = _at(matrices, centres)
-    for kind, number in (("line", layout.line), ("word", layout.word), ("letter", layout.sources)):
-        for index in np.unique(number).tolist():
-            pose = setting.poses.get(f"{kind}-{index}")
+    for kind in ("line", "word", "letter"):
+        for index in np.unique(numbers[kind]).tolist():
+            pose = poses.get(f"{kind}-{index}")
             if pose is None:
                 continue
-            which = number == index
+            which = numbers[kind] == index
             if kind == "letter":
                 # Poses of a letter happen in its own frame, wherever the line has taken it.
                 for i in np.flatnonzero(which):
-                    about = np.array([*(centres[i]), 0.0])
-                    matrices[i] = matrices[i] @ _about(about, pose)
+                    matrices[i] = matrices[i] @ _pose(np.array([*(centres[i]), 0.0]), pose)
             else:
                 ends = middles[which]
-                matrices[which] = _about((ends.min(axis=0) + ends.max(axis=0)) / 2, pose) @ matrices[which]
+                matrices[which] = _pose((ends.min(axis=0) + ends.max(axis=0)) / 2, pose) @ matrices[which]
                 middles = _at(matrices, centres)
     return matrices
 
@@ -49,13 +53,19 @@ def _at(matrices: Floats, centres: Floats) -> Floats:
     return matrices[:, :3, 0] * centres[:, :1] + matrices[:, :3, 1] * centres[:, 1:] + matrices[:, :3, 3]
 
 
-def _about(centre: Floats, pose: Pose) -> Floats:
-    """The matrix of a pose about a point: shear, stretch and scale, turn, move."""
+def _pose(centre: Floats, pose: Pose) -> Floats:
+    """The matrix of a pose about a point: shear, stretch, then what :func:`about` does."""
+    skew = np.eye(4)
+    skew[0, :2] = pose.stretch, pose.stretch * np.tan(np.radians(pose.shear))
+    skew[:3, 3] = centre - skew[:3, :3] @ centre
+    return about(centre, pose.move, pose.turn, pose.scale) @ skew
+
+
+def about(centre: Floats, move: Vector, turn: Turn, scale: float) -> Floats:
+    """A matrix (4, 4) that scales, turns and moves about a point (3,)."""
     matrix = np.eye(4)
-    matrix[0, 1] = np.tan(np.radians(pose.shear))
-    matrix[:3, :3] = np.diag([pose.scale * pose.stretch, pose.scale, pose.scale]) @ matrix[:3, :3]
-    matrix[:3, :3] = _turn(pose.turn.x, pose.turn.y, pose.turn.z) @ matrix[:3, :3]
-    matrix[:3, 3] = centre - matrix[:3, :3] @ centre + [pose.move.x, pose.move.y, pose.move.z]
+    matrix[:3, :3] = scale * _turn(turn.x, turn.y, turn.z)
+    matrix[:3, 3] = centre - matrix[:3, :3] @ centre + [move.x, move.y, move.z]
     return matrix
 
 

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot, Title, resolve
+from ..document import Bodied, Sheet, Shot, Title, resolve
 from ..light import panel_matrix, panel_radiance
 from ..motion import Motion
-from .form import Form, finishes
+from .form import Form, finishes, size_of
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -78,7 +78,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         surroundings_strength=np.exp2(motion.value("/surroundings/strength")),
         surroundings_rotation=motion.value("/surroundings/rotation"),
         backdrop=motion.vector("/backdrop/colour", "rgb"),
-        titles={name: _title(motion, name, title, position, angle) for name, title in shot.titles.items()},
+        titles={name: _title(motion, name, thing, position, angle) for name, thing in shot.bodied.items()},
         lights={name: _light(motion, name) for name, light in shot.lights.items() if light.on},
         channels=motion.channels,
     )
@@ -94,13 +94,13 @@ def _light(motion: Motion, name: str) -> BakedLight:
     )
 
 
-def _title(motion: Motion, name: str, title: Title, camera: Floats, angle: Floats) -> BakedTitle:
+def _title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floats) -> BakedTitle:
     at = f"/things/{name}"
-    matrix = place_matrix(
-        motion.vector(f"{at}/place/position"), motion.vector(f"{at}/place/rotation"), motion.value(f"{at}/place/scale"),
-    )
-    forms, form = _forms(motion, at, title, matrix, camera, angle)
-    worn = finishes(title)
+    matrix = _placed(motion, at)
+    if isinstance(thing, Sheet) and thing.fit == "fill the frame":
+        matrix = _filling(motion.shot, thing, matrix, camera, angle)
+    forms, form = _forms(motion, at, thing, matrix, camera, angle)
+    worn = finishes(thing)
     return BakedTitle(
         matrix=matrix,
         base_colour=np.stack([motion.vector(f"{at}{finish}/base_colour", "rgb") for finish in worn], axis=1),
@@ -111,51 +111,81 @@ def _title(motion: Motion, name: str, title: Title, camera: Floats, angle: Float
     )
 
 
+def _placed(motion: Motion, at: str) -> Floats:
+    return place_matrix(
+        motion.vector(f"{at}/place/position"), motion.vector(f"{at}/place/rotation"), motion.value(f"{at}/place/scale"),
+    )
+
+
+def _filling(shot: Shot, sheet: Sheet, matrix: Floats, camera: Floats, angle: Floats) -> Floats:
+    """Matrices that scale a sheet so that it covers the picture where it stands, facing as it does."""
+    away = np.linalg.norm(camera - matrix[:, :3, 3], axis=1)
+    high = 2 * away * np.tan(np.radians(angle) / 2)
+    scale = np.linalg.norm(matrix[:, :3, 0], axis=1)
+    wide = np.maximum(high * shot.format.aspect / sheet.width, high / sheet.height) / scale
+    grown = matrix.copy()
+    grown[:, :3, :2] *= wide[:, None, None]
+    return grown
+
+
 def _forms(
-    motion: Motion, at: str, title: Title, matrix: Floats, camera: Floats, angle: Floats
+    motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats
 ) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
-    chords = _chords(motion.shot, title, matrix, camera, angle)
+    chords = _chords(motion.shot, thing, matrix, camera, angle)
+    cut = _cut(motion, thing, matrix) if isinstance(thing, Sheet) else None
     keyed = [
         pointer for pointer in motion.channels
-        if pointer.startswith(f"{at}/") and not pointer.startswith(f"{at}/place/") and "/finish/" not in pointer
+        if pointer.startswith(f"{at}/") and not pointer.startswith((f"{at}/place/", f"{at}/fill/")) and "/finish" not in pointer
     ]
     columns = [np.round(motion.value(pointer), 6) for pointer in keyed]
-    faces = title.path.kind != "none" and title.path.stance == "bulging" and title.path.facing == "camera"
+    path = thing.path if isinstance(thing, Title) else None
+    faces = path is not None and path.kind != "none" and path.stance == "bulging" and path.facing == "camera"
     if faces:
         seen = np.einsum("fij,fj->fi", np.linalg.inv(matrix), np.column_stack([camera, np.ones(len(camera))]))[:, :3]
         columns += list(np.round(seen, 4).T)
     if not columns:
-        return [Form(title, chords)], np.zeros(len(motion.frames), np.int64)
+        return [Form(thing, chords, cut=cut)], np.zeros(len(motion.frames), np.int64)
     distinct, index = np.unique(np.stack(columns, axis=1), axis=0, return_inverse=True)
     forms = []
     for row in distinct.tolist():
-        shown = title.model_copy(deep=True)
+        shown = thing.model_copy(deep=True)
         for pointer, value in zip(keyed, row, strict=False):
             _put(shown, pointer[len(at) :], value)
-        forms.append(Form(shown, chords, (row[-3], row[-2], row[-1]) if faces else None))
+        forms.append(Form(shown, chords, (row[-3], row[-2], row[-1]) if faces else None, cut))
     return forms, index.reshape(-1).astype(np.int64)
 
 
-def _put(title: Title, pointer: str, value: float) -> None:
+def _cut(motion: Motion, sheet: Sheet, matrix: Floats) -> tuple[Title, tuple[float, ...]] | None:
+    """The title that is cut out of a sheet, where it rests at the first frame, in the sheet's space."""
+    title = motion.shot.things.get(sheet.cut)
+    if not isinstance(title, Title):
+        return None
+    place = np.linalg.inv(matrix[0]) @ _placed(motion, f"/things/{sheet.cut}")[0]
+    return title, tuple(place.round(6).ravel().tolist())
+
+
+def _put(thing: Bodied, pointer: str, value: float) -> None:
     """Set a value without validating again what its channel keeps within limits."""
     parent, _, last = pointer.rpartition("/")
-    resolve(title, parent).__dict__[last] = value
+    resolve(thing, parent).__dict__[last] = value
 
 
-def _chords(shot: Shot, title: Title, matrix: Floats, camera: Floats, angle: Floats) -> float:
-    """Metres that chords may stray from curves: the title's tolerance in pixels at the closest approach of the camera.
+def _chords(shot: Shot, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats) -> float:
+    """Metres that chords may stray from curves: its tolerance in pixels at the closest approach of the camera.
 
     Rounded down to a power of two, so that bodies stay the same while the camera moves a little.
     """
     scale = np.linalg.norm(matrix[:, :3, 0], axis=1)
-    lines = title.words.split("\n")
-    # Radius of a circle around the words; a letter is about as wide as it is high.
-    size = title.setting.size
-    radius = scale * 0.5 * size * np.hypot(max(map(len, lines)), len(lines) * title.setting.leading)
+    size = size_of(thing)
+    # Radius of a circle around it; a letter is about as wide as it is high.
+    lines = thing.words.split("\n") if isinstance(thing, Title) else ["xx"]
+    leading = thing.setting.leading if isinstance(thing, Title) else 1.0
+    radius = scale * 0.5 * size * np.hypot(max(map(len, lines)), len(lines) * leading)
     away = np.maximum(np.linalg.norm(camera - matrix[:, :3, 3], axis=1) - radius, 0.5 * size * scale)
     pixel = 2 * away * np.tan(np.radians(angle) / 2) / shot.format.height / np.maximum(scale, 1e-9)
-    wished = float(pixel.min()) * title.body.tolerance
+    body = getattr(thing, "body", None)
+    wished = float(pixel.min()) * (body.tolerance if body is not None else 0.3)
     return float(np.exp2(np.floor(np.log2(np.clip(wished, 2e-5 * size, 4e-3 * size)))))
 
 

@@ -11,11 +11,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Deformation, Edge
+from ..document import Deformation, Edge, Mesh
 from ..form import GlyphBody, Profile, build_bodies, profile
 from ..form.deform import PIECES, deformed
 from ..form.refine import refined
-from .form import Form, Piece, Shape
+from .form import Form, Shape
+from .imported import mesh_letters
+from .pieces import Piece
 
 Floats = NDArray[np.float64]
 
@@ -90,12 +92,24 @@ class BodyStore:
         return {letter.source for letter in letters if (b := self.get(letter.body)) is not None and b.limited}
 
     def _made(self, form: Form) -> list[LetterBody]:
+        if isinstance(form.thing, Mesh):
+            return self._imported(form.thing)
         orders = list(_orders(form))
         self._build(orders, form.chords)
         orders = [order for order in orders if not self._bodies[order.name].empty]
-        if form.thing.deformations and orders:
-            orders = self._deform(orders, form.thing.deformations)
+        deformations = getattr(form.thing, "deformations", [])
+        if deformations and orders:
+            orders = self._deform(orders, deformations)
         return [LetterBody(o.name, o.matrix, o.piece.source, o.finish) for o in orders]
+
+    def _imported(self, mesh: Mesh) -> list[LetterBody]:
+        """The parts of an imported object."""
+        made = []
+        for name, finish, make in mesh_letters(mesh):
+            if name not in self._bodies:
+                self._keep(name, make())
+            made.append(LetterBody(name, np.eye(4), finish, finish))
+        return made
 
     def _keep(self, name: str, body: GlyphBody) -> None:
         self._bodies[name] = body

@@ -1,0 +1,193 @@
+"""Imported objects: OBJ with MTL, GLB, PLY and STL, read in a confined process, kept as plain arrays."""
+
+from __future__ import annotations
+
+import io
+import json
+import struct
+import zipfile
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..confine import Confined, confined
+from .colours import srgb
+
+MAX_BYTES = 60_000_000
+MAX_TRIANGLES = 1_500_000
+MAX_PARTS = 32
+KINDS = ("obj", "glb", "ply", "stl", "zip")
+# A crease sharper than this, in degrees, stays one where a file has no normals.
+CREASE = 40.0
+
+Part = tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32], NDArray[np.uint32]]
+
+
+@dataclass(frozen=True)
+class MeshParts:
+    """Parts by material: position, normal (n, 3), uv (n, 2), triangles (m, 3); their names and finishes.
+
+    ``finishes``: base colour (scene-linear), metallic and roughness of each.
+    """
+
+    parts: list[Part]
+    names: list[str]
+    finishes: list[dict[str, Any]]
+    left_out: list[str] = field(default_factory=list)
+
+
+def read_mesh(data: bytes, kind: str) -> bytes:
+    """Read an object in a confined process; what comes back is for :func:`unpacked` and for the library."""
+    if kind not in KINDS:
+        raise Confined(f"'{kind[:8]}' is none of the formats that are read: OBJ (with its MTL in a ZIP), GLB, PLY, STL")
+    if len(data) > MAX_BYTES:
+        raise Confined(f"the mesh is larger than {MAX_BYTES // 1_000_000} MB; reduce it")
+    return confined("dreizack.core.artwork.meshes:packed", data, what="mesh", seconds=30, megabytes=2500, kind=kind)
+
+
+def packed(data: bytes, kind: str) -> bytes:
+    """In the confined process: a header (JSON, its length in four bytes before it), then the arrays end to end."""
+    found = _read(data, kind)
+    counts = [(len(p[0]), len(p[3])) for p in found.parts]
+    head = json.dumps({"counts": counts, "names": found.names, "finishes": found.finishes, "left_out": found.left_out}).encode()
+    return struct.pack("<I", len(head)) + head + b"".join(np.ascontiguousarray(array).tobytes() for part in found.parts for array in part)
+
+
+def unpacked(data: bytes) -> MeshParts:
+    """What :func:`read_mesh` has made."""
+    (length,) = struct.unpack_from("<I", data)
+    head, at = json.loads(data[4 : 4 + length]), 4 + length
+    parts: list[Part] = []
+    for points, triangles in head.pop("counts"):
+        arrays: list[Any] = []
+        for shape, kind in (((points, 3), np.float32), ((points, 3), np.float32), ((points, 2), np.float32), ((triangles, 3), np.uint32)):
+            arrays.append(np.frombuffer(data, kind, shape[0] * shape[1], at).reshape(shape))
+            at += arrays[-1].nbytes
+        parts.append((arrays[0], arrays[1], arrays[2], arrays[3]))
+    return MeshParts(parts, **head)
+
+
+def _read(data: bytes, kind: str) -> MeshParts:
+    # Loaded where it is used: the other readers should not wait for it.
+    import trimesh
+
+    resolver: Any = None
+    if kind == "zip":
+        data, kind, resolver = _from_zip(data)
+    try:
+        scene = trimesh.load_scene(io.BytesIO(data), file_type=kind, resolver=resolver, process=False)
+    except MemoryError:
+        raise
+    except Exception as why:
+        raise ValueError(f"the file is no {kind.upper()} that can be read; save it anew") from why
+    meshes = [m for m in scene.dump() if isinstance(m, trimesh.Trimesh) and len(m.faces)]
+    if not meshes:
+        raise ValueError("the file holds no triangles; points and lines have no surface")
+    if sum(len(m.faces) for m in meshes) > MAX_TRIANGLES:
+        raise ValueError(f"the mesh has more than {MAX_TRIANGLES} triangles; reduce it")
+    left_out = []
+    if len(meshes) > MAX_PARTS:
+        left_out.append(f"parts beyond the {MAX_PARTS}th are joined to it")
+        rest: Any = trimesh.util.concatenate(meshes[MAX_PARTS - 1 :])
+        meshes = [*meshes[: MAX_PARTS - 1], rest]
+    parts, names, finishes = [], [], []
+    for number, mesh in enumerate(meshes):
+        part = _part(mesh)
+        if part is None:
+            left_out.append("parts with points that are no numbers")
+            continue
+        material = getattr(mesh.visual, "material", None)
+        parts.append(part)
+        names.append(str(getattr(material, "name", None) or mesh.metadata.get("name") or f"part {number + 1}")[:60])
+        finishes.append(_finish(material))
+        if getattr(material, "baseColorTexture", None) is not None or getattr(material, "image", None) is not None:
+            left_out.append("pictures on surfaces")
+    if not parts:
+        raise ValueError("no part of the mesh has a sound surface; its points are no numbers")
+    return MeshParts(parts, names, finishes, sorted(set(left_out)))
+
+
+def _from_zip(data: bytes) -> tuple[bytes, str, Any]:
+    """An OBJ with its materials, from a ZIP; nothing in it may unpack to more than is read of a plain file."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            infos = [info for info in archive.infolist() if not info.is_dir()]
+            if sum(info.file_size for info in infos) > 4 * MAX_BYTES or len(infos) > 500:
+                raise ValueError("the archive unpacks to more than is read; bring only the mesh and its materials")
+            files = {info.filename.rsplit("/", 1)[-1]: archive.read(info) for info in infos if info.filename.lower().endswith((".obj", ".mtl"))}
+    except (zipfile.BadZipFile, RuntimeError, OSError, NotImplementedError) as why:
+        raise ValueError("the archive is damaged or locked") from why
+    name = next((name for name in files if name.lower().endswith(".obj")), None)
+    if name is None:
+        raise ValueError("the archive holds no OBJ file")
+
+    return files[name], "obj", _Inside(files)
+
+
+class _Inside:
+    """Files of an archive for whoever asks by name."""
+
+    def __init__(self, files: dict[str, bytes]) -> None:
+        self.files = files
+
+    def get(self, key: str) -> bytes:
+        return self.files[key.rsplit("/", 1)[-1]]
+
+    def keys(self) -> list[str]:
+        return list(self.files)
+
+
+def _part(mesh: Any) -> Part | None:
+    position = np.asarray(mesh.vertices, np.float64)
+    triangles = np.asarray(mesh.faces, np.int64)
+    if not np.isfinite(position).all() or np.abs(position).max(initial=0) > 1e7 or triangles.min() < 0 or triangles.max() >= len(position):
+        return None
+    given = mesh._cache.cache.get("vertex_normals")
+    uv = getattr(mesh.visual, "uv", None)
+    if given is not None and np.isfinite(given).all():
+        normal = np.asarray(given, np.float64)
+    else:
+        position, triangles, normal, uv = _creased(position, triangles, uv)
+    if uv is None or len(uv) != len(position) or not np.isfinite(uv).all():
+        uv = np.zeros((len(position), 2))
+    return position.astype(np.float32), normal.astype(np.float32), np.asarray(uv, np.float32)[:, :2], triangles.astype(np.uint32)
+
+
+def _creased(position: Any, triangles: Any, uv: Any) -> tuple[Any, Any, Any, Any]:
+    """Normals where a file has none: the mean around a point, but the triangle's own where that is a crease away."""
+    _, weld = np.unique(position.astype(np.float32), axis=0, return_inverse=True)
+    weld = weld.reshape(-1)[triangles]
+    corners = position[triangles]
+    facing = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    mean = np.zeros((int(weld.max()) + 1, 3))
+    for corner in range(3):
+        np.add.at(mean, weld[:, corner], facing)
+    mean /= np.maximum(np.linalg.norm(mean, axis=1, keepdims=True), 1e-30)
+    facing /= np.maximum(np.linalg.norm(facing, axis=1, keepdims=True), 1e-30)
+    own = np.repeat(facing, 3, axis=0)
+    smooth = mean[weld.reshape(-1)]
+    creased = np.sum(own * smooth, axis=1) < np.cos(np.radians(CREASE))
+    normal = np.where(creased[:, None], own, smooth)
+    spread = None if uv is None or len(uv) != len(position) else np.asarray(uv)[triangles.reshape(-1)]
+    return corners.reshape(-1, 3), np.arange(3 * len(triangles)).reshape(-1, 3), normal, spread
+
+
+def _finish(material: Any) -> dict[str, Any]:
+    """A material in our terms: glTF metallic-roughness as it is, older ones by their diffuse colour."""
+    base: tuple[float, ...] = (0.6, 0.6, 0.6)
+    metallic, roughness = 0.0, 0.5
+    factor = getattr(material, "baseColorFactor", None)
+    if factor is not None:
+        values = np.asarray(factor, np.float64)[:3]
+        values = values / 255 if values.max() > 1 else values
+        base = tuple(float(v) for v in np.clip(values, 0, 1))  # glTF factors are scene-linear.
+        metallic = float(material.metallicFactor if material.metallicFactor is not None else 1.0)
+        roughness = float(material.roughnessFactor if material.roughnessFactor is not None else 1.0)
+    elif getattr(material, "diffuse", None) is not None:
+        codes = np.asarray(material.diffuse, np.float64)[:3]
+        base = srgb("rgb({},{},{})".format(*codes.tolist())) or base
+    return {
+        "base_colour": dict(zip("rgb", base, strict=True)), "metallic": min(max(metallic, 0.0), 1.0), "roughness": min(max(roughness, 0.0), 1.0),
+    }

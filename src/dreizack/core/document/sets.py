@@ -1,0 +1,44 @@
+"""Sets of letters: some of them, chosen by a rule, with a finish and movement of their own."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from .finish import Finish
+from .ground import Section, Turn, Vector, choice, number, switch, text
+
+
+class LetterSet(Section):
+    """Letters chosen by a rule; each moves about its own hinge."""
+
+    rule: Literal["every", "range", "word", "by hand", "seed"] = choice(
+        "every", label="which", tells="Every so many letters, a range, whole words, letters named by hand, or a share drawn by a seed."
+    )
+    step: int = Field(
+        2, ge=1, le=600, title="every", description="1 is every letter, 2 every second one.",
+        json_schema_extra={"keyable": False, "unit": "letters", "step": 1, "when": "rule=every"},
+    )
+    first: int = Field(
+        0, ge=0, le=600, title="first", description="The first letter or word, from 0.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=every,range,word"},
+    )
+    last: int = Field(
+        0, ge=0, le=600, title="last", description="The last letter or word.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=range,word"},
+    )
+    chosen: str = text("0", label="letters", tells="Numbers of the letters, from 0, with spaces between.", when="rule=by hand")
+    share: float = number(0.5, 0, 1, label="share", step=0.01, keyable=False, tells="How many of the letters are drawn.", when="rule=seed")
+    seed: int = Field(
+        1, ge=0, le=100_000, title="seed", description="Another number draws other letters.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=seed"},
+    )
+    hinge: Literal["left", "right", "top", "bottom", "middle"] = choice(
+        "left", label="hinge", tells="The side of each letter about which it turns."
+    )
+    move: Vector = Field(default_factory=Vector, title="move")
+    turn: Turn = Field(default_factory=Turn, title="turn")
+    scale: float = number(1.0, 0.01, 50, label="scale", unit="×", step=0.005, tells="Enlarges each of them.")
+    own_finish: bool = switch(False, label="own finish", tells="Gives these letters a surface of their own.")
+    finish: Finish = Field(default_factory=Finish)

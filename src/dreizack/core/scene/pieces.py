@@ -1,0 +1,181 @@
+"""The pieces a form is made of: letters of a title, outlines of a mark, a sheet with its openings."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import pathops
+from numpy.typing import NDArray
+
+from ..artwork import outline_from_data
+from ..document import Mark, Outlines, Sheet, Title
+from ..form.outlines import combined, moved, rectangle, spread, touching, united, worked
+from ..lettering import Outline, glyph_outline, set_words
+from ..lettering.placing import about, letter_matrices, posed
+from .sets import in_sets
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """An outline that gets a body: ``key`` names it, ``em`` is metres a unit of it, ``matrix`` (4, 4) its place.
+
+    ``source``, ``word``, ``line`` say where in the words it comes from, ``finish`` which finish it wears.
+    """
+
+    key: str
+    outline: Outline
+    em: float
+    matrix: Floats
+    source: int
+    word: int
+    line: int
+    finish: int
+
+
+@dataclass(frozen=True)
+class Pieces:
+    """All pieces of a form, the characters no typeface has, and those taken from another one."""
+
+    listed: list[Piece]
+    missing: str = ""
+    borrowed: str = ""
+
+
+def title_pieces(title: Title, camera: tuple[float, float, float] | None = None) -> Pieces:
+    """The letters of a title, set, placed and worked on."""
+    numbers, own = [], 0
+    for section in title.ranges:
+        own += section.own_finish
+        numbers.append(own if section.own_finish else 0)
+    layout = set_words(title.words, title.setting, title.ranges, numbers)
+    outlines = [glyph_outline(glyph) for glyph in layout.glyphs]
+    centres = np.array([_centre(o) * em for o, em in zip(outlines, layout.ems, strict=True)]).reshape(-1, 2)
+    matrices = letter_matrices(layout, title.setting, title.path, centres, None if camera is None else np.array(camera))
+    listed = [
+        Piece(glyph.key, outline, float(em), matrix, int(source), int(word), int(line), int(finish))
+        for glyph, outline, em, matrix, source, word, line, finish in zip(
+            layout.glyphs, outlines, layout.ems, matrices, layout.sources, layout.word, layout.line, layout.finish, strict=True
+        )
+        if not outline.empty
+    ]
+    if title.outlines.weld:
+        listed = _welded(listed, [place for place, outline in zip(layout.places, outlines, strict=True) if not outline.empty])
+    first = 1 + own + len(title.shells)
+    listed = _in_sets([shaped(piece, title.outlines) for piece in listed], title, first)
+    return Pieces(listed, layout.missing, layout.borrowed)
+
+
+def mark_pieces(mark: Mark) -> Pieces:
+    """The outlines of a mark, each a letter of its own."""
+    outlines = [outline_from_data(piece.path) for piece in mark.pieces]
+    numbers = np.arange(len(outlines))
+    centres = np.array([_centre(outline) * mark.size for outline in outlines]).reshape(-1, 2)
+    matrices = posed(np.tile(np.eye(4), (len(outlines), 1, 1)), centres, mark.poses, {"letter": numbers, "word": numbers, "line": 0 * numbers})
+    listed = [
+        Piece(f"path {piece.path}", outline, mark.size, matrix, i, i, 0, piece.finish)
+        for i, (piece, outline, matrix) in enumerate(zip(mark.pieces, outlines, matrices, strict=True))
+        if not outline.empty
+    ]
+    if mark.outlines.weld:
+        listed = _welded(listed, [np.zeros(2)] * len(listed))
+    listed = _in_sets([shaped(piece, mark.outlines) for piece in listed], mark, len(mark.finishes) + len(mark.shells))
+    return Pieces(listed)
+
+
+def sheet_pieces(sheet: Sheet, cut: tuple[Title, Floats] | None) -> Pieces:
+    """A sheet with the letters of a title cut out; ``cut`` is the title and its matrix (4, 4) in the sheet's space."""
+    outline = rectangle(sheet.width, sheet.height, sheet.corner)
+    key = f"sheet {sheet.width} {sheet.height} {sheet.corner}"
+    if cut is not None:
+        title, matrix = cut
+        # Openings are where the letters rest, whatever their sets do.
+        resting = title.model_copy(update={"sets": []})
+        for piece in title_pieces(resting).listed:
+            place = matrix @ piece.matrix
+            outline = combined(outline, spread(_flat(piece, place), sheet.gap), pathops.PathOp.DIFFERENCE)
+            key += f"-{piece.key}@{piece.em}{place.round(6).tolist()}"
+        key += f"~{sheet.gap}"
+    return Pieces([Piece(key, outline, 1.0, np.eye(4), 0, 0, 0, 0)] if not outline.empty else [])
+
+
+def _flat(piece: Piece, place: Floats) -> Outline:
+    """A piece's outline where its matrix puts it, seen from the front."""
+    outline = piece.outline
+    return Outline(outline.controls * piece.em @ place[:2, :2].T + place[:2, 3], outline.line, outline.contour)
+
+
+def _in_sets(listed: list[Piece], thing: Title | Mark, first: int) -> list[Piece]:
+    """Letters in the sets they belong to, moved and finished; ``first`` numbers the finish of the first set that has one."""
+    for number, letters in enumerate(thing.sets):
+        finish = first + sum(1 for earlier in thing.sets[:number] if earlier.own_finish)
+        sources = [piece.source for piece in listed]
+        chosen = in_sets(letters, sources, [piece.word for piece in listed])
+        listed = [
+            replace(
+                piece, matrix=piece.matrix @ about(_hinge(piece, letters.hinge), letters.move, letters.turn, letters.scale),
+                finish=finish if letters.own_finish else piece.finish,
+            )
+            if inside else piece
+            for piece, inside in zip(listed, chosen, strict=True)
+        ]
+    return listed
+
+
+def _hinge(piece: Piece, side: str) -> Floats:
+    """The point about which a letter turns, in its own frame."""
+    points = piece.outline.controls.reshape(-1, 2) * piece.em
+    low, high = points.min(axis=0), points.max(axis=0)
+    x, y = (low + high) / 2
+    found = {"left": (low[0], y), "right": (high[0], y), "top": (x, high[1]), "bottom": (x, low[1]), "middle": (x, y)}[side]
+    return np.array([*found, 0.0])
+
+
+def works(work: Outlines) -> bool:
+    return work.hollow or abs(work.spread) > 1e-7
+
+
+_outlines: OrderedDict[tuple[str, float, str], Outline] = OrderedDict()
+
+
+def shaped(piece: Piece, work: Outlines) -> Piece:
+    """A piece with its outline spread and hollowed."""
+    if not works(work):
+        return piece
+    recipe = work.model_dump_json(exclude={"weld"})
+    name = (piece.key, piece.em, recipe)
+    if name not in _outlines:
+        _outlines[name] = worked(piece.outline, piece.em, work)
+        while len(_outlines) > 2048:
+            _outlines.popitem(last=False)
+    return replace(piece, key=f"{piece.key}|{recipe}", outline=_outlines[name])
+
+
+def _centre(outline: Outline) -> Floats:
+    """Middle of the ink, in the outline's units."""
+    if outline.empty:
+        return np.zeros(2)
+    points = outline.controls.reshape(-1, 2)
+    middle: Floats = (points.min(axis=0) + points.max(axis=0)) / 2
+    return middle
+
+
+def _welded(listed: list[Piece], places: Sequence[Floats]) -> list[Piece]:
+    """Pieces that touch where the words are set straight, at ``places``, joined; they go where the first of them goes."""
+    flat = [moved(piece.outline, piece.em, place) for piece, place in zip(listed, places, strict=True)]
+    group = touching(flat)
+    joined = []
+    for first in np.unique(group).tolist():
+        members = np.flatnonzero(group == first).tolist()
+        if len(members) == 1:
+            joined.append(listed[first])
+            continue
+        whole = moved(united([flat[i] for i in members]), 1.0, -places[first])
+        name = "+".join(f"{listed[i].key}@{listed[i].em:.6g},{(places[i] - places[first]).round(6).tolist()}" for i in members)
+        lead = listed[first]
+        joined.append(Piece(name, whole, 1.0, lead.matrix, lead.source, lead.word, lead.line, lead.finish))
+    return joined
