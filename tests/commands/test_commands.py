@@ -78,7 +78,7 @@ def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("words", "says"),
     [
-        (("EBB", "--out", "x.fbx"), ".glb"), (("EBB", "--out", "x.glb", "--font", "none-such"), "no typeface"), (("", "--out", "x.glb"), "characters"),
+        (("EBB", "--out", "x.fbx"), ".glb"), (("EBB", "--out", "x.glb", "--font", "none-such"), "neither a font file"), (("", "--out", "x.glb"), "characters"),
         (("EBB", "--out", "x.glb", "--profile", "wavy"), "no profile"), (("EBB", "--out", "x.glb", "--depth", "nan"), "--depth"),
         (("EBB", "--out", "nowhere/x.glb"), "No such file"), ((" ", "--out", "x.svg"), "no letters"),
     ],

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import hashlib
 from typing import Any
 from uuid import UUID
 
+import cv2
 import numpy as np
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Shot, Vector
+from ..core.document import Sheet, Shot, Vector
+from ..core.finish import fill_picture
 from ..core.light import STUDIOS, panorama
 from ..core.scene import Baked, BodyStore, bake, frame_titles
 from ..store import NotThere
@@ -72,6 +75,9 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
             "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
         }
+        thing = shot.things[name]
+        if isinstance(thing, Sheet) and thing.fill.kind != "colour":
+            titles[name]["fill"] = hashlib.blake2b(f"{thing.fill!r}{thing.finish.base_colour!r}".encode(), digest_size=8).hexdigest()
     for name, light in baked.lights.items():
         at = f"light/{name}"
         arrays[f"{at}/matrix"], arrays[f"{at}/radiance"] = light.matrix, light.radiance
@@ -96,6 +102,8 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
         ends[name] = list(body.ends)
         arrays[f"{name}/position"], arrays[f"{name}/normal"] = body.position, body.normal
         arrays[f"{name}/triangles"] = body.triangles
+        if body.pictured:
+            arrays[f"{name}/uv"] = body.uv
     return ends
 
 
@@ -105,6 +113,19 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
         "camera/angle": baked.camera_angle, "camera/exposure": baked.exposure, "backdrop": baked.backdrop,
         "surroundings/strength": baked.surroundings_strength, "surroundings/rotation": baked.surroundings_rotation,
     }
+
+
+@router.get("/shots/{shot}/things/{thing}/fill", response_class=Response)
+def fill(behind: Behind, shot: UUID, thing: str) -> Response:
+    """What is on a sheet, as a picture (PNG, sRGB)."""
+    sheet = store.read_shot(behind.store, shot).shot.things.get(thing)
+    if not isinstance(sheet, Sheet):
+        raise NotThere("there is no sheet of this name in the shot")
+    base = sheet.finish.base_colour
+    linear = fill_picture(sheet.fill, (base.r, base.g, base.b))
+    codes = np.where(linear <= 0.0031308, linear * 12.92, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055)
+    _, data = cv2.imencode(".png", np.rint(codes[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
+    return Response(data.tobytes(), media_type="image/png")
 
 
 @router.post("/bodies", response_class=Response)

@@ -16,7 +16,8 @@ class GlyphBody:
 
     ``position``, ``normal`` (vertices, 3) and ``uv`` (vertices, 2) are float32; ``triangles``
     (count, 3) uint32 stand in the order of :data:`PARTS`, ``ends`` (4,) being the end of each part.
-    ``limited`` says that an edge had to stop short because strokes or counters would have closed.
+    ``limited`` says that an edge had to stop short because strokes or counters would have closed,
+    ``pictured`` that ``uv`` spans a picture over it.
     """
 
     position: NDArray[np.float32]
@@ -25,6 +26,7 @@ class GlyphBody:
     triangles: NDArray[np.uint32]
     ends: tuple[int, int, int, int]
     limited: bool
+    pictured: bool = False
 
     @property
     def empty(self) -> bool:

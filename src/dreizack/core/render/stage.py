@@ -6,6 +6,8 @@ from typing import Any
 
 import numpy as np
 
+from ..document import Fill
+from ..finish import fill_picture
 from ..light import panorama
 from ..scene import BodyStore, FrameState
 from .engine import engine
@@ -33,7 +35,7 @@ class Stage:
     def show(self, state: FrameState) -> None:
         """Make the scene what ``state`` says."""
         cast = (
-            state.studio, tuple((n, t.form.key) for n, t in state.titles.items()), tuple(state.lights),
+            state.studio, tuple((n, t.form.key, repr(t.pictured)) for n, t in state.titles.items()), tuple(state.lights),
         )
         if cast != self._cast:
             self._build(state)
@@ -82,7 +84,7 @@ class Stage:
         for name, parts in self._parts.items():
             for (finish, part), mesh in parts.items():
                 at = f"{name}_{finish}_{part}"
-                scene[at] = _mesh(at, mesh)
+                scene[at] = _mesh(at, mesh, state.titles[name].pictured)
         for name in state.lights:
             scene[f"{name}_panel"] = {
                 "type": "rectangle", "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
@@ -105,7 +107,8 @@ class Stage:
                     params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
                     params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
                     self._placed[at] = placed
-                params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour[finish]))
+                if title.pictured is None:
+                    params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour[finish]))
                 params[f"{at}.bsdf.metallic.value"] = float(title.metallic[finish])
                 params[f"{at}.bsdf.roughness.value"] = max(float(title.roughness[finish]), SMOOTHEST)
         for name, (matrix, radiance) in state.lights.items():
@@ -132,11 +135,15 @@ def camera_transform(state: FrameState) -> Any:
     )
 
 
-def _mesh(name: str, mesh: PartMesh) -> Any:
+def _mesh(name: str, mesh: PartMesh, pictured: tuple[Fill, tuple[float, float, float]] | None) -> Any:
     mi = engine()
     properties = mi.Properties()
+    base: dict[str, Any] = {"type": "rgb", "value": [0.5, 0.5, 0.5]}
+    if pictured is not None:
+        # The renderer counts rows from v = 0 on.
+        base = {"type": "bitmap", "bitmap": mi.Bitmap(np.ascontiguousarray(fill_picture(*pictured)[::-1])), "raw": True, "wrap_mode": "clamp"}
     properties["bsdf"] = mi.load_dict({
-        "type": "principled", "base_color": {"type": "rgb", "value": [0.5, 0.5, 0.5]},
+        "type": "principled", "base_color": base,
         "metallic": 0.5, "roughness": 0.5, "specular": 0.5,
     })
     made = mi.Mesh(

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Deformation, Edge, Mesh
+from ..document import Deformation, Edge, Mesh, Sheet
 from ..form import GlyphBody, Profile, build_bodies, profile
 from ..form.deform import PIECES, deformed
 from ..form.refine import refined
@@ -96,6 +96,9 @@ class BodyStore:
             return self._imported(form.thing)
         orders = list(_orders(form))
         self._build(orders, form.chords)
+        if isinstance(form.thing, Sheet):
+            for order in orders:
+                self._bodies[order.name] = _pictured(self._bodies[order.name], form.thing)
         orders = [order for order in orders if not self._bodies[order.name].empty]
         deformations = getattr(form.thing, "deformations", [])
         if deformations and orders:
@@ -148,6 +151,12 @@ class BodyStore:
         for order, body in zip(renamed, bodies, strict=True):
             self._keep(order.name, body)
         return renamed
+
+
+def _pictured(body: GlyphBody, sheet: Sheet) -> GlyphBody:
+    """A sheet's body with UVs that run over the whole sheet, openings or not; v upward."""
+    uv = (body.position[:, :2] / np.array([sheet.width, sheet.height]) + 0.5).astype(np.float32)
+    return GlyphBody(body.position, body.normal, uv, body.triangles, body.ends, body.limited, True)
 
 
 def edge_profile(edge: Edge, tolerance: float) -> Profile:

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot
+from ..document import Fill, Shot
 from .bake import Baked
 from .form import Form
 
@@ -19,7 +19,7 @@ Floats = NDArray[np.float64]
 @dataclass(frozen=True)
 class TitleState:
     """A title at one frame: form, ``matrix`` (4, 4), and its finishes: base colour (finishes, 3), metallic
-    and roughness (finishes,).
+    and roughness (finishes,); ``fill`` is what is on a sheet.
     """
 
     form: Form
@@ -27,6 +27,15 @@ class TitleState:
     base_colour: Floats
     metallic: Floats
     roughness: Floats
+    fill: Fill | None = None
+
+    @property
+    def pictured(self) -> tuple[Fill, tuple[float, float, float]] | None:
+        """The fill of a sheet that is more than one colour, with its base colour."""
+        if self.fill is None or self.fill.kind == "colour":
+            return None
+        r, g, b = self.base_colour[0].tolist()
+        return self.fill, (r, g, b)
 
 
 @dataclass(frozen=True)
@@ -51,7 +60,7 @@ class FrameState:
         seen = (
             self.camera_position.tolist(), self.camera_aim.tolist(), self.camera_roll, self.angle, self.studio,
             self.surroundings_strength, self.surroundings_rotation,
-            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.metallic.tolist(), t.roughness.tolist()) for t in self.titles.values()],
+            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.metallic.tolist(), t.roughness.tolist(), repr(t.fill)) for t in self.titles.values()],
             [(m.tolist(), r.tolist()) for m, r in self.lights.values()],
         )
         return fingerprint(seen)
@@ -75,7 +84,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         titles={
             name: TitleState(
                 t.forms[int(t.form[index])], t.matrix[index], t.base_colour[index],
-                t.metallic[index], t.roughness[index],
+                t.metallic[index], t.roughness[index], getattr(shot.things.get(name), "fill", None),
             )
             for name, t in baked.titles.items()
         },
