@@ -44,7 +44,7 @@ def test_rings_of_convex_shapes_are_the_exact_inset_however_many_edges_vanish(se
     rings = advance(polygons([shape]), levels)
     for k, level in enumerate(levels):
         exact = inset_area([shape], float(level))
-        if not rings.whole[k, 0] or exact < 0.1 * area(shape):
+        if not rings.whole[k, 0] or exact < 0.5 * area(shape):
             break
         alive = rings.carrier[k] == np.arange(rings.position.shape[1])
         assert area(rings.position[k][alive]) == pytest.approx(exact, abs=2e-4)

@@ -9,7 +9,7 @@ import type { Pointed } from "./view";
 export interface Listed {
   key: string;
   pointed: Pointed;
-  kind: "camera" | "title" | "light" | "surroundings" | "backdrop";
+  kind: "camera" | "title" | "mark" | "sheet" | "mesh" | "light" | "surroundings" | "backdrop";
   name: string;
   icon: IconName;
   /** Address below which its values lie. */
@@ -24,7 +24,10 @@ export function useListed(): Listed[] {
   return useMemo(() => listed(session.store.getState().shot!), [session, signature]);
 }
 
-const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", light: "lamp", surroundings: "round", backdrop: "backdrop" };
+const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", mark: "mark", sheet: "sheet", mesh: "mesh", light: "lamp", surroundings: "round", backdrop: "backdrop" };
+
+/** Whether things of a kind have a body. */
+export const isBodied = (kind: Listed["kind"] | undefined): boolean => kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh";
 
 /** Everything that stands in a shot, in the order of work. */
 export function listed(shot: Shot): Listed[] {
@@ -34,6 +37,7 @@ export function listed(shot: Shot): Listed[] {
   const fixed = (kind: "camera" | "surroundings" | "backdrop", name: string): Listed => ({ key: `@${kind}`, pointed: kind, kind, name, icon: ICONS[kind], at: `/${kind}` });
   return [
     ...things.filter((thing) => thing.kind === "title"),
+    ...things.filter((thing) => isBodied(thing.kind) && thing.kind !== "title"),
     ...things.filter((thing) => thing.kind === "light"),
     fixed("camera", "Camera"),
     fixed("surroundings", "Surroundings"),
@@ -61,7 +65,7 @@ export function copyOf(shot: Shot, thing: string): { id: string; patch: Operatio
   const original = structuredClone(shot.things![thing]!);
   const id = freeName(shot, original.kind!);
   original.name = `${original.name!.slice(0, 110)} copy`;
-  const place = original.kind === "title" ? original.place!.position! : original.position!;
+  const place = original.kind === "light" ? original.position! : original.place!.position!;
   place.x = (place.x ?? 0) + 0.3;
   const from = `/things/${escaped(thing)}/`;
   const channels = Object.entries(shot.channels ?? {}).filter(([pointer]) => pointer.startsWith(from));

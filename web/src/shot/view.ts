@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { Schemas } from "../api/client";
 
 /** What is pointed at: a thing by its id, or one of the parts every shot has. */
 export type Pointed = { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";
@@ -31,13 +32,15 @@ export interface View {
   unfolded: Set<string>;
   delivering: boolean;
   single: Single;
+  /** What lies over the picture to be worked on: an outline being drawn, a picture being traced. */
+  surface: { kind: "draw"; thing: string; piece: number } | { kind: "trace"; picture: Schemas["Picture"]; name: string } | null;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
 }
 
 const FRESH: View = {
   frame: 0, playing: false, loop: true, traced: false, plot: true, pointed: "shot", typing: null, chosen: [],
-  unfolded: new Set(), delivering: false, single: "title", kerning: false,
+  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null,
 };
 
 /** How one looks at the shot; nothing of it is stored in the shot. */

@@ -4,11 +4,14 @@ import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useAt, useSession } from "../document/context";
 import { removeThing } from "../document/values";
-import { copyOf, newLight, newTitle, useListed, type Listed } from "../things";
+import { copyOf, isBodied, useListed, type Listed } from "../things";
 import { point, samePointed, useView } from "../view";
 import { Finishes } from "./Finishes";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
+import { AddThings } from "../artwork/AddThings";
+import { MarkTools } from "./MarkTools";
+import { CutRow, PictureRow } from "./SheetTools";
 import { KerningRow } from "./KerningRow";
 import { SingleOut } from "./SingleOut";
 import { TypefaceRow } from "./TypefaceRow";
@@ -42,11 +45,7 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
     setAnchor(null);
     then();
   };
-  function add(make: typeof newTitle) {
-    const made = make(session.store.getState().shot!);
-    session.edit(made.patch);
-    point({ thing: made.id });
-  }
+  const [adding, setAdding] = useState<HTMLElement | null>(null);
   const id = now && typeof now.pointed === "object" ? now.pointed.thing : null;
   return (
     <div className="chooser">
@@ -55,7 +54,7 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
         <span>{now?.name ?? "Shot"}</span>
         <Icon name="down" size={14} />
       </button>
-      {id && now?.kind === "title" && <ExportBody title={id} />}
+      {id && isBodied(now?.kind) && <ExportBody title={id} />}
       {id && (
         <>
           <Tooltip title="Duplicate with its keys">
@@ -99,19 +98,14 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
           </MenuItem>
         ))}
         <MenuItem divider sx={{ minHeight: 0, p: 0 }} disabled />
-        <MenuItem onClick={close(() => add(newTitle))}>
+        <MenuItem onClick={close(() => setAdding(anchor))}>
           <ListItemIcon>
             <Icon name="plus" size={16} />
           </ListItemIcon>
-          Add a title
-        </MenuItem>
-        <MenuItem onClick={close(() => add(newLight))}>
-          <ListItemIcon>
-            <Icon name="plus" size={16} />
-          </ListItemIcon>
-          Add a light
+          Add a title, mark, sheet, mesh, light …
         </MenuItem>
       </Menu>
+      <AddThings anchor={adding} onClose={() => setAdding(null)} />
     </div>
   );
 }
@@ -150,6 +144,9 @@ function ExportBody({ title }: { title: string }) {
     </>
   );
 }
+
+/** Values shown by something better than a line of text. */
+const WITHOUT = ["/setting/typeface", "/cut", "/fill/picture"];
 
 function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
@@ -190,17 +187,23 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           </Button>
         </section>
       )}
+      {thing.kind === "mark" && <MarkTools at={thing.at} thing={thing.key} />}
       <Groups
         infos={infos}
         base={thing.at}
         lit={lit}
-        folding={thing.kind === "title"}
-        without={["/setting/typeface"]}
+        folding={isBodied(thing.kind)}
+        without={WITHOUT}
         before={{
           setting: <TypefaceRow at={`${thing.at}/setting/typeface`} words={words} />,
           finish: <Finishes at={`${thing.at}/finish`} />,
+          "": thing.kind === "sheet" && <CutRow at={thing.at} />,
         }}
-        after={{ setting: <KerningRow at={thing.at} />, place: <SingleOut at={thing.at} /> }}
+        after={{
+          setting: <KerningRow at={thing.at} />,
+          place: thing.kind === "title" && <SingleOut at={thing.at} />,
+          fill: <PictureRow at={thing.at} />,
+        }}
       />
     </>
   );

@@ -23,6 +23,8 @@ interface TitleFacts {
   borrowed: string;
   /** Metres an em of the first letter. */
   em: number;
+  /** Names what is on a sheet, where that is more than a colour. */
+  fill?: string;
 }
 
 interface SceneFacts {
@@ -39,6 +41,7 @@ export interface LetterBody {
   position: Float32Array;
   normal: Float32Array;
   triangles: Uint32Array;
+  uv?: Float32Array;
   ends: number[];
   low: [number, number, number];
   high: [number, number, number];
@@ -147,6 +150,7 @@ function keepBodies(ends: Ends, arrays: Map<string, NamedArray>): void {
       position,
       normal: arrays.get(`${name}/normal`)!.data as Float32Array,
       triangles: arrays.get(`${name}/triangles`)!.data as Uint32Array,
+      uv: arrays.get(`${name}/uv`)?.data as Float32Array | undefined,
       ends: parts,
       ...extent(position),
     });

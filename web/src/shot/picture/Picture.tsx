@@ -5,8 +5,12 @@ import { useFormat, useSession, useShotState } from "../document/context";
 import type { Operation } from "../document/patches";
 import { fetchBodies } from "../document/scene";
 import { setValue } from "../document/values";
-import { useListed } from "../things";
+import { isBodied, useListed } from "../things";
 import { look, point, useView } from "../view";
+import { DrawSurface } from "../artwork/DrawSurface";
+import { TraceSurface } from "../artwork/TraceSurface";
+import { bringThing } from "../artwork/bring";
+import "../artwork/artwork.css";
 import { Gaps } from "./Gaps";
 import { dolly, orbit, truck } from "./orbit";
 import { cursorFor, shapingAt, type Shaping } from "./shaping";
@@ -30,6 +34,7 @@ export function Picture() {
   const pointed = useView((s) => s.pointed);
   const typing = useView((s) => s.typing);
   const kerning = useView((s) => s.kerning);
+  const surface = useView((s) => s.surface);
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<SVGSVGElement>(null);
@@ -52,7 +57,7 @@ export function Picture() {
 
   useEffect(() => {
     try {
-      const made = new LiveStage(canvas.current!);
+      const made = new LiveStage(canvas.current!, session.id);
       stage.current = made;
       // For debugging and tests: what the live view last drew.
       made.onDrawn = (revision, drawn) => {
@@ -108,7 +113,17 @@ export function Picture() {
   }
 
   return (
-    <section className="picture" aria-label="Picture">
+    <section
+      className="picture"
+      aria-label="Picture"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        for (const file of e.dataTransfer.files) void bringThing(session, file).catch((why: unknown) => sayFault(why, file.name));
+      }}
+    >
+      {surface?.kind === "draw" && things.some((thing) => thing.key === surface.thing) && <DrawSurface key={`${surface.thing} ${surface.piece}`} thing={surface.thing} piece={surface.piece} />}
+      {surface?.kind === "trace" && <TraceSurface picture={surface.picture} name={surface.name} />}
       <div className="picture-area" ref={area}>
         <div
           className="picture-frame"
@@ -129,7 +144,7 @@ export function Picture() {
           {fault && <div className="picture-fault">{fault}</div>}
           {kerning && chosen && isTitle(chosen) && <Gaps title={chosen} stage={stage} />}
           {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
-          {!things.some((thing) => thing.kind === "title") && (
+          {!things.some((thing) => isBodied(thing.kind)) && (
             <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
           )}
         </div>

@@ -44,6 +44,7 @@ export class LiveStage {
   private readonly titles = new Map<string, TitleNode>();
   private readonly panels = new Map<string, THREE.RectAreaLight>();
   private readonly geometries = new Map<string, THREE.BufferGeometry>();
+  private readonly fills = new Map<string, THREE.Texture>();
   private readonly studios = new Map<string, Promise<THREE.Texture>>();
   private studio = "";
   private scene: Scene | null = null;
@@ -54,7 +55,7 @@ export class LiveStage {
   onLacking: (names: string[]) => void = () => {};
   onDrawn: (revision: number, frame: number) => void = () => {};
 
-  constructor(canvas: HTMLCanvasElement) {
+  constructor(canvas: HTMLCanvasElement, private readonly shot: string) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, powerPreference: "high-performance" });
     fitting(this.renderer);
     RectAreaLightUniformsLib.init();
@@ -64,6 +65,7 @@ export class LiveStage {
   dispose(): void {
     cancelAnimationFrame(this.asked);
     for (const geometry of this.geometries.values()) geometry.dispose();
+    for (const fill of this.fills.values()) fill.dispose();
     for (const studio of this.studios.values()) void studio.then((texture) => texture.dispose());
     this.renderer.dispose();
   }
@@ -153,6 +155,7 @@ export class LiveStage {
         material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
         material.metalness = metallic[i]!;
         material.roughness = Math.max(0.03, roughness[i]!);
+        this.cover(material, i === 0 ? (scene.facts.titles[name]!.fill ?? "") : "", name);
       });
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
@@ -174,6 +177,28 @@ export class LiveStage {
     if (lacking.length) this.onLacking(lacking);
   }
 
+  /** Put what is on a sheet onto its material; drawn again when it is here. */
+  private cover(material: THREE.MeshStandardMaterial, fill: string, thing: string): void {
+    if (!fill) {
+      if (material.map) {
+        material.map = null;
+        material.needsUpdate = true;
+      }
+      return;
+    }
+    material.color.setRGB(1, 1, 1);
+    let texture = this.fills.get(fill);
+    if (!texture) {
+      texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/things/${encodeURIComponent(thing)}/fill?${fill}`, () => this.draw());
+      texture.colorSpace = THREE.SRGBColorSpace;
+      this.fills.set(fill, texture);
+    }
+    if (material.map !== texture) {
+      material.map = texture;
+      material.needsUpdate = true;
+    }
+  }
+
   private geometry(name: string): THREE.BufferGeometry {
     const known = this.geometries.get(name);
     if (known) return known;
@@ -181,6 +206,7 @@ export class LiveStage {
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute("position", new THREE.BufferAttribute(body.position, 3));
     geometry.setAttribute("normal", new THREE.BufferAttribute(body.normal, 3));
+    if (body.uv) geometry.setAttribute("uv", new THREE.BufferAttribute(body.uv, 2));
     geometry.setIndex(new THREE.BufferAttribute(body.triangles, 1));
     this.geometries.set(name, geometry);
     if (this.geometries.size > 1500) this.forgetGeometries();

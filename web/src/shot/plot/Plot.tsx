@@ -4,7 +4,7 @@ import { Icon } from "../../parts/Icon";
 import { useFormat, useSession, useShot, useShotState } from "../document/context";
 import { bodyOf, type Scene } from "../document/scene";
 import { numberAt, setValue } from "../document/values";
-import { useListed, type Listed } from "../things";
+import { isBodied, useListed, type Listed } from "../things";
 import { point, samePointed, useView } from "../view";
 import { around, AXES, onPaper, type Extent, type Side } from "./projection";
 import "./plot.css";
@@ -97,7 +97,7 @@ export function Plot() {
             <Grid extent={shown} pixel={pixel} />
             {things.map((thing) => {
               const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
-              if (thing.kind === "title") return <TitleOutline key={thing.key} {...drawn} />;
+              if (isBodied(thing.kind)) return <TitleOutline key={thing.key} {...drawn} />;
               if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
               if (thing.kind === "camera") return <CameraSymbol key={thing.key} {...drawn} rate={format.rate.num / format.rate.den} aspect={format.width / format.height} />;
               return null;

@@ -5,7 +5,8 @@ import { Icon } from "../../parts/Icon";
 import { shown } from "../../parts/number/arithmetic";
 import { useAt, useChannels, useFormat, useSession, useShotState } from "../document/context";
 import { useShownFrame } from "../bench/useValue";
-import { newLight, newTitle, useListed, type Listed } from "../things";
+import { AddThings } from "../artwork/AddThings";
+import { newTitle, useListed, type Listed } from "../things";
 import { look, point, samePointed, toggleRow, useView } from "../view";
 import { KeyShape } from "./KeyShape";
 import { valueName } from "./names";
@@ -30,6 +31,7 @@ export function Time() {
   const body = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(600);
+  const [adding, setAdding] = useState<HTMLElement | null>(null);
   const [span, setSpan] = useState<{ from: number; to: number } | null>(null);
   const last = Math.max(1, frames - 1);
   const from = span ? Math.min(span.from, last - 1) : 0;
@@ -77,11 +79,12 @@ export function Time() {
                 <Icon name="plus" size={13} /> Title
               </button>
             </Tooltip>
-            <Tooltip title="Add a light (Shift L)">
-              <button className="add" onClick={() => add(newLight)}>
-                <Icon name="plus" size={13} /> Light
+            <Tooltip title="Add a mark, a sheet, a mesh or a light">
+              <button className="add" aria-haspopup="menu" onClick={(e) => setAdding(e.currentTarget)}>
+                <Icon name="plus" size={13} /> More
               </button>
             </Tooltip>
+            <AddThings anchor={adding} onClose={() => setAdding(null)} />
           </div>
           <Ruler scale={scale} frames={frames} rate={rate} />
         </div>

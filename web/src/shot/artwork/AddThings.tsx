@@ -1,0 +1,53 @@
+import { ListItemIcon, Menu, MenuItem } from "@mui/material";
+import { useRef } from "react";
+import { Icon } from "../../parts/Icon";
+import { sayFault } from "../../parts/notices";
+import { useSession } from "../document/context";
+import { newLight, newTitle } from "../things";
+import { look, point } from "../view";
+import { ACCEPTED, addMark, addSheet, bringThing } from "./bring";
+
+/** Everything that can be added to a shot. */
+export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onClose: () => void }) {
+  const session = useSession();
+  const file = useRef<HTMLInputElement>(null);
+  const add = (make: typeof newTitle) => {
+    const made = make(session.store.getState().shot!);
+    session.edit(made.patch);
+    point({ thing: made.id });
+  };
+  async function bring(files: FileList | null) {
+    for (const one of files ?? []) await bringThing(session, one).catch((why: unknown) => sayFault(why, one.name));
+  }
+  const items: [label: string, icon: Parameters<typeof Icon>[0]["name"], run: () => void][] = [
+    ["Title", "words", () => add(newTitle)],
+    ["Mark: draw one", "mark", () => look({ surface: { kind: "draw", thing: addMark(session, "Mark", [{ name: "", path: START, finish: 0 }]), piece: 0 } })],
+    ["Mark, mesh or traced picture from a file …", "file", () => file.current?.click()],
+    ["Sheet", "sheet", () => addSheet(session)],
+    ["Light", "lamp", () => add(newLight)],
+  ];
+  return (
+    <>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={onClose} transitionDuration={0}>
+        {items.map(([label, icon, run]) => (
+          <MenuItem
+            key={label}
+            onClick={() => {
+              onClose();
+              run();
+            }}
+          >
+            <ListItemIcon>
+              <Icon name={icon} size={16} />
+            </ListItemIcon>
+            {label}
+          </MenuItem>
+        ))}
+      </Menu>
+      <input ref={file} type="file" hidden multiple accept={ACCEPTED} aria-label="File to bring" onChange={(e) => void bring(e.target.files).then(() => (e.target.value = ""))} />
+    </>
+  );
+}
+
+/** Something to begin with: a lozenge. */
+const START = "M0 0C0.1 0.2 0.3 0.4 0.5 0.5C0.3 0.6 0.1 0.8 0 1C-0.1 0.8 -0.3 0.6 -0.5 0.5C-0.3 0.4 -0.1 0.2 0 0Z";

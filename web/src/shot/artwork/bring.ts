@@ -1,0 +1,64 @@
+import { api, bringFile, got, type Schemas } from "../../api/client";
+import { say } from "../../parts/notices";
+import type { Session } from "../document/session";
+import { freeName } from "../document/values";
+import { look, point } from "../view";
+
+type MarkFile = Schemas["MarkFile"];
+type MeshFile = Schemas["MeshFile"];
+export type PictureFile = Schemas["Picture"];
+
+/** What kinds of files become things, and how they are told apart. */
+export const ACCEPTED = ".svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl";
+
+const stem = (file: File) => file.name.replace(/\.\w+$/, "").slice(0, 60) || "Mark";
+
+/** Bring a file into the shot: a drawing becomes a mark, a picture is traced, a 3D object becomes a mesh. */
+export async function bringThing(session: Session, file: File): Promise<void> {
+  const ending = (/\.(\w+)$/.exec(file.name)?.[1] ?? "").toLowerCase();
+  if (ending === "svg") await bringDrawing(session, file);
+  else if (["png", "jpg", "jpeg", "webp"].includes(ending)) look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
+  else await bringMesh(session, file, ending);
+}
+
+export const bringPicture = async (file: File) => (await bringFile("/api/library/pictures", file)) as PictureFile;
+
+async function bringDrawing(session: Session, file: File): Promise<void> {
+  const found = (await bringFile("/api/library/drawings", file)) as MarkFile;
+  addMark(session, stem(file), found.pieces, found.finishes);
+  const what = `${found.pieces.length} ${found.pieces.length === 1 ? "piece" : "pieces"}, ${found.points} points`;
+  say(found.left_out.length ? `${what}. Left out: ${found.left_out.join(", ")}` : what);
+}
+
+/** A mark of these pieces, to the left of what is there. */
+export function addMark(session: Session, name: string, pieces: Schemas["Piece"][], finishes?: Schemas["Finish"][]): string {
+  const shot = session.store.getState().shot!;
+  const id = freeName(shot, "mark");
+  const place = { position: { x: Object.values(shot.things ?? {}).some((t) => t.kind === "title") ? -1.2 : 0, y: 0, z: 0 } };
+  session.edit([{ op: "add", path: `/things/${id}`, value: { kind: "mark", name, pieces, ...(finishes && { finishes }), place } }]);
+  point({ thing: id });
+  return id;
+}
+
+async function bringMesh(session: Session, file: File, kind: string): Promise<void> {
+  const found = (await bringFile(`/api/library/meshes?kind=${encodeURIComponent(kind)}`, file)) as MeshFile;
+  const shot = session.store.getState().shot!;
+  const id = freeName(shot, "mesh");
+  const longest = Math.max(...found.size);
+  // Whatever the unit of the file: to begin with, about as large as a title.
+  const value = { kind: "mesh", name: stem(file), file: found.file, part_names: found.parts, finishes: found.finishes, fitted: longest > 4 || longest < 0.1 ? 1 : 0 };
+  session.edit([{ op: "add", path: `/things/${id}`, value }]);
+  point({ thing: id });
+  const what = `${found.triangles} triangles in ${found.parts.length} ${found.parts.length === 1 ? "part" : "parts"}`;
+  say(found.left_out.length ? `${what}. Left out: ${found.left_out.join(", ")}` : what);
+}
+
+/** A sheet behind the titles; where there is one, its letters are cut out. */
+export function addSheet(session: Session): void {
+  const shot = session.store.getState().shot!;
+  const id = freeName(shot, "sheet");
+  session.edit([{ op: "add", path: `/things/${id}`, value: { kind: "sheet", name: "Sheet", place: { position: { x: 0, y: 0.25, z: -0.4 } } } }]);
+  point({ thing: id });
+}
+
+export const traced = (file: string, wish: Schemas["Tracing"]) => got(api.POST("/api/library/pictures/{file}/trace", { params: { path: { file } }, body: wish }));
