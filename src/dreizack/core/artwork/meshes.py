@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 import struct
 import zipfile
 from dataclasses import dataclass, field
@@ -21,6 +22,8 @@ MAX_PARTS = 32
 KINDS = ("obj", "glb", "ply", "stl", "zip")
 # A crease sharper than this, in degrees, stays one where a file has no normals.
 CREASE = 40.0
+# Triangles around one point that are looked at.
+MOST_AROUND = 64
 
 Part = tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32], NDArray[np.uint32]]
 
@@ -75,14 +78,26 @@ def _read(data: bytes, kind: str) -> MeshParts:
 
     resolver: Any = None
     if kind == "zip":
-        data, kind, resolver = _from_zip(data)
+        data, kind, files = _from_zip(data)
+        resolver = trimesh.resolvers.ZipResolver({name: io.BytesIO(file) for name, file in files.items()})
+    if kind == "obj":
+        data = _with_uv(data)
     try:
         scene = trimesh.load_scene(io.BytesIO(data), file_type=kind, resolver=resolver, process=False)
     except MemoryError:
         raise
     except Exception as why:
         raise ValueError(f"the file is no {kind.upper()} that can be read; save it anew") from why
-    meshes = [m for m in scene.dump() if isinstance(m, trimesh.Trimesh) and len(m.faces)]
+    meshes = []
+    for node in scene.graph.nodes_geometry:
+        place, name = scene.graph[node]
+        found = scene.geometry[name]
+        if isinstance(found, trimesh.Trimesh) and len(found.faces):
+            found = found.copy()
+            if not np.allclose(place, np.eye(4)):
+                found.apply_transform(place)
+            found.metadata["name"] = name
+            meshes.append(found)
     if not meshes:
         raise ValueError("the file holds no triangles; points and lines have no surface")
     if sum(len(m.faces) for m in meshes) > MAX_TRIANGLES:
@@ -109,7 +124,19 @@ def _read(data: bytes, kind: str) -> MeshParts:
     return MeshParts(parts, names, finishes, sorted(set(left_out)))
 
 
-def _from_zip(data: bytes) -> tuple[bytes, str, Any]:
+def _with_uv(data: bytes) -> bytes:
+    """An OBJ in which every corner has a texture coordinate: without them its materials would be lost in reading."""
+    if re.search(rb"^vt\s", data, re.MULTILINE):
+        return data
+    corners = re.compile(rb"(-?\d+)(?:/(?:/(-?\d+))?)?(?=\s|$)")
+
+    def face(found: re.Match[bytes]) -> bytes:
+        return b"f " + b" ".join(a + b"/1" + (b"/" + n if n else b"") for a, n in corners.findall(found[1]))
+
+    return b"vt 0 0\n" + re.sub(rb"^f\s+(.*)$", face, data, flags=re.MULTILINE)
+
+
+def _from_zip(data: bytes) -> tuple[bytes, str, dict[str, bytes]]:
     """An OBJ with its materials, from a ZIP; nothing in it may unpack to more than is read of a plain file."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
@@ -123,20 +150,7 @@ def _from_zip(data: bytes) -> tuple[bytes, str, Any]:
     if name is None:
         raise ValueError("the archive holds no OBJ file")
 
-    return files[name], "obj", _Inside(files)
-
-
-class _Inside:
-    """Files of an archive for whoever asks by name."""
-
-    def __init__(self, files: dict[str, bytes]) -> None:
-        self.files = files
-
-    def get(self, key: str) -> bytes:
-        return self.files[key.rsplit("/", 1)[-1]]
-
-    def keys(self) -> list[str]:
-        return list(self.files)
+    return files[name], "obj", files
 
 
 def _part(mesh: Any) -> Part | None:
@@ -156,20 +170,25 @@ def _part(mesh: Any) -> Part | None:
 
 
 def _creased(position: Any, triangles: Any, uv: Any) -> tuple[Any, Any, Any, Any]:
-    """Normals where a file has none: the mean around a point, but the triangle's own where that is a crease away."""
+    """Normals where a file has none: around a point, triangles that face about the same way share theirs."""
     _, weld = np.unique(position.astype(np.float32), axis=0, return_inverse=True)
-    weld = weld.reshape(-1)[triangles]
+    weld = weld.reshape(-1)[triangles].reshape(-1)
     corners = position[triangles]
     facing = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    mean = np.zeros((int(weld.max()) + 1, 3))
-    for corner in range(3):
-        np.add.at(mean, weld[:, corner], facing)
-    mean /= np.maximum(np.linalg.norm(mean, axis=1, keepdims=True), 1e-30)
-    facing /= np.maximum(np.linalg.norm(facing, axis=1, keepdims=True), 1e-30)
-    own = np.repeat(facing, 3, axis=0)
-    smooth = mean[weld.reshape(-1)]
-    creased = np.sum(own * smooth, axis=1) < np.cos(np.radians(CREASE))
-    normal = np.where(creased[:, None], own, smooth)
+    unit = facing / np.maximum(np.linalg.norm(facing, axis=1, keepdims=True), 1e-30)
+    # Every corner with every corner at the same place, place by place.
+    order = np.argsort(weld, kind="stable")
+    counts = np.bincount(weld)
+    sizes = counts[weld[order]]
+    starts = (np.cumsum(counts) - counts)[weld[order]]
+    normal = np.zeros((len(weld), 3))
+    for step in range(min(int(counts.max()), MOST_AROUND)):
+        here = np.flatnonzero(sizes > step)
+        mine, other = order[here] // 3, order[starts[here] + (here - starts[here] + step) % sizes[here]] // 3
+        near = np.sum(unit[mine] * unit[other], axis=1) > np.cos(np.radians(CREASE))
+        normal[order[here]] += np.where(near[:, None], facing[other], 0)
+    length = np.linalg.norm(normal, axis=1, keepdims=True)
+    normal = np.where(length > 1e-30, normal / np.maximum(length, 1e-30), np.repeat(unit, 3, axis=0))
     spread = None if uv is None or len(uv) != len(position) else np.asarray(uv)[triangles.reshape(-1)]
     return corners.reshape(-1, 3), np.arange(3 * len(triangles)).reshape(-1, 3), normal, spread
 

@@ -217,6 +217,7 @@ class _Reader:
                     continue
                 area.stroke(width, _CAPS.get(style.cap, _CAPS["butt"]), _JOINS.get(style.join, _JOINS["miter"]), style.mitre)
             try:
+                area.convertConicsToQuads()
                 area.simplify(fix_winding=True, keep_starting_points=False)
                 if clip is not None:
                     area = pathops.op(area, clip, pathops.PathOp.INTERSECTION, fix_winding=True, keep_starting_points=False)

@@ -75,6 +75,6 @@ def vector(x: float, y: float, z: float) -> Any:
     return Field(default_factory=lambda: Vector(x=x, y=y, z=z))
 
 
-def colour(r: float, g: float, b: float, *, label: str, tells: str) -> Any:
+def colour(r: float, g: float, b: float, *, label: str, tells: str, when: str = "") -> Any:
     """A default :class:`Colour` that explains itself."""
-    return Field(default_factory=lambda: Colour(r=r, g=g, b=b), title=label, description=tells)
+    return Field(default_factory=lambda: Colour(r=r, g=g, b=b), title=label, description=tells, json_schema_extra=_depends(when))

@@ -17,7 +17,7 @@ class Fill(Section):
     kind: Literal["colour", "linear", "radial", "picture"] = choice(
         "colour", label="filled with", tells="One colour, a gradient along a line or out from the middle, or a picture."
     )
-    second: Colour = colour(0.05, 0.09, 0.12, label="second colour", tells="The colour a gradient runs to from the base colour.")
+    second: Colour = colour(0.05, 0.09, 0.12, label="second colour", tells="The colour a gradient runs to from the base colour.", when="kind=linear,radial")
     angle: float = number(90.0, -360, 360, label="angle", unit="°", step=0.5, keyable=False, tells="Direction of a gradient.", when="kind=linear")
     middle: float = number(0.5, 0.01, 0.99, label="middle", step=0.005, keyable=False, tells="Where both colours are mixed evenly.", when="kind=linear,radial")
     picture: str = text("", label="picture", tells="The picture on the sheet.", when="kind=picture")

@@ -41,7 +41,7 @@ def _values(model: type[BaseModel], at: str, group: str) -> Any:
     for name, field in model.model_fields.items():
         pointer, kind = f"{at}/{name}", field.annotation
         if kind is Colour:
-            yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True}
+            yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True, **_extra(field)}
         elif isinstance(kind, type) and issubclass(kind, BaseModel):
             yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"))
         elif get_origin(kind) is list and (item := get_args(kind)[0]) in _NAMES:
@@ -51,12 +51,16 @@ def _values(model: type[BaseModel], at: str, group: str) -> Any:
             yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}
 
 
+def _extra(field: FieldInfo) -> dict[str, Any]:
+    return dict(field.json_schema_extra) if isinstance(field.json_schema_extra, dict) else {}
+
+
 def _words(name: str, field: FieldInfo) -> dict[str, Any]:
     return {"label": field.title or name, "tells": field.description or ""}
 
 
 def _shape(field: FieldInfo) -> dict[str, Any]:
-    extra = field.json_schema_extra if isinstance(field.json_schema_extra, dict) else {}
+    extra = _extra(field)
     if field.annotation is bool:
         return {"kind": "switch", **extra}
     if get_origin(field.annotation) is Literal:

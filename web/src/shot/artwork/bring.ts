@@ -30,11 +30,11 @@ async function bringDrawing(session: Session, file: File): Promise<void> {
   say(found.left_out.length ? `${what}. Left out: ${found.left_out.join(", ")}` : what);
 }
 
-/** A mark of these pieces, to the left of what is there. */
+/** A mark of these pieces, above the title where there is one. */
 export function addMark(session: Session, name: string, pieces: Schemas["Piece"][], finishes?: Schemas["Finish"][]): string {
   const shot = session.store.getState().shot!;
   const id = freeName(shot, "mark");
-  const place = { position: { x: Object.values(shot.things ?? {}).some((t) => t.kind === "title") ? -1.2 : 0, y: 0, z: 0 } };
+  const place = { position: { x: 0, y: Object.values(shot.things ?? {}).some((t) => t.kind === "title") ? 0.7 : 0, z: 0 } };
   session.edit([{ op: "add", path: `/things/${id}`, value: { kind: "mark", name, pieces, ...(finishes && { finishes }), place } }]);
   point({ thing: id });
   return id;

@@ -108,5 +108,6 @@ function Group({ name, title, lit, rare, folding, infos, base, children }: Group
 }
 
 function differs(value: unknown, info: ValueInfo): boolean {
+  if (value === undefined) return false;
   return info.kind === "list" ? (value as unknown[] | undefined)?.length !== 0 : JSON.stringify(value) !== JSON.stringify(info.default);
 }

@@ -1,4 +1,5 @@
 import { Button } from "@mui/material";
+import { Icon } from "../../parts/Icon";
 import { useAt, useSession } from "../document/context";
 import { look } from "../view";
 
@@ -32,7 +33,7 @@ export function MarkTools({ at, thing }: { at: string; thing: string }) {
           )}
           {pieces.length > 1 && (
             <button className="plain-button" aria-label={`Remove piece ${i + 1}`} onClick={() => session.edit([{ op: "remove", path: `${at}/pieces/${i}` }])}>
-              remove
+              <Icon name="trash" size={13} />
             </button>
           )}
         </div>

@@ -1,0 +1,308 @@
+"""Vector drawings read, bitmaps traced, meshes imported: against known areas and shapes."""
+
+from __future__ import annotations
+
+import io
+import math
+import struct
+import zipfile
+import zlib
+
+import cv2
+import numpy as np
+import pytest
+import trimesh
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from manifold3d import CrossSection, FillRule
+
+from dreizack.core.artwork import TraceWish, data_from_outline, outline_from_data
+from dreizack.core.artwork.fit import fitted
+from dreizack.core.artwork.meshes import packed, unpacked
+from dreizack.core.artwork.svg import drawing, transform
+from dreizack.core.artwork.trace import outlines, read_picture
+from dreizack.core.document import Mark, Mesh, Piece
+from dreizack.core.form import examine, flatten
+from dreizack.core.lettering import Outline
+from dreizack.core.scene import BodyStore, Form
+from dreizack.core.shelf import keep, shelve
+
+
+def area(outline: Outline) -> float:
+    contours = flatten([outline], 1.0, 1e-5)
+    if not len(contours.points):
+        return 0.0
+    return float(CrossSection(np.split(contours.points, np.flatnonzero(np.diff(contours.contour)) + 1), FillRule.Positive).area())
+
+
+def svg(inside: str, attributes: str = "") -> bytes:
+    return f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" {attributes}>{inside}</svg>'.encode()
+
+
+def shapes(inside: str) -> list[float]:
+    """Areas of the pieces in units of the drawing, whose height a frame of 100 gives."""
+    frame = '<path d="M0 0h.01v.01h-.01zM0 100h.01v-.01h-.01z"/>'
+    found = drawing(svg(f"{frame}{inside}"))
+    return [area(outline_from_data(piece.path)) * 100**2 for piece in found.pieces[1:]]
+
+
+@pytest.mark.parametrize(
+    ("inside", "truth"),
+    [
+        ('<rect x="10" y="10" width="30" height="20"/>', 600),
+        ('<rect x="10" y="10" width="30" height="20" rx="5"/>', 600 - (4 - math.pi) * 25),
+        ('<circle cx="50" cy="50" r="20"/>', math.pi * 400),
+        ('<ellipse cx="50" cy="50" rx="20" ry="10"/>', math.pi * 200),
+        ('<polygon points="0,0 30,0 0,40"/>', 600),
+        ('<path d="M10 10h40v40h-40z M20 20h20v20h-20z" fill-rule="evenodd"/>', 1200),
+        ('<path d="M10 10h40v40h-40z M20 20h20v20h-20z"/>', 1600),
+        ('<path d="M10 10h40v40h-40z M20 20v20h20v-20z"/>', 1200),
+        ('<path d="m10,10 l40,0 0,40 -40,0z"/>', 1600),
+        ('<path d="M30 50 A20 20 0 1 1 70 50 A20 20 0 1 1 30 50"/>', math.pi * 400),
+        ('<path d="M30 50a20 20 0 1140 0a20 20 0 11-40 0"/>', math.pi * 400),
+        ('<path d="M0 0Q50 100 100 0Z"/>', 100 * 50 * 2 / 3),
+        ('<path d="M0 0C0 40 60 40 60 0Z"/>', 60 * 40 * 0.6),
+        ('<line x1="10" y1="10" x2="60" y2="10" stroke="black" stroke-width="4"/>', 200),
+        ('<line x1="10" y1="50" x2="60" y2="50" stroke="black" stroke-width="4" stroke-linecap="round"/>', 200 + math.pi * 4),
+        ('<rect width="10" height="10" transform="translate(5 5) scale(2) rotate(30)"/>', 400),
+        ('<g transform="scale(2)"><g transform="skewX(20)"><rect width="10" height="10"/></g></g>', 400),
+        ('<g style="fill:none;stroke:#000;stroke-width:2"><rect x="10" y="10" width="20" height="20"/></g>', 22**2 - 18**2),
+        ('<style>.a{fill:none} #b{stroke:red;stroke-width:2}</style><rect class="a" id="b" x="10" y="10" width="20" height="20"/>', 22**2 - 18**2),
+        ('<clipPath id="c"><circle cx="50" cy="50" r="20"/></clipPath><rect x="50" y="0" width="50" height="100" clip-path="url(#c)"/>', math.pi * 200),
+        ('<defs><rect id="r" width="10" height="10"/></defs><use xlink:href="#r" x="20" y="20"/>', 100),
+        ('<symbol id="s"><rect width="10" height="10"/></symbol><use href="#s" transform="scale(3)"/>', 900),
+    ],
+)
+def test_shapes_have_the_area_geometry_gives_them(inside: str, truth: float) -> None:
+    assert sum(shapes(inside)) == pytest.approx(truth, rel=4e-3)
+
+
+def test_what_is_painted_over_is_cut_away() -> None:
+    below, above = shapes('<rect width="40" height="40" fill="#f00"/><rect x="20" width="40" height="40" fill="#00f"/>')
+    assert (below, above) == (pytest.approx(800, rel=1e-3), pytest.approx(1600, rel=1e-3))
+
+
+def test_groups_are_letters_and_fills_are_finishes() -> None:
+    found = drawing(svg(
+        '<g><rect width="4" height="4" fill="red"/><rect x="6" width="4" height="4" fill="red"/></g>'
+        '<g><rect x="20" width="4" height="4" fill="rgb(0,0,255)"/><rect x="26" width="4" height="4" fill="red"/></g>'
+    ))
+    assert len(found.pieces) == 3 and found.colours == [(1, 0, 0), (0, 0, 1)]
+    assert [piece.colour for piece in found.pieces] == [0, 1, 0]
+
+
+def test_what_is_left_out_is_listed() -> None:
+    found = drawing(svg(
+        '<rect width="9" height="9" filter="url(#f)"/><text>EBB</text><image href="x.png"/><script>alert(1)</script>'
+        '<linearGradient id="g"><stop stop-color="red"/></linearGradient><circle r="3" fill="url(#g)"/><use href="other.svg#a"/>'
+    ))
+    text = " ".join(found.left_out)
+    for what in ("filters", "text", "pictures", "scripts", "gradients", "references"):
+        assert what in text
+
+
+BOMB = b'<?xml version="1.0"?><!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;">]>'
+BOMB += b'<svg xmlns="http://www.w3.org/2000/svg"><title>&b;</title><rect width="1" height="1"/></svg>'
+OUTSIDE = b'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg"><text>&x;</text></svg>'
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (BOMB, "entities"), (OUTSIDE, "entities"), (b"", "no well-formed"), (b"<svg", "no well-formed"), (b"<html/>", "no SVG"), (svg(""), "nothing"),
+        (svg('<path d="M0 0L1e400 0L1 1Z"/>'), "nothing"), (svg('<path d="M0 0Lnan nan Z"/>'), "nothing"), (svg('<path d="M0 0L5 0L10 0Z"/>'), "nothing"),
+        (svg("<g>" * 80 + '<rect width="1" height="1"/>' + "</g>" * 80), "nested"), (svg('<path d="M0 0' + "L1 1L2 0" * 260_000 + 'Z"/>'), "points"),
+        (svg('<use id="u" href="#u"/>'), "nested"), (b"\x89PNG\r\n\x1a\n", "no well-formed"),
+    ],
+)
+def test_bad_drawings_get_a_sentence(data: bytes, says: str) -> None:
+    with pytest.raises(ValueError, match=says):
+        drawing(data)
+
+
+@settings(max_examples=60)
+@given(st.text(alphabet="MmLlHhVvCcSsQqTtAaZz0123456789.,-+e ", max_size=120))
+def test_any_path_data_is_read_or_refused(data: str) -> None:
+    try:
+        found = drawing(svg(f'<path d="{data}" stroke="black"/><rect width="3" height="3"/>'))
+    except ValueError:
+        return
+    for piece in found.pieces:
+        assert np.isfinite(outline_from_data(piece.path).controls).all()
+
+
+def test_transforms_are_those_of_the_standard() -> None:
+    np.testing.assert_allclose(transform("rotate(90, 10, 20)") @ [10, 20, 1], [10, 20, 1], atol=1e-12)
+    np.testing.assert_allclose(transform("matrix(1 2 3 4 5 6)") @ [1, 1, 1], [9, 12, 1])
+    np.testing.assert_allclose(transform("translate(3) scale(2,3)") @ [1, 1, 1], [5, 3, 1])
+    np.testing.assert_allclose(transform("nonsense(1) rotate(x)"), np.eye(3))
+
+
+def test_path_data_and_outlines_are_each_others_inverse() -> None:
+    once = outline_from_data("M0 0C0.2 0.5 0.8 0.5 1 0L1 -1L0 -1Z")
+    again = outline_from_data(data_from_outline(once))
+    assert area(once) == pytest.approx(area(again), rel=1e-4)
+
+
+# Tracing
+
+
+def picture(size: int = 400) -> np.ndarray:
+    image = np.full((size, size, 4), 255, np.uint8)
+    cv2.circle(image, (size // 2, size // 2), size // 3, (0, 0, 0, 255), -1, cv2.LINE_AA)
+    cv2.circle(image, (size // 2, size // 2), size // 6, (255, 255, 255, 255), -1, cv2.LINE_AA)
+    return image
+
+
+def test_a_traced_ring_has_the_area_of_the_ring_and_few_points() -> None:
+    found = outlines(picture(), TraceWish())
+    truth = math.pi * ((1 / 3) ** 2 - (1 / 6) ** 2) / (2 / 3) ** 2
+    assert area(outline_from_data(found["path"])) == pytest.approx(truth, rel=0.01)
+    assert found["points"] <= 24
+    left, top, right, bottom = found["box"]
+    assert (left, top, right, bottom) == pytest.approx((1 / 6, 1 / 6, 5 / 6, 5 / 6), abs=0.01)
+
+
+def test_a_traced_square_keeps_its_corners() -> None:
+    image = np.full((300, 300, 4), 255, np.uint8)
+    image[60:240, 60:240, :3] = 0
+    found = outlines(image, TraceWish(smooth=0.5))
+    assert found["points"] <= 12
+    outline = outline_from_data(found["path"])
+    corners = outline.controls[:, 0]
+    for corner in ((-0.5, 0), (0.5, 0), (0.5, 1), (-0.5, 1)):
+        assert np.linalg.norm(corners - corner, axis=1).min() < 0.012
+
+
+def test_speckles_go_and_alpha_and_colour_choose() -> None:
+    image = picture()
+    image[10:13, 10:13, :3] = 0
+    assert outlines(image, TraceWish(speckle=50))["points"] < outlines(image, TraceWish(speckle=1))["points"]
+    image = np.zeros((200, 200, 4), np.uint8)
+    image[50:150, 50:150] = (0, 0, 255, 255)
+    image[150:160, 50:150] = (255, 0, 0, 255)
+    by_alpha, by_colour = outlines(image, TraceWish(by="alpha")), outlines(image, TraceWish(by="colour", colour=(1.0, 0, 0), level=0.2))
+    assert by_alpha["box"][3] == pytest.approx(0.8, abs=0.01) and by_colour["box"][3] == pytest.approx(0.75, abs=0.01)
+    with pytest.raises(ValueError, match="nothing is left"):
+        outlines(np.full((50, 50, 4), 255, np.uint8), TraceWish())
+
+
+@given(st.floats(0.5, 6), st.integers(30, 300))
+def test_fitted_curves_stay_near_their_points(tolerance: float, count: int) -> None:
+    angle = np.linspace(0, 2 * np.pi, count, endpoint=False)
+    ring = np.column_stack([np.cos(angle) * 100, np.sin(angle) * 60])
+    curves = fitted(ring, 60, tolerance)
+    t = np.linspace(0, 1, 12)[:, None, None]
+    a, b, c, d = (curves[:, i] for i in range(4))
+    points = ((1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d).reshape(-1, 2)
+    away = np.abs(np.hypot(points[:, 0] / 100, points[:, 1] / 60) - 1) * 60
+    assert away.max() < tolerance * 1.6 + 100 * (1 - np.cos(np.pi / count))
+    # Closed: every curve begins where the one before ends.
+    np.testing.assert_allclose(curves[:, 0], np.roll(curves[:, 3], 1, axis=0), atol=1e-9)
+
+
+def bomb() -> bytes:
+    """A PNG that states 100000 × 100000 pixels."""
+    head = struct.pack(">IIBBBBB", 100_000, 100_000, 8, 2, 0, 0, 0)
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(b"\0" * 1000)) + chunk(b"IEND", b"")
+
+
+@pytest.mark.parametrize(
+    ("data", "says"), [(bomb(), "million pixels"), (b"", "no PNG"), (b"GIF89a", "no PNG"), (b"\x89PNG\r\n\x1a\n", "damaged"), (b"\xff\xd8\xff\xe0junk", "damaged")]
+)
+def test_bad_pictures_get_a_sentence(data: bytes, says: str) -> None:
+    with pytest.raises(ValueError, match=says):
+        read_picture(data)
+
+
+@settings(max_examples=40)
+@given(st.integers(0, 4000), st.integers(0, 255), st.integers(1, 3000))
+def test_damaged_pictures_are_read_or_refused(place: int, value: int, length: int) -> None:
+    data = bytearray(cv2.imencode(".png", picture(64))[1].tobytes())
+    data[place % len(data)] = value
+    try:
+        read_picture(bytes(data[:length]) if length < len(data) else bytes(data))
+    except ValueError:
+        return
+
+
+# Meshes
+
+
+@pytest.mark.parametrize("kind", ["obj", "ply", "stl", "glb"])
+def test_meshes_keep_their_shape_and_get_sound_normals(kind: str) -> None:
+    ball = trimesh.creation.icosphere(subdivisions=3, radius=2.0)
+    data = ball.export(file_type=kind)
+    found = unpacked(packed(data if isinstance(data, bytes) else data.encode(), kind))
+    position, normal, uv, triangles = found.parts[0]
+    assert len(triangles) == len(ball.faces) and len(uv) == len(position)
+    np.testing.assert_allclose(np.linalg.norm(position, axis=1), 2, rtol=1e-4)
+    assert np.sum(normal * position / 2, axis=1).min() > 0.99
+
+
+def test_a_box_without_normals_keeps_its_edges() -> None:
+    found = unpacked(packed(trimesh.creation.box((1, 1, 1)).export(file_type="stl"), "stl"))
+    assert np.allclose(np.abs(found.parts[0][1]).max(axis=1), 1)
+
+
+def test_an_obj_brings_its_materials_in_a_zip() -> None:
+    obj = "mtllib a.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nv 1 1 0\nusemtl red\nf 1 2 3\nusemtl blue\nf 2 4 3\n"
+    mtl = "newmtl red\nKd 1 0 0\nnewmtl blue\nKd 0 0 1\n"
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("folder/a.obj", obj)
+        archive.writestr("folder/a.mtl", mtl)
+    found = unpacked(packed(out.getvalue(), "zip"))
+    assert sorted(found.names) == ["blue", "red"]
+    reds = [f["base_colour"]["r"] for _, f in sorted(zip(found.names, found.finishes, strict=True), key=lambda pair: pair[0])]
+    assert reds == [pytest.approx(0, abs=0.01), pytest.approx(1, abs=0.01)]
+
+
+@pytest.mark.parametrize(
+    ("data", "kind"),
+    [
+        (b"", "obj"), (b"v 0 0 0\nf 1 2 3\n", "obj"), (b"v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", "obj"), (b"ply\nformat", "ply"),
+        (b"glTF", "glb"), (b"PK\x03\x04", "zip"), (b"solid x", "stl"),
+    ],
+)
+def test_bad_meshes_get_a_sentence(data: bytes, kind: str) -> None:
+    with pytest.raises(ValueError, match=r"\w"):
+        packed(data, kind)
+
+
+# As things
+
+
+def test_marks_have_closed_bodies_of_their_height() -> None:
+    mark = Mark(size=0.4, pieces=[Piece(path="M-0.5 0L0.5 0L0.5 1L-0.5 1ZM-0.2 0.3L-0.2 0.7L0.2 0.7L0.2 0.3Z"), Piece(path="M0.6 0C0.6 1 1 1 1 0Z")])
+    bodies = BodyStore()
+    letters = bodies.letters(Form(mark))
+    assert len(letters) == 2
+    for letter in letters:
+        body = bodies.get(letter.body)
+        assert body is not None and examine(body).open_edges == 0
+    first = bodies.get(letters[0].body)
+    assert first is not None and np.ptp(first.position[:, 1]) == pytest.approx(0.4, rel=1e-4)
+    with pytest.raises(ValueError, match="path data"):
+        Piece(path="M0 0 nonsense")
+
+
+def test_an_imported_mesh_is_turned_scaled_and_set_on_its_foot(tmp_path: object) -> None:
+    import pathlib
+
+    folder = pathlib.Path(str(tmp_path))
+    shelve(folder)
+    box = trimesh.creation.box((10, 20, 40))
+    name = keep(folder, packed(box.export(file_type="stl"), "stl"), "mesh", "mesh")
+    bodies = BodyStore()
+    body = bodies.get(bodies.letters(Form(Mesh(file=name, unit="cm", up="z")))[0].body)
+    assert body is not None
+    np.testing.assert_allclose(np.ptp(body.position, axis=0), [0.1, 0.4, 0.2], rtol=1e-4)
+    assert body.position[:, 1].min() == pytest.approx(0, abs=1e-6)
+    fitted_body = bodies.get(bodies.letters(Form(Mesh(file=name, fitted=2.0)))[0].body)
+    assert fitted_body is not None and np.ptp(fitted_body.position, axis=0).max() == pytest.approx(2)
+    assert bodies.letters(Form(Mesh(file="mesh-not-there.mesh"))) == []
