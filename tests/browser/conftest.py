@@ -34,7 +34,7 @@ def site(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str
 
 def serve(database: str, data: Path) -> Iterator[str]:
     store = open_store(database, size=1)
-    seed_demo(store)
+    seed_demo(store, data / "library")
     store.close()
     port = free_port()
     environment = os.environ | {

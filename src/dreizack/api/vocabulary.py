@@ -7,7 +7,7 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import BaseModel
 
-from ..core.document import Finish, describe
+from ..core.document import Finish, describe, fresh
 from ..core.finish import PRESETS
 from ..core.lettering import Typeface, typefaces
 from ..core.light import STUDIOS
@@ -54,6 +54,7 @@ class Vocabulary(BaseModel):
     """Values by kind of thing, and the lists to choose from."""
 
     values: dict[str, list[dict[str, Any]]]
+    fresh: dict[str, dict[str, Any]]
     typefaces: list[TypefaceChoice]
     finishes: dict[str, Finish]
     studios: list[str]
@@ -76,7 +77,7 @@ def typeface_choice(face: Typeface) -> TypefaceChoice:
 def vocabulary() -> Vocabulary:
     """Labels, units, limits and choices."""
     return Vocabulary(
-        values=describe(),
+        values=describe(), fresh=fresh(),
         typefaces=[typeface_choice(face) for face in typefaces()],
         finishes=PRESETS, studios=list(STUDIOS),
         qualities=[QualityChoice(name=name, samples=q.samples) for name, q in QUALITIES.items()],

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from ..demo import PRODUCTION, demo_shots
+from pathlib import Path
+
+from ..demo import PRODUCTION, bring_demo_files, demo_shots
 from ..store import Store
 from ..store.shots import create_shot
 
 
-def seed_demo(store: Store) -> bool:
-    """Add SLACK WATER to a store that has never had a production; whether it was added."""
+def seed_demo(store: Store, library: Path) -> bool:
+    """Add SLACK WATER to a store that has never had a production, and what it needs to the library; whether it was added."""
+    bring_demo_files(library)
     found = store.row("production_ever")
     if found and found["ever"]:
         return False

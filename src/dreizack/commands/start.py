@@ -41,7 +41,7 @@ def start(port: int, demo: bool) -> int:
             prepare_jobs(address)
             if demo:
                 store = open_store(address, size=1)
-                seed_demo(store)
+                seed_demo(store, data / "library")
                 store.close()
             return Supervisor(port, data, address).run()
     except (StartError, ClusterError) as why:

@@ -1,5 +1,6 @@
 """SLACK WATER: the made-up production that Dreizack arrives with, made by code."""
 
+from .forms import bring_demo_files
 from .production import PRODUCTION, demo_shots
 
-__all__ = ["PRODUCTION", "demo_shots"]
+__all__ = ["PRODUCTION", "bring_demo_files", "demo_shots"]

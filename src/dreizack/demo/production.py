@@ -5,13 +5,10 @@ from __future__ import annotations
 from ..core.document import (
     Body,
     Camera,
-    Channel,
     Colour,
-    Ease,
     Edge,
     Finish,
     Format,
-    Key,
     Place,
     Setting,
     Shot,
@@ -23,20 +20,18 @@ from ..core.document.ground import Turn
 from ..core.document.shot import Backdrop
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
+from .forms import ebb, flood, slack
+from .keying import keys
 
 PRODUCTION = "SLACK WATER"
-
-SOFT = Ease(kind="cubic-bezier", x1=0.33, y1=0.0, x2=0.2, y2=1.0)
 
 
 def demo_shots() -> dict[str, Shot]:
     """The demo's shots by file name, in order."""
-    return {"main-title": main_title(), "part-one": part_one(), "lower-third": lower_third()}
-
-
-def keys(*pairs: tuple[int, float], ease: Ease = SOFT) -> Channel:
-    """A channel through (frame, value) pairs."""
-    return Channel(keys=[Key(frame=frame, value=value, ease=ease) for frame, value in pairs])
+    return {
+        "main-title": main_title(), "part-one": part_one(), "part-two": ebb(), "part-three": slack(), "part-four": flood(),
+        "lower-third": lower_third(),
+    }
 
 
 def main_title() -> Shot:

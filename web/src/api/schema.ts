@@ -2449,6 +2449,12 @@ export interface components {
                     [key: string]: unknown;
                 }[];
             };
+            /** Fresh */
+            fresh: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
             /** Typefaces */
             typefaces: components["schemas"]["TypefaceChoice"][];
             /** Finishes */

@@ -89,7 +89,8 @@ def _read(data: bytes, kind: str) -> MeshParts:
     except Exception as why:
         raise ValueError(f"the file is no {kind.upper()} that can be read; save it anew") from why
     meshes = []
-    for node in scene.graph.nodes_geometry:
+    known = list(scene.geometry)
+    for node in sorted(scene.graph.nodes_geometry, key=lambda node: known.index(scene.graph[node][1])):
         place, name = scene.graph[node]
         found = scene.geometry[name]
         if isinstance(found, trimesh.Trimesh) and len(found.faces):

@@ -17,7 +17,7 @@ from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
 from .shot import Backdrop, Bodied, Camera, Format, Light, Shot, Surroundings, Thing
 from .title import Place, Title
-from .vocabulary import describe
+from .vocabulary import describe, fresh
 
 __all__ = [
     "SCHEMA_VERSION",
@@ -61,6 +61,7 @@ __all__ = [
     "Vector",
     "apply_edit",
     "describe",
+    "fresh",
     "read_shot",
     "resolve",
     "write_shot",

@@ -32,6 +32,11 @@ def describe() -> dict[str, list[dict[str, Any]]]:
     return {kind: [_with_default(model(), value) for value in _values(model, "", "")] for kind, model in KINDS.items()}
 
 
+def fresh() -> dict[str, dict[str, Any]]:
+    """A new one of each part of things of which there may be several, whole."""
+    return {kind: KINDS[kind]().model_dump(mode="json") for kind in ("range", "set", "finish", "shell", "deformation", "pose")}
+
+
 def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:
     default = resolve(fresh, value["pointer"])
     return {**value, "default": default.model_dump() if isinstance(default, BaseModel) else default}

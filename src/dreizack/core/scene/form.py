@@ -10,8 +10,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Body, Edge, Mark, Mesh, Outlines, Sheet, Shell, Title
-from .pieces import Piece, Pieces, mark_pieces, shaped, sheet_pieces, title_pieces
+from ..document import Bodied, Body, Edge, Mark, Mesh, Sheet, Shell, Title
+from .pieces import Piece, Pieces, mark_pieces, sheet_pieces, shell_of, title_pieces
 
 Floats = NDArray[np.float64]
 
@@ -107,7 +107,7 @@ class Form:
         """The outline of a piece as the shell that wears a finish has it."""
         assert isinstance(self.thing, Title | Mark)
         shell = self.thing.shells[finish - len(own_finishes(self.thing))]
-        return shaped(piece, Outlines(spread=shell.offset))
+        return shell_of(piece, shell.offset)
 
 
 _known: OrderedDict[str, Pieces] = OrderedDict()

@@ -24,7 +24,8 @@ Floats = NDArray[np.float64]
 class Piece:
     """An outline that gets a body: ``key`` names it, ``em`` is metres a unit of it, ``matrix`` (4, 4) its place.
 
-    ``source``, ``word``, ``line`` say where in the words it comes from, ``finish`` which finish it wears.
+    ``source``, ``word``, ``line`` say where in the words it comes from, ``finish`` which finish it wears;
+    ``whole`` is the same before it was hollowed, for shells.
     """
 
     key: str
@@ -35,6 +36,7 @@ class Piece:
     word: int
     line: int
     finish: int
+    whole: tuple[str, Outline] | None = None
 
 
 @dataclass(frozen=True)
@@ -146,6 +148,19 @@ def shaped(piece: Piece, work: Outlines) -> Piece:
     """A piece with its outline spread and hollowed."""
     if not works(work):
         return piece
+    if work.hollow:
+        full = shaped(piece, work.model_copy(update={"hollow": False}))
+        return replace(_once(piece, work), whole=(full.key, full.outline))
+    return _once(piece, work)
+
+
+def shell_of(piece: Piece, offset: float) -> Piece:
+    """The outline of a shell around a piece, hollow or not."""
+    key, outline = piece.whole or (piece.key, piece.outline)
+    return shaped(replace(piece, key=key, outline=outline, whole=None), Outlines(spread=offset))
+
+
+def _once(piece: Piece, work: Outlines) -> Piece:
     recipe = work.model_dump_json(exclude={"weld"})
     name = (piece.key, piece.em, recipe)
     if name not in _outlines:

@@ -37,7 +37,7 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
         </div>
       ))}
       {info.item !== "range" && count < (info.most ?? 8) && (
-        <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={() => session.edit(insertItem(at, {}))}>
+        <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={() => session.edit(insertItem(at, structuredClone(vocabulary?.fresh[info.item!])))}>
           Add a {name.toLowerCase()}
         </Button>
       )}

@@ -34,7 +34,7 @@ export function SingleOut({ at }: { at: string }) {
       </div>
       {single !== "title" && source === undefined && <p className="hint">Click a letter in the picture.</p>}
       {address && !posed && (
-        <Button size="small" variant="outlined" onClick={() => session.edit([{ op: "add", path: address, value: {} }])}>
+        <Button size="small" variant="outlined" onClick={() => session.edit([{ op: "add", path: address, value: structuredClone(vocabulary?.fresh.pose) }])}>
           Move {describe(words, single, source!)} by itself
         </Button>
       )}

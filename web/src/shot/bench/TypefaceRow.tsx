@@ -85,6 +85,8 @@ function Picker({ anchor, faces, chosen, words, onChoose, onClose }: PickerProps
         say(`${brought.map((face) => face.label).join(", ")} is here`);
         setKind("all");
       } catch (why) {
+        // The list would hide what is said.
+        onClose();
         sayFault(why, one.name);
       }
     }

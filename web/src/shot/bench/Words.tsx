@@ -1,5 +1,6 @@
 import { Button } from "@mui/material";
 import { useRef, useState } from "react";
+import { useVocabulary } from "../../api/queries";
 import { useSession, useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
 import { insertItem } from "../document/values";
@@ -7,6 +8,7 @@ import { insertItem } from "../document/values";
 /** The words of a title; characters selected here can be set differently from the others. */
 export function Words({ at, words }: { at: string; words: string }) {
   const session = useSession();
+  const vocabulary = useVocabulary();
   const [gesture] = useState(() => crypto.randomUUID());
   const field = useRef<HTMLTextAreaElement>(null);
   const [selected, setSelected] = useState<[number, number]>([0, 0]);
@@ -32,7 +34,7 @@ export function Words({ at, words }: { at: string; words: string }) {
           variant="outlined"
           disabled={full}
           onClick={() => {
-            session.edit(insertItem(`${at}/ranges`, { start: count(selected[0]), end: count(selected[1]), size: 1.25 }));
+            session.edit(insertItem(`${at}/ranges`, { ...structuredClone(vocabulary?.fresh.range), start: count(selected[0]), end: count(selected[1]), size: 1.25 }));
             setSelected([0, 0]);
           }}
         >

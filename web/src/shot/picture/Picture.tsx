@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type PointerEvent } from "react";
 import { listen } from "../../api/live";
+import { useVocabulary } from "../../api/queries";
 import { sayFault } from "../../parts/notices";
 import { useFormat, useSession, useShotState } from "../document/context";
 import type { Operation } from "../document/patches";
@@ -173,6 +174,7 @@ function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: Return
 function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: number) {
   const session = useSession();
   const drag = useRef<{ x: number; y: number; pose: CameraPose; id: string; moved: boolean; shape: Shaping | null } | null>(null);
+  const vocabulary = useVocabulary();
   const hovered = useRef(0);
   const rolling = useRef<{ id: string; timer: number } | null>(null);
 
@@ -216,7 +218,7 @@ function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: numbe
       if (event.target instanceof HTMLTextAreaElement) return;
       const { shot } = session.store.getState();
       const found = under(event);
-      const shape = found && shot && !event.shiftKey ? shapingAt(stage.current, shot, useView.getState(), found, event.currentTarget.clientHeight) : null;
+      const shape = found && shot && !event.shiftKey ? shapingAt(stage.current, shot, useView.getState(), found, event.currentTarget.clientHeight, vocabulary?.fresh.pose) : null;
       drag.current = { x: event.clientX, y: event.clientY, pose: stage.current.cameraPose(), id: crypto.randomUUID(), moved: false, shape };
       event.currentTarget.setPointerCapture(event.pointerId);
     },

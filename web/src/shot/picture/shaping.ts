@@ -11,14 +11,15 @@ export type Shaping = (dx: number, dy: number, frame: number, shot: Shot) => Ope
 /**
  * What a drag that begins here would do to the thing pointed at: on the edge it changes the reach, on
  * the wall the depth; with a letter, word or line singled out, it moves that. Null: it turns the view.
+ * `fresh` is a pose that does nothing yet.
  */
-export function shapingAt(stage: LiveStage, shot: Shot, view: View, found: { hit: Hit; grip: Grip }, height: number): Shaping | null {
+export function shapingAt(stage: LiveStage, shot: Shot, view: View, found: { hit: Hit; grip: Grip }, height: number, fresh: unknown): Shaping | null {
   const { hit, grip } = found;
   const { pointed, single } = view;
   if (typeof pointed !== "object" || pointed.thing !== hit.thing) return null;
   const at = `/things/${escaped(hit.thing)}`;
   const words = valueAt(shot, `${at}/words`);
-  if (single !== "title" && typeof words === "string") return moves(stage, shot, at, poseName(words, single as Exclude<Single, "title">, hit.source), grip, height);
+  if (single !== "title" && typeof words === "string") return moves(stage, shot, at, poseName(words, single as Exclude<Single, "title">, hit.source), grip, height, fresh);
   if (hit.part === "bevel") {
     const edge = `${at}/body/${grip.at.z >= 0 === facesFront(grip) ? "front" : "back"}`;
     if (valueAt(shot, `${edge}/reach`) === undefined) return null;
@@ -49,7 +50,7 @@ function along(stage: LiveStage, grip: Grip, direction: [number, number, number]
 }
 
 /** Moves a letter, word or line in the plane of the title. */
-function moves(stage: LiveStage, shot: Shot, at: string, name: string, grip: Grip, height: number): Shaping {
+function moves(stage: LiveStage, shot: Shot, at: string, name: string, grip: Grip, height: number, fresh: unknown): Shaping {
   const pose = `${at}/setting/poses/${escaped(name)}`;
   const known = valueAt(shot, pose) !== undefined;
   const from = [numberAt(shot, `${pose}/move/x`), numberAt(shot, `${pose}/move/y`)] as const;
@@ -63,7 +64,7 @@ function moves(stage: LiveStage, shot: Shot, at: string, name: string, grip: Gri
     const y = Number((from[1] + (py * ax - px * ay) / det).toFixed(4));
     if (!added) {
       added = true;
-      return [{ op: "add", path: pose, value: { move: { x, y, z: 0 } } }];
+      return [{ op: "add", path: pose, value: { ...(fresh as object), move: { x, y, z: 0 } } }];
     }
     return [...setValue(now, `${pose}/move/x`, x, frame), ...setValue(now, `${pose}/move/y`, y, frame)];
   };
