@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import cv2
+import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 from bench.edit import FLAGS
@@ -20,7 +22,7 @@ def main() -> None:
         shots = {shot["name"]: shot["id"] for shot in site.ask("GET", f"/api/productions/{production}")["shots"]}
         main_title = shots["Main title"]
         page.goto(f"/productions/{production}")
-        page.wait_for_function("document.querySelectorAll('.poster img').length === 3", timeout=120_000)
+        page.wait_for_function("document.querySelectorAll('.poster img').length === 6", timeout=120_000)
         take(page, "production")
 
         page.goto(f"/shots/{main_title}")
@@ -42,6 +44,24 @@ def main() -> None:
         page.wait_for_timeout(800)
         take(page, "light")
 
+        page.goto(f"/shots/{shots['Part two: Ebb']}")
+        page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+        page.keyboard.press("End")
+        page.get_by_role("row", name="Part title").get_by_role("button", name="Part title", exact=True).click()
+        page.locator(".bench .group-fold", has_text="sets").scroll_into_view_if_needed()
+        page.keyboard.press("t")
+        page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+        page.mouse.move(5, 790)
+        page.wait_for_timeout(800)
+        take(page, "forms")
+
+        page.get_by_label("File to bring").first.set_input_files(
+            {"name": "buoy.png", "mimeType": "image/png", "buffer": buoy_picture()}
+        )
+        page.wait_for_selector(".traced-outline", timeout=30_000)
+        page.wait_for_timeout(1200)
+        take(page, "trace")
+
         first = order(site, main_title, width=640, height=360, first=40, last=63, quality="draft")
         wait_for(site, first, 24)
         order(site, shots["Part one: First light"], width=640, height=360, first=0, last=99, quality="good")
@@ -50,6 +70,19 @@ def main() -> None:
         page.wait_for_timeout(6000)
         take(page, "deliveries")
         browser.close()
+
+
+def buoy_picture() -> bytes:
+    """A stamp of a bell buoy, drawn by code."""
+    image = np.full((600, 900, 3), 236, np.uint8)
+    cv2.ellipse(image, (450, 470), (230, 60), 0, 0, 360, (52, 44, 40), -1, cv2.LINE_AA)
+    for x in (330, 570):
+        cv2.line(image, (x, 450), (450, 130), (52, 44, 40), 18, cv2.LINE_AA)
+    cv2.circle(image, (450, 110), 46, (52, 44, 40), -1, cv2.LINE_AA)
+    cv2.ellipse(image, (450, 360), (62, 96), 0, 180, 360, (52, 44, 40), -1, cv2.LINE_AA)
+    cv2.rectangle(image, (388, 358), (512, 378), (52, 44, 40), -1)
+    cv2.circle(image, (450, 110), 18, (236, 236, 236), -1, cv2.LINE_AA)
+    return cv2.imencode(".png", image)[1].tobytes()
 
 
 def take(page: Page, name: str) -> None:

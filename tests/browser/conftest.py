@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from dreizack.commands.seed import seed_demo
 from dreizack.store import open_store
@@ -52,7 +52,7 @@ def serve(database: str, data: Path) -> Iterator[str]:
     for process in running:
         process.terminate()
     for process in running:
-        process.wait(timeout=15)
+        process.wait(timeout=30)
 
 
 @pytest.fixture(scope="session")
@@ -69,7 +69,9 @@ def page(browser: Browser, site: str) -> Iterator[Page]:
     made = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True)
     complaints: list[str] = []
     made.on("pageerror", lambda why: complaints.append(str(why)))
-    made.set_default_timeout(20_000)
+    # A busy machine with two cores may take its time; what is waited for comes all the same.
+    made.set_default_timeout(45_000)
+    expect.set_options(timeout=25_000)
     yield made
     made.close()
     assert complaints == []

@@ -80,9 +80,9 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     position = shot_of(page)["document"]["camera"]["position"]
     box = page.get_by_test_id("live").bounding_box()
     assert box
-    page.mouse.move(box["x"] + 200, box["y"] + 100)
+    page.mouse.move(box["x"] + 30, box["y"] + 20)
     page.mouse.down()
-    page.mouse.move(box["x"] + 290, box["y"] + 120, steps=6)
+    page.mouse.move(box["x"] + 120, box["y"] + 40, steps=6)
     page.mouse.up()
     settled(page)
     turned = shot_of(page)["document"]["camera"]["position"]
@@ -254,12 +254,12 @@ def test_everything_can_be_reached_by_keyboard(page: Page) -> None:
 def test_a_damaged_shot_file_is_refused_with_its_place(page: Page, tmp_path: Path) -> None:
     page.goto("/")
     page.get_by_role("link", name="SLACK WATER").last.click()
-    expect(page.get_by_role("article")).to_have_count(3)
+    expect(page.get_by_role("article")).to_have_count(6)
     broken = tmp_path / "broken.json"
     broken.write_text('{"dreizack_shot": 1, "camera": {"roll": "much"}}')
     page.get_by_label("Shot file").set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("/camera/roll")
-    expect(page.get_by_role("article")).to_have_count(3)
+    expect(page.get_by_role("article")).to_have_count(6)
 
 
 def test_keys_are_dragged_in_time(page: Page) -> None:

@@ -49,7 +49,7 @@ def circle(radius: float = 1.0) -> object:
 @pytest.mark.parametrize("name", NAMES)
 @pytest.mark.parametrize(("kind", "reach"), [("none", 0.0), ("chamfer", 0.012), ("roundover", 0.018), ("roundover", 0.08), ("chamfer", 0.5)])
 def test_letters_are_closed_at_any_reach(name: str, kind: str, reach: float) -> None:
-    layout = set_words("Sg&8BaÅ%§ß@", Setting(typeface=name))
+    layout = set_words("Sg&8Å%ß", Setting(typeface=name))
     outlines = [glyph_outline(g) for g in layout.glyphs]
     front = profile(kind, reach, 0.03, 0.002)
     back = profile("chamfer", 0.008, 0.008, 0.002)
@@ -82,7 +82,7 @@ def test_curved_profiles_have_the_normals_of_their_curve(kind: str) -> None:
 @pytest.mark.parametrize("kind", PROFILES[1:])
 @pytest.mark.parametrize("name", NAMES[:5])
 def test_every_profile_closes_every_letter(name: str, kind: str) -> None:
-    layout = set_words("Sg&8Ba%ß@", Setting(typeface=name))
+    layout = set_words("g&8ß", Setting(typeface=name))
     outlines = [glyph_outline(g) for g in layout.glyphs]
     for reach in (0.006, 0.02, 0.2):
         edge = profile(kind, reach, 0.03, 0.002)

@@ -167,6 +167,15 @@ def test_an_unknown_typeface_falls_back_instead_of_failing() -> None:
     assert typeface("no-such-face").name == NAMES[0]
 
 
+def test_axes_of_a_variable_typeface_move_its_letters() -> None:
+    axes = {axis.tag: axis for axis in typeface("recursive").axes}
+    assert {"wght", "slnt", "CASL"} <= set(axes) and axes["wght"].low < axes["wght"].high
+    thin, heavy = (plain("I", "recursive", axes={"wght": Axis(value=w)}) for w in (300, 1000))
+    widths = [float(np.ptp(glyph_outline(layout.glyphs[0]).controls[..., 0])) for layout in (thin, heavy)]
+    assert widths[1] > 1.2 * widths[0]
+    assert sturdiness("recursive", (("wght", 900.0),)).stem > 1.5 * sturdiness("recursive", (("wght", 300.0),)).stem
+
+
 def test_axes_a_typeface_lacks_change_nothing() -> None:
     assert plain("A", "anton", axes={"wght": Axis(value=700)}).glyphs == plain("A", "anton").glyphs
 

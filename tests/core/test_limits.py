@@ -61,7 +61,7 @@ def test_rings_of_limited_letters_are_simple_and_lie_inside(seed: int, reach: fl
     body = build_bodies([outline], 1.0, 0.4, edge, edge, 0.002)[0]
     found = examine(body)
     assert found.open_edges == 0
-    assert 0 < found.volume < area.area() * 0.4
+    assert 0 < found.volume < area.area() * 0.4 * 1.0001
 
 
 @pytest.mark.parametrize(("outer", "counter"), [(1.0, 0.25), (1.0, 0.0), (1.0, 2.0)])

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dreizack.core.document import Channel, Key, Shot
+from dreizack.core.document import Axis, Channel, Key, Shot
 from dreizack.core.light import panel_matrix, panel_radiance, panorama
 from dreizack.core.scene import BodyStore, bake, frame_state, frame_titles
 from dreizack.core.scene.bake import place_matrix
@@ -79,6 +79,18 @@ def test_keyed_bodies_are_made_once_for_each_distinct_form(shot: Shot) -> None:
     assert len(baked.forms) == 4
     depths = [baked.forms[i].thing.body.depth for i in baked.form]
     assert depths[:4] == [0.1] * 4 and depths[6:] == [0.4] * 6
+
+
+def test_an_axis_can_be_keyed(shot: Shot) -> None:
+    shot.things["title"].setting.typeface = "recursive"
+    shot.things["title"].setting.axes = {"wght": Axis(value=300)}
+    shot.channels["/things/title/setting/axes/wght/value"] = Channel(keys=[Key(frame=0, value=300), Key(frame=4, value=900)])
+    Shot.model_validate(shot.model_dump())
+    baked = bake(shot).titles["title"]
+    assert len(baked.forms) == 5
+    bodies = BodyStore()
+    light, heavy = (bodies.letters(baked.forms[int(baked.form[i])])[0].body for i in (0, 4))
+    assert light != heavy
 
 
 def test_bodies_are_shared_between_letters_and_forms(shot: Shot) -> None:

@@ -16,9 +16,17 @@ from ..document import Deformation
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
-# How finely what is deformed is cut along the axis: pieces over the range it is deformed on.
-PIECES = 40
+# Degrees of a bend or twist that one piece may take, and percent of a bulge.
+DEGREES, PERCENT = 3.0, 4.0
 _AXES = {"x": (0, 1, 2), "y": (1, 2, 0), "z": (2, 0, 1)}
+
+
+def pieces(how: Deformation) -> int:
+    """Into how many pieces the range of a deformation is cut along its axis, so that none of them looks straight."""
+    if how.kind in ("bend", "twist"):
+        return int(np.clip(np.ceil(abs(how.amount) / DEGREES), 2, 64))
+    # A taper is straight along its axis and bends only what runs across it askew.
+    return 6 if how.kind == "taper" else int(np.clip(np.ceil(np.sqrt(abs(how.amount) / PERCENT) * 4), 6, 32))
 
 
 def deformed(position: Floats, normal: Floats, group: Ints, how: Deformation) -> tuple[Floats, Floats]:

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from .collapse import advance
 from .contours import Contours
 from .fill import fill
-from .limits import Paths, eased
+from .limits import Paths, calmed
 from .profiles import Profile
 
 Floats = NDArray[np.float64]
@@ -101,7 +101,7 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         earlier = guilty | ~blamed[some.letter] | whole
         back_by = 0.0 if step == ROUNDS - 2 else 0.35 if whole else 0.75
         stop = np.where(earlier, paths.stop[places] * back_by, paths.stop[places])
-        again = paths.only(places).stopped(eased(some, stop))
+        again = calmed(some, paths.only(places), stop)
         paths.stop[places] = again.stop
         flat[:, places], part[places] = again.at(shape.inset), share[places] * again.stop / paths.reach
         todo = todo[failed]

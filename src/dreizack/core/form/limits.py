@@ -96,7 +96,22 @@ def paths(contours: Contours, insets: Floats, share: Floats) -> Paths:
         clear = np.minimum(clear, clear[before])
         stop[span] = np.where((clear >= levels[-1]) & (reach <= most), reach, NEAR * clear)
     found = Paths(levels, rings.position, rings.carrier, stop, reach)
-    return found.stopped(eased(contours, stop))
+    return calmed(contours, found, stop)
+
+
+def calmed(contours: Contours, found: Paths, stop: Floats) -> Paths:
+    """Paths with stops that agree with their neighbours, with those they meet, and across squared corners."""
+    stop = eased(contours, stop)
+    squared = np.flatnonzero(contours.edge_length < 1e-12)
+    other = contours.following[squared]
+    for _ in range(4):
+        settled = found.stopped(stop)
+        stop = settled.stop
+        lower = np.minimum(stop[squared], stop[other])
+        if np.array_equal(lower, stop[squared]) and np.array_equal(lower, stop[other]):
+            break
+        stop[squared] = stop[other] = lower
+    return settled
 
 
 def eased(contours: Contours, stop: Floats) -> Floats:

@@ -110,6 +110,7 @@ _SHIPPED = [
     ("bungee-inline", "Bungee Inline", "inline", "BungeeInline_400Regular.ttf"),
     ("space-mono", "Space Mono Bold", "monospaced", "SpaceMono_700Bold.ttf"),
     ("pacifico", "Pacifico", "script", "Pacifico_400Regular.ttf"),
+    ("recursive", "Recursive", "rounded grotesque, variable", "Recursive_Variable.ttf"),
     ("noto-sans", "Noto Sans Bold", "grotesque, Greek, Cyrillic", "NotoSans_700Bold.ttf"),
     ("amiri", "Amiri Bold", "Arabic", "Amiri_700Bold.ttf"),
     ("baloo-2", "Baloo 2 ExtraBold", "rounded, Devanagari", "Baloo2_800ExtraBold.ttf"),

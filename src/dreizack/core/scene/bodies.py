@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ..document import Deformation, Edge, Mesh, Sheet
 from ..form import GlyphBody, Profile, build_bodies, profile
-from ..form.deform import PIECES, deformed
+from ..form.deform import deformed, pieces
 from ..form.refine import refined
 from .form import Form, Shape
 from .imported import mesh_letters
@@ -187,7 +187,7 @@ def _deformed(bodies: list[GlyphBody], orders: list[_Order], how: Deformation) -
     low, high = np.full(numbers.max() + 1, np.inf), np.full(numbers.max() + 1, -np.inf)
     np.minimum.at(low, numbers, ends[:, 0])
     np.maximum.at(high, numbers, ends[:, 1])
-    steps = np.maximum((high - low) * max(abs(how.end - how.start), 0.02) / PIECES, 1e-6)[numbers]
+    steps = np.maximum((high - low) * max(abs(how.end - how.start), 0.02) / pieces(how), 1e-6)[numbers]
     cut = [refined(body, matrix[:3, :3].T @ axis, float(step)) for body, matrix, step in zip(bodies, matrices, steps, strict=True)]
     sizes = [len(body.position) for body in cut]
     turned = [np.linalg.inv(matrix[:3, :3]).T for matrix in matrices]

@@ -33,6 +33,8 @@ export class Session {
   private queue: Edit[] = [];
   private sending = false;
   private incomplete = false;
+  private completing = false;
+  private readonly afterwards: (() => void)[] = [];
   private heard = -1;
   private closed = false;
   private unlisten: () => void = () => {};
@@ -67,6 +69,8 @@ export class Session {
     try {
       shot = patched(now, patch);
     } catch {
+      // Something new is not whole yet: as soon as the core has filled it in, the edit will fit.
+      if (this.incomplete || this.completing) this.afterwards.push(() => this.edit(patch, gesture));
       return;
     }
     const last = this.queue.at(-1);
@@ -143,16 +147,25 @@ export class Session {
   /** Take the document as the core has it; edits made meanwhile stay on top. */
   private async complete(): Promise<void> {
     this.incomplete = false;
+    this.completing = true;
     try {
       const open = await got(api.GET("/api/shots/{shot}", { params: { path: { shot: this.id } } }));
-      if (this.closed || open.revision !== this.store.getState().revision) return;
+      if (this.closed) return;
+      if (open.revision !== this.store.getState().revision) {
+        // Edited again meanwhile: what is newest is asked for after that.
+        this.incomplete = true;
+        return;
+      }
       this.base = open.document as Shot;
       const { shot, kept } = rebased(this.base as Shot, this.queue);
       this.queue = kept;
       this.store.setState({ shot, waiting: kept.length });
     } catch (why) {
       if (!(why instanceof Unreachable)) sayFault(why);
+    } finally {
+      this.completing = false;
     }
+    for (const edit of this.afterwards.splice(0)) edit();
   }
 
   private async recover(why: unknown): Promise<void> {
