@@ -16,11 +16,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from manifold3d import CrossSection, FillRule
 
-from dreizack.core.artwork import TraceWish, data_from_outline, outline_from_data
 from dreizack.core.artwork.fit import fitted
 from dreizack.core.artwork.meshes import packed, unpacked
+from dreizack.core.artwork.path_data import data_from_outline, outline_from_data
 from dreizack.core.artwork.svg import drawing, transform
-from dreizack.core.artwork.trace import outlines, read_picture
+from dreizack.core.artwork.trace import TraceWish, outlines, read_picture
 from dreizack.core.document import Mark, Mesh, Piece
 from dreizack.core.form import examine, flatten
 from dreizack.core.lettering import Outline

@@ -22,7 +22,7 @@ def bar(length: float, width: float) -> np.ndarray:
 @given(st.floats(0.02, 0.2), st.floats(0.3, 3.0))
 def test_a_bar_is_limited_to_just_below_half_its_width(width: float, reach: float) -> None:
     contours = polygons([bar(1.0, width)]).between(0.02)
-    found = paths(contours, np.array([0.0, reach]), np.ones(len(contours.points)))
+    found = paths(contours, np.array([0.0, reach]), np.ones(len(contours.points)), 1.0)
     middle = (contours.points[:, 0] > 0.3) & (contours.points[:, 0] < 0.7)
     assert (found.stop[middle] < width / 2).all()
     assert (found.stop[middle] > 0.85 * width / 2).all()
@@ -35,7 +35,7 @@ def test_a_neck_limits_only_what_is_near_it() -> None:
     ])
     contours = polygons([shape]).between(0.03)
     reach = 0.1
-    found = paths(contours, np.array([0.0, reach]), np.ones(len(contours.points)))
+    found = paths(contours, np.array([0.0, reach]), np.ones(len(contours.points)), 1.0)
     x = contours.points[:, 0]
     assert (found.stop[(x > 1.01) & (x < 1.39)] < 0.02).all()
     assert (found.stop[(x < 0.5) | (x > 1.9)] == reach).all()
@@ -91,3 +91,13 @@ def test_points_that_bend_nothing_are_left_out_again() -> None:
     stop = np.where(np.abs(contours.points[:, 0] - 0.5) < 0.03, 0.5, 1.0)
     kept = contours.without(needless(contours, stop[None]))
     assert 4 < len(kept.points) < len(contours.points)
+
+
+def test_a_letter_is_the_same_whatever_it_is_built_with() -> None:
+    edge = profile("roundover", 0.03, 0.03, 1e-3)
+    outlines = [glyph_outline(glyph) for glyph in set_words("ESWR", Setting(typeface="playfair-display")).glyphs]
+    together = build_bodies(outlines, 0.7, 0.2, edge, edge, 5e-4)
+    for outline, body in zip(outlines, together, strict=True):
+        alone = build_bodies([outline], 0.7, 0.2, edge, edge, 5e-4)[0]
+        np.testing.assert_array_equal(alone.position, body.position)
+        np.testing.assert_array_equal(alone.triangles, body.triangles)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dreizack.core.document import Axis, Channel, Key, Shot
+from dreizack.core.document import Axis, Channel, Deformation, Key, Shot
 from dreizack.core.light import panel_matrix, panel_radiance, panorama
 from dreizack.core.scene import BodyStore, bake, frame_state, frame_titles
 from dreizack.core.scene.bake import place_matrix
@@ -101,13 +101,29 @@ def test_bodies_are_shared_between_letters_and_forms(shot: Shot) -> None:
     assert bodies.get(letters[1].body) is bodies.get(letters[2].body)
 
 
-def test_store_forgets_the_oldest_bodies_first(shot: Shot) -> None:
+def test_store_forgets_the_oldest_bodies_and_builds_them_again_when_asked(shot: Shot) -> None:
     bodies = BodyStore(limit=3)
     first = bodies.letters(bake(shot).titles["title"].forms[0])
+    made = bodies.get(first[0].body)
     for words in ("TIDE", "FLOW"):
         shot.things["title"].words = words
         bodies.letters(bake(shot).titles["title"].forms[0])
-    assert bodies.get(first[0].body) is None
+    mark = bodies.mark()
+    again = bodies.get(first[0].body)
+    assert first[0].body in bodies.since(mark)
+    assert made is not None and again is not None and again is not made
+    np.testing.assert_array_equal(again.position, made.position)
+    assert bodies.get("nobody") is None
+
+
+def test_letters_are_named_before_they_are_built(shot: Shot) -> None:
+    bodies = BodyStore()
+    shot.things["title"].deformations = [Deformation(kind="bend", amount=40)]
+    form = bake(shot).titles["title"].forms[0]
+    named = bodies.named(form)
+    assert bodies.since(0) == []
+    assert [letter.body for letter in named] == [letter.body for letter in bodies.letters(form)]
+    assert bodies.get(named[0].body) is not None
 
 
 @given(st.sampled_from(["main-title", "part-one", "lower-third"]), st.integers(0, 79), st.floats(0.3, 0.95))

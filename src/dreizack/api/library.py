@@ -13,7 +13,9 @@ from fastapi import APIRouter, Path, Request
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from starlette.responses import FileResponse, Response
 
-from ..core.artwork import TraceWish, load_picture, read_mesh, read_svg, trace, unpacked
+from ..core.artwork.meshes import read_mesh, unpacked
+from ..core.artwork.svg import read_svg
+from ..core.artwork.trace import TraceWish, load_picture, trace
 from ..core.document import Colour, Edge, Finish, Piece
 from ..core.document.body import Share
 from ..core.lettering import bring_file, known, sturdiness, typeface, typefaces

@@ -60,9 +60,11 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         arrays[f"{at}/matrix"] = title.matrix
         arrays[f"{at}/base_colour"], arrays[f"{at}/metallic"] = title.base_colour, title.metallic
         arrays[f"{at}/roughness"], arrays[f"{at}/form"] = title.roughness, title.form
+        # The first form is built at once, others as they are looked at.
+        bodies.letters(title.forms[0])
         forms, matrices, start = [], [], 0
         for form in title.forms[:MOST_FORMS]:
-            letters = bodies.letters(form)
+            letters = bodies.named(form)
             matrices += [letter.matrix for letter in letters]
             forms.append({
                 "start": start, "bodies": [letter.body for letter in letters], "sources": [letter.source for letter in letters],

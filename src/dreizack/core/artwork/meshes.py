@@ -14,7 +14,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..confine import Confined, confined
-from .colours import srgb
 
 MAX_BYTES = 60_000_000
 MAX_TRIANGLES = 1_500_000
@@ -207,6 +206,8 @@ def _finish(material: Any) -> dict[str, Any]:
         roughness = float(material.roughnessFactor if material.roughnessFactor is not None else 1.0)
     elif getattr(material, "diffuse", None) is not None:
         codes = np.asarray(material.diffuse, np.float64)[:3]
+        from .colours import srgb
+
         base = srgb("rgb({},{},{})".format(*codes.tolist())) or base
     return {
         "base_colour": dict(zip("rgb", base, strict=True)), "metallic": min(max(metallic, 0.0), 1.0), "roughness": min(max(roughness, 0.0), 1.0),

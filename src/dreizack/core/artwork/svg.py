@@ -217,8 +217,13 @@ class _Reader:
                     continue
                 area.stroke(width, _CAPS.get(style.cap, _CAPS["butt"]), _JOINS.get(style.join, _JOINS["miter"]), style.mitre)
             try:
-                area.convertConicsToQuads()
-                area.simplify(fix_winding=True, keep_starting_points=False)
+                if filled and clip is None and not style.even_odd and len(list(area.contours)) == 1:
+                    # One contour needs no uniting with itself yet, only the right direction.
+                    if area.clockwise:
+                        area.reverse()
+                else:
+                    area.convertConicsToQuads()
+                    area.simplify(fix_winding=True, keep_starting_points=False)
                 if clip is not None:
                     area = pathops.op(area, clip, pathops.PathOp.INTERSECTION, fix_winding=True, keep_starting_points=False)
             except pathops.PathOpsError:

@@ -51,7 +51,7 @@ def build_bodies(
     hard = sorted({*fore.failed, *aft.failed})
     bodies = Assembly(contours, fore_shape, aft_shape, fore, aft, z).bodies(set(range(letters)) - set(hard))
     if hard:
-        wish = (fore_shape, aft_shape, counters, alike, z)
+        wish = (fore_shape, aft_shape, counters, alike, z, em)
         made, failed = _limited_bodies(contours.select(np.array(hard)).between(CLOSE_POINTS * em), *wish)
         if failed:
             clean = _cleaned(contours, [hard[i] for i in failed], em)
@@ -62,16 +62,17 @@ def build_bodies(
 
 
 def _limited_bodies(
-    some: Contours, front: Profile, back: Profile, counters: tuple[float, float], alike: bool, z: tuple[float, float]
+    some: Contours, front: Profile, back: Profile, counters: tuple[float, float], alike: bool, z: tuple[float, float],
+    em: float,
 ) -> tuple[dict[int, GlyphBody], list[int]]:
     """Bodies of letters whose edges are limited point by point, and the letters that have none even so."""
     letters = int(some.letter.max()) + 1 if len(some.letter) else 0
     share, _ = _shares(some, front, counters[0])
-    fore_paths = paths(some, front.inset, share)
+    fore_paths = paths(some, front.inset, share, em)
     aft_share, aft_paths = share, fore_paths
     if not alike:
         aft_share, _ = _shares(some, back, counters[1])
-        aft_paths = paths(some, back.inset, aft_share)
+        aft_paths = paths(some, back.inset, aft_share, em)
     keep = ~needless(some, np.stack([fore_paths.stop, aft_paths.stop]))
     lean = some.without(~keep)
     fore = limited(lean, front, share[keep], fore_paths.only(keep), letters)

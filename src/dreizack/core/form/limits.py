@@ -25,7 +25,8 @@ Bools = NDArray[np.bool_]
 NEAR = 0.92
 # Distances are compared with this much grace, for chords of curves and rounding.
 GRACE = 0.985
-LEVELS = 12
+# Levels at which fronts are looked at, in ems, and how many there are; no stroke is wider than twice the last.
+NARROWEST, WIDEST, LEVELS = 0.004, 0.6, 18
 REFINED = 4
 # Limits change by no more than this much a metre of distance.
 STEEPEST = 0.8
@@ -73,18 +74,18 @@ class Paths:
         return Paths(self.levels, self.position, self.carrier, stop, self.reach)
 
 
-def paths(contours: Contours, insets: Floats, share: Floats) -> Paths:
-    """Paths of all points along rising ``insets``, with the stops the medial axis sets."""
+def paths(contours: Contours, insets: Floats, share: Floats, em: float) -> Paths:
+    """Paths of all points along rising ``insets``, with the stops the medial axis sets; ``em`` metres an em.
+
+    The levels hang on nothing but the em, so that a letter is the same whatever it is built with.
+    """
     letters, reach = int(contours.letter.max()) + 1, float(insets[-1])
     if reach <= 0:
         alone = np.broadcast_to(np.arange(len(contours.points)), (2, len(contours.points)))
         return Paths(np.array([0.0, 1.0]), np.stack([contours.points] * 2), alone, np.ones(len(contours.points)), 1.0)
-    widest = max(_widest(contours.points[contours.letter_slice(i)]) for i in range(letters))
-    most = min(reach, widest / max(float(share.min()), 0.05))
-    levels = np.unique(np.concatenate([[0.0], insets[insets <= most], np.geomspace(most / 40, most, LEVELS)]))
-    levels = levels[np.concatenate([[True], np.diff(levels) > 1e-9])]
-    if reach <= most:
-        levels[-1] = reach
+    most = min(reach, WIDEST * em)
+    ladder = em * np.geomspace(NARROWEST, WIDEST, LEVELS)
+    levels = np.concatenate([[0.0], ladder[ladder < 0.97 * most], [most]])
     rings = advance(contours, levels, share)
     stop = np.empty(len(contours.points))
     for letter in range(letters):
@@ -133,11 +134,6 @@ def eased(contours: Contours, stop: Floats) -> Floats:
         # Rounding must not raise anybody.
         smooth[span] = np.minimum(away.min(axis=1), stop[span])
     return smooth
-
-
-def _widest(points: Floats) -> float:
-    """An upper bound of the largest circle inside: half the smaller side of the box around."""
-    return float((points.max(axis=0) - points.min(axis=0)).min()) * 0.5 + 1e-9
 
 
 def _clearance(position: Floats, levels: Floats, fronts: Fronts) -> Floats:

@@ -20,6 +20,8 @@ def refined(body: GlyphBody, axis: Floats, step: float) -> GlyphBody:
     Edges are halved until they are short enough. Whether an edge is halved depends on its two ends
     alone, so that neighbours agree and the body stays closed.
     """
+    if body.empty:
+        return body
     position, normal, uv = body.position, body.normal, body.uv
     triangles = body.triangles.astype(np.int64)
     part = np.repeat(np.arange(4), np.diff([0, *body.ends]))

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Deformation, Edge, Mesh, Sheet
+from ..document import Deformation, Edge, Mark, Mesh, Sheet, Title
 from ..form import GlyphBody, Profile, build_bodies, profile
 from ..form.deform import deformed, pieces
 from ..form.refine import refined
@@ -20,6 +20,9 @@ from .imported import mesh_letters
 from .pieces import Piece
 
 Floats = NDArray[np.float64]
+
+# Names that are known to be built on demand.
+RECIPES = 40_000
 
 
 @dataclass(frozen=True)
@@ -49,34 +52,39 @@ class BodyStore:
     def __init__(self, limit: int = 4096) -> None:
         self._bodies: OrderedDict[str, GlyphBody] = OrderedDict()
         self._forms: OrderedDict[str, list[LetterBody]] = OrderedDict()
+        self._recipes: OrderedDict[str, Form] = OrderedDict()
         self._built: deque[tuple[int, str]] = deque(maxlen=512)
         self._count = 0
         self._limit = limit
         self._lock = threading.Lock()
 
+    def named(self, form: Form) -> list[LetterBody]:
+        """The letters of a form without building their bodies; :meth:`get` builds those that are asked for."""
+        with self._lock:
+            return self._named(form)
+
     def letters(self, form: Form) -> list[LetterBody]:
         """The letters of a form; bodies not yet known are built together."""
         with self._lock:
-            known = self._forms.get(form.key)
-            if known is not None and all(letter.body in self._bodies for letter in known):
-                for letter in known:
-                    self._bodies.move_to_end(letter.body)
-                return known
-            letters = self._made(form)
-            self._forms[form.key] = letters
-            while len(self._forms) > 512:
-                self._forms.popitem(last=False)
+            letters = self._named(form)
+            if any(letter.body not in self._bodies for letter in letters):
+                self._make(form)
+            for letter in letters:
+                self._bodies.move_to_end(letter.body)
             while len(self._bodies) > max(self._limit, len(letters)):
                 self._bodies.popitem(last=False)
             return letters
 
     def get(self, name: str) -> GlyphBody | None:
-        """A body by name, if it is (still) here."""
+        """A body by name; None for names no form has given lately."""
         with self._lock:
-            body = self._bodies.get(name)
-            if body is not None:
-                self._bodies.move_to_end(name)
-            return body
+            if name not in self._bodies:
+                form = self._recipes.get(name)
+                if form is None:
+                    return None
+                self._make(form)
+            self._bodies.move_to_end(name)
+            return self._bodies[name]
 
     def mark(self) -> int:
         """A moment, for :meth:`since`."""
@@ -91,28 +99,44 @@ class BodyStore:
         """Sources of the letters whose edges had to be limited."""
         return {letter.source for letter in letters if (b := self.get(letter.body)) is not None and b.limited}
 
-    def _made(self, form: Form) -> list[LetterBody]:
+    def _named(self, form: Form) -> list[LetterBody]:
+        known = self._forms.get(form.key)
+        if known is None:
+            if isinstance(form.thing, Mesh):
+                known = [LetterBody(name, np.eye(4), finish, finish) for name, finish, _ in mesh_letters(form.thing)]
+            else:
+                orders = _final(list(_orders(form)), form)
+                known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish) for o in orders]
+            self._forms[form.key] = known
+            while len(self._forms) > 2048:
+                self._forms.popitem(last=False)
+        self._forms.move_to_end(form.key)
+        for letter in known:
+            self._recipes[letter.body] = form
+            self._recipes.move_to_end(letter.body)
+        while len(self._recipes) > RECIPES:
+            self._recipes.popitem(last=False)
+        return known
+
+    def _make(self, form: Form) -> None:
+        """Build whatever of a form is lacking."""
         if isinstance(form.thing, Mesh):
-            return self._imported(form.thing)
+            for name, _, make in mesh_letters(form.thing):
+                if name not in self._bodies:
+                    self._keep(name, make())
+            return
         orders = list(_orders(form))
         self._build(orders, form.chords)
         if isinstance(form.thing, Sheet):
             for order in orders:
                 self._bodies[order.name] = _pictured(self._bodies[order.name], form.thing)
-        orders = [order for order in orders if not self._bodies[order.name].empty]
-        deformations = getattr(form.thing, "deformations", [])
-        if deformations and orders:
-            orders = self._deform(orders, deformations)
-        return [LetterBody(o.name, o.matrix, o.piece.source, o.finish) for o in orders]
-
-    def _imported(self, mesh: Mesh) -> list[LetterBody]:
-        """The parts of an imported object."""
-        made = []
-        for name, finish, make in mesh_letters(mesh):
-            if name not in self._bodies:
-                self._keep(name, make())
-            made.append(LetterBody(name, np.eye(4), finish, finish))
-        return made
+        final = _final(orders, form)
+        if final is not orders and any(order.name not in self._bodies for order in final):
+            bodies = [self._bodies[order.name] for order in orders]
+            for how in _deformations(form):
+                bodies = _deformed(bodies, orders, how)
+            for order, body in zip(final, bodies, strict=True):
+                self._keep(order.name, body)
 
     def _keep(self, name: str, body: GlyphBody) -> None:
         self._bodies[name] = body
@@ -137,20 +161,20 @@ class BodyStore:
             for name, body in zip(wanted, built, strict=True):
                 self._keep(name, body)
 
-    def _deform(self, orders: list[_Order], deformations: list[Deformation]) -> list[_Order]:
-        """Orders for the deformed bodies, each back in the frame of its letter."""
-        recipe = repr([(o.name, o.matrix.tolist(), o.piece.source, o.piece.word, o.piece.line) for o in orders])
-        recipe += repr([d.model_dump_json() for d in deformations])
-        stem = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
-        renamed = [_Order(f"{stem}-{i}", o.piece, o.shape, o.matrix, o.finish) for i, o in enumerate(orders)]
-        if all(order.name in self._bodies for order in renamed):
-            return renamed
-        bodies = [self._bodies[order.name] for order in orders]
-        for how in deformations:
-            bodies = _deformed(bodies, orders, how)
-        for order, body in zip(renamed, bodies, strict=True):
-            self._keep(order.name, body)
-        return renamed
+
+def _deformations(form: Form) -> list[Deformation]:
+    return form.thing.deformations if isinstance(form.thing, Title | Mark) else []
+
+
+def _final(orders: list[_Order], form: Form) -> list[_Order]:
+    """Orders under the names their bodies have in the end: where they are deformed, one for each place."""
+    deformations = _deformations(form)
+    if not deformations or not orders:
+        return orders
+    recipe = repr([(o.name, o.matrix.tolist(), o.piece.source, o.piece.word, o.piece.line) for o in orders])
+    recipe += repr([d.model_dump_json() for d in deformations])
+    stem = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
+    return [_Order(f"{stem}-{i}", o.piece, o.shape, o.matrix, o.finish) for i, o in enumerate(orders)]
 
 
 def _pictured(body: GlyphBody, sheet: Sheet) -> GlyphBody:
@@ -183,7 +207,7 @@ def _deformed(bodies: list[GlyphBody], orders: list[_Order], how: Deformation) -
     axis = np.eye(3)["xyz".index(how.axis)]
     # Extents along the axis say how fine the cuts must be.
     numbers = np.unique(list(groups[how.over]), return_inverse=True)[1]
-    ends = np.array([_extent(body, matrix, axis) for body, matrix in zip(bodies, matrices, strict=True)])
+    ends = np.array([_extent(body, matrix, axis) for body, matrix in zip(bodies, matrices, strict=True)]).reshape(-1, 2)
     low, high = np.full(numbers.max() + 1, np.inf), np.full(numbers.max() + 1, -np.inf)
     np.minimum.at(low, numbers, ends[:, 0])
     np.maximum.at(high, numbers, ends[:, 1])
@@ -206,5 +230,7 @@ def _deformed(bodies: list[GlyphBody], orders: list[_Order], how: Deformation) -
 
 
 def _extent(body: GlyphBody, matrix: Floats, axis: Floats) -> tuple[float, float]:
+    if body.empty:
+        return float(matrix[:3, 3] @ axis), float(matrix[:3, 3] @ axis)
     along = body.position @ (matrix[:3, :3].T @ axis) + float(matrix[:3, 3] @ axis)
     return float(along.min()), float(along.max())

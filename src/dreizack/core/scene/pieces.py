@@ -10,7 +10,7 @@ import numpy as np
 import pathops
 from numpy.typing import NDArray
 
-from ..artwork import outline_from_data
+from ..artwork.path_data import outline_from_data
 from ..document import Mark, Outlines, Sheet, Title
 from ..form.outlines import combined, moved, rectangle, spread, touching, united, worked
 from ..lettering import Outline, glyph_outline, set_words
