@@ -86,10 +86,13 @@ class Stage:
                 at = f"{name}_{finish}_{part}"
                 scene[at] = _mesh(at, mesh, state.titles[name].pictured)
         for name in state.lights:
-            scene[f"{name}_panel"] = {
-                "type": "rectangle", "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
+            # Made one by one: objects keep the order they are given in, dictionaries come in any, and every
+            # order samples the emitters differently.
+            scene[f"{name}_panel"] = mi.load_dict({
+                "type": "rectangle", "id": f"{name}_panel",
+                "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
                 "emitter": {"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}},
-            }
+            })
         # Loaded in parallel, emitters come in any order, and every order is a kernel of its own to compile.
         self.scene = mi.load_dict(scene, parallel=False)
 
