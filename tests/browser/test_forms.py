@@ -17,7 +17,7 @@ from dreizack.core.lettering import typefaces
 
 from .test_main_job import drawn, drawn_after, settled, shot_of
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = [pytest.mark.browser]
 
 
 @pytest.fixture

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from dreizack.core.media import probe
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = [pytest.mark.browser]
 
 
 def drawn(page: Page) -> tuple[int, int]:

@@ -33,7 +33,9 @@ def steps() -> list[tuple[str, list[str], Path]]:
         ("types of the interface", ["npm", "run", "--silent", "check"], WEB),
         ("lint of the interface", ["npm", "run", "--silent", "lint"], WEB),
         ("tests of the interface", ["npm", "run", "--silent", "test"], WEB),
-        ("tests", [*python, "pytest", "-n", "2", "--dist", "loadgroup"], ROOT),
+        ("tests", [*python, "pytest", "-n", "2", "-m", "not browser"], ROOT),
+        # One browser draws on all cores there are; two would only wait for each other.
+        ("tests in the browser", [*python, "pytest", "-p", "no:xdist", "-m", "browser"], ROOT),
     ]
     naming = ROOT.parent / "shared" / "checks" / "naming"
     if naming.exists():
