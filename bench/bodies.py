@@ -60,7 +60,7 @@ BLOCKS = ((0x21, 0x7F), (0xA1, 0x100), (0x370, 0x400), (0x400, 0x500))
 
 def closed() -> Iterator[Figure]:
     """Every glyph of four blocks of every shipped typeface, five reaches far beyond the stroke, all profiles."""
-    bodies = opened = folded = 0
+    bodies = opened = folded = flat = 0
     times = []
     for face in typefaces():
         text = "".join(chr(c) for low, high in BLOCKS for c in range(low, high) if face.has(chr(c)))
@@ -75,7 +75,8 @@ def closed() -> Iterator[Figure]:
                 edge = profile(kind, reach, 0.04, 0.002)
                 for body in build_bodies(glyphs, layout.em, 0.2, edge, edge, layout.em * TOLERANCE):
                     found = examine(body)
-                    bodies, opened, folded = bodies + 1, opened + (not found.closed), folded + (found.folded > 0)
+                    bodies, opened, folded, flat = bodies + 1, opened + (not found.closed), folded + (found.folded > 0), flat + (found.degenerate > 0)
     yield Figure("a glyph on average over a typeface, the slowest of all", max(times), "ms", 5)
     yield Figure(f"bodies that are not closed, of {bodies}", opened, "", 0)
     yield Figure(f"bodies with a triangle against its own normals, of {bodies}", folded, "", 0)
+    yield Figure(f"bodies with a triangle without area, of {bodies}", flat, "", 0)

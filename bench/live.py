@@ -1,12 +1,13 @@
-"""Live view against traced view: silhouettes and colour, per demo shot."""
+"""Live view: how fast it plays, and how close it comes to the traced view in silhouettes and colour, per demo shot."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 import cv2
 import numpy as np
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 from .edit import FLAGS
 from .figure import Figure
@@ -18,9 +19,22 @@ EVEN = {
 }
 
 
+# Pictures a second while a shot plays.
+PLAYED = """async () => {
+  const live = document.querySelector('[data-testid=live]');
+  let drawn = 0;
+  const watch = new MutationObserver(() => drawn++);
+  watch.observe(live, { attributes: true, attributeFilter: ['data-drawn'] });
+  await new Promise((done) => setTimeout(done, 5000));
+  watch.disconnect();
+  return drawn / 5;
+}"""
+
+
 def measure() -> Iterator[Figure]:
     with running() as site, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield from speed(browser, site)
         page = browser.new_page(viewport={"width": 1800, "height": 1000})
         production = site.ask("GET", "/api/productions")[0]["id"]
         for shot in site.ask("GET", f"/api/productions/{production}")["shots"]:
@@ -35,6 +49,28 @@ def measure() -> Iterator[Figure]:
             yield Figure(f"{shot['name']}: overlap of live and traced silhouettes", overlap, "IoU", 0.99, least=True)
             yield Figure(f"{shot['name']}: mean colour difference inside the letters", colour, "ΔE*ab")
         browser.close()
+
+
+def speed(browser: Browser, site: Site) -> Iterator[Figure]:
+    """A title of 24 letters in a picture of at least 640 by 360, playing."""
+    production = site.ask("POST", "/api/productions", {"name": "Measured"})["id"]
+    shot = site.ask("POST", f"/api/productions/{production}/shots", {
+        "name": "Played", "words": "SLACK WATER\nFIRST LIGHT\nFLOOD", "format": {"width": 1280, "height": 720, "rate": {"num": 25, "den": 1}, "frames": 100},
+    })["id"]
+    page = browser.new_page(viewport={"width": 1280, "height": 900})
+    page.goto(f"{site.address}/shots/{shot}")
+    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    page.wait_for_timeout(3000)
+    box = page.get_by_test_id("live").bounding_box()
+    assert box is not None
+    for detail, bar in (("quick", 10.0), ("automatic", None)):
+        page.get_by_label("detail").select_option(detail)
+        page.wait_for_timeout(1000)
+        page.get_by_role("button", name="Play", exact=True).click()
+        drawn = page.evaluate(PLAYED)
+        page.get_by_role("button", name="Pause", exact=True).click()
+        yield Figure(f"24 letters playing at {box['width']:.0f}×{box['height']:.0f}, detail {detail}", drawn, "pictures a second", bar, least=True)
+    page.close()
 
 
 def silhouettes(live: np.ndarray, traced: np.ndarray) -> list[np.ndarray]:
@@ -53,12 +89,25 @@ def evenly_lit(site: Site, shot: str) -> str:
         *({"op": "remove", "path": f"/channels/{pointer.replace('/', '~1')}"} for pointer in document["channels"] if "/finish/" in pointer),
     ]
     for name, thing in document["things"].items():
-        if thing["kind"] == "title":
-            patch.append({"op": "replace", "path": f"/things/{name}/finish", "value": EVEN})
-        else:
-            patch.append({"op": "replace", "path": f"/things/{name}/on", "value": False})
+        patch.append({"op": "replace", "path": f"/things/{name}", "value": even(thing)})
     site.ask("POST", f"/api/shots/{copy}/edits", {"base": 0, "patch": patch})
     return copy
+
+
+def even(part: Any) -> Any:
+    """The same with every finish and fill white, and every light out."""
+    if isinstance(part, list):
+        return [even(item) for item in part]
+    if not isinstance(part, dict):
+        return part
+    made = {key: even(value) for key, value in part.items()}
+    if "base_colour" in made:
+        return EVEN
+    if made.get("kind") == "light":
+        made["on"] = False
+    if made.get("kind") == "sheet":
+        made["fill"] = {"kind": "colour"}
+    return made
 
 
 def both_views(page: Page, site: Site, shot: str) -> tuple[np.ndarray, np.ndarray]:

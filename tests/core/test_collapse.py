@@ -17,8 +17,8 @@ def area(ring: np.ndarray) -> float:
     return float(np.sum(ring[:, 0] * after[:, 1] - ring[:, 1] * after[:, 0]) / 2)
 
 
-def inset_area(rings: list[np.ndarray], distance: float) -> float:
-    return CrossSection(rings, FillRule.Positive).offset(-distance, JoinType.Miter, SHARPEST_MITRE).area()
+def inset(rings: list[np.ndarray], distance: float) -> CrossSection:
+    return CrossSection(rings, FillRule.Positive).offset(-distance, JoinType.Miter, SHARPEST_MITRE)
 
 
 def convex(seed: int, count: int) -> np.ndarray:
@@ -43,11 +43,12 @@ def test_rings_of_convex_shapes_are_the_exact_inset_however_many_edges_vanish(se
     levels = np.linspace(0, 0.3, 9)
     rings = advance(polygons([shape]), levels)
     for k, level in enumerate(levels):
-        exact = inset_area([shape], float(level))
-        if not rings.whole[k, 0] or exact < 0.5 * area(shape):
+        exact = inset([shape], float(level))
+        # Where edges vanish, those beside them may meet as a needle, too.
+        if not rings.whole[k, 0] or exact.area() < 0.5 * area(shape) or sharpest(exact.to_polygons()[0]) < 25:
             break
         alive = rings.carrier[k] == np.arange(rings.position.shape[1])
-        assert area(rings.position[k][alive]) == pytest.approx(exact, abs=2e-4)
+        assert area(rings.position[k][alive]) == pytest.approx(exact.area(), abs=2e-4)
 
 
 @given(st.integers(0, 10_000), st.integers(4, 40))

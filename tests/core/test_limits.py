@@ -10,8 +10,8 @@ from manifold3d import CrossSection, FillRule
 
 from dreizack.core.document import Setting
 from dreizack.core.form import build_bodies, examine, flatten, profile
-from dreizack.core.form.contours import polygons
-from dreizack.core.form.limits import needless, paths
+from dreizack.core.form.contours import Contours, polygons
+from dreizack.core.form.limits import Fronts, Paths, needless, paths
 from dreizack.core.lettering import glyph_outline, set_words
 
 
@@ -19,10 +19,15 @@ def bar(length: float, width: float) -> np.ndarray:
     return np.array([[0.0, 0], [length, 0], [length, width], [0, width]])
 
 
+def limits(contours: Contours, reach: float) -> Paths:
+    share = np.ones(len(contours.points))
+    return paths(contours, np.array([0.0, reach]), share, 1.0, [Fronts.of(contours, 0, share)])
+
+
 @given(st.floats(0.02, 0.2), st.floats(0.3, 3.0))
 def test_a_bar_is_limited_to_just_below_half_its_width(width: float, reach: float) -> None:
     contours = polygons([bar(1.0, width)]).between(0.02)
-    found = paths(contours, np.array([0.0, reach]), np.ones(len(contours.points)), 1.0)
+    found = limits(contours, reach)
     middle = (contours.points[:, 0] > 0.3) & (contours.points[:, 0] < 0.7)
     assert (found.stop[middle] < width / 2).all()
     assert (found.stop[middle] > 0.85 * width / 2).all()
@@ -35,7 +40,7 @@ def test_a_neck_limits_only_what_is_near_it() -> None:
     ])
     contours = polygons([shape]).between(0.03)
     reach = 0.1
-    found = paths(contours, np.array([0.0, reach]), np.ones(len(contours.points)), 1.0)
+    found = limits(contours, reach)
     x = contours.points[:, 0]
     assert (found.stop[(x > 1.01) & (x < 1.39)] < 0.02).all()
     assert (found.stop[(x < 0.5) | (x > 1.9)] == reach).all()
@@ -60,7 +65,7 @@ def test_rings_of_limited_letters_are_simple_and_lie_inside(seed: int, reach: fl
     edge = profile("roundover", reach, 0.1, 0.01)
     body = build_bodies([outline], 1.0, 0.4, edge, edge, 0.002)[0]
     found = examine(body)
-    assert found.open_edges == 0
+    assert found.sound, found
     assert 0 < found.volume < area.area() * 0.4 * 1.0001
 
 

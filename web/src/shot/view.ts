@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Schemas } from "../api/client";
+import { DOWN, type Level } from "./picture/pace";
 
 /** What is pointed at: a thing by its id, or one of the parts every shot has. */
 export type Pointed = { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";
@@ -36,11 +37,15 @@ export interface View {
   surface: { kind: "draw"; thing: string; piece: number } | { kind: "trace"; picture: Schemas["Picture"]; name: string } | null;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
+  /** How finely the live view is drawn. */
+  detail: Level | "automatic";
 }
+
+const DETAIL = "dreizack.detail";
 
 const FRESH: View = {
   frame: 0, playing: false, loop: true, traced: false, plot: true, pointed: "shot", typing: null, chosen: [],
-  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null,
+  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, detail: "automatic",
 };
 
 /** How one looks at the shot; nothing of it is stored in the shot. */
@@ -49,7 +54,18 @@ export const useView = create<View>(() => FRESH);
 export const look = (change: Partial<View>): void => useView.setState(change);
 
 export function freshView(): void {
-  useView.setState({ ...FRESH, unfolded: new Set() });
+  useView.setState({ ...FRESH, unfolded: new Set(), detail: keptDetail() });
+}
+
+/** Kept by the browser: it says something of the machine, nothing of the shot. */
+export function chooseDetail(detail: View["detail"]): void {
+  look({ detail });
+  localStorage.setItem(DETAIL, detail);
+}
+
+function keptDetail(): View["detail"] {
+  const kept = localStorage.getItem(DETAIL);
+  return DOWN.find((level) => level === kept) ?? "automatic";
 }
 
 export function point(pointed: Pointed): void {

@@ -16,6 +16,7 @@ from .profiles import Profile
 Floats = NDArray[np.float64]
 Singles = NDArray[np.float32]
 Ints = NDArray[np.int64]
+Indices = NDArray[np.uint32]
 
 
 @dataclass(frozen=True)
@@ -122,24 +123,26 @@ class Assembly:
         position: list[Singles] = []
         normal: list[Singles] = []
         uv: list[Singles] = []
-        triangles: list[Ints] = []
+        triangles: list[Indices] = []
         ends, base = [0, 0, 0, 0], 0
 
-        def add(part: int, p: Singles, n: Singles, u: Singles, corners: Ints) -> None:
+        def add(part: int, p: Singles, n: Singles, u: Singles, corners: Ints | Indices) -> None:
             nonlocal base
             position.append(p)
             normal.append(n)
             uv.append(u)
-            triangles.append(corners + base)
+            triangles.append(corners.astype(np.uint32, copy=False) + np.uint32(base))
             base += len(p)
             ends[part] += len(corners)
 
         if span.stop > span.start:
             add(0, *self._cap(letter, self.fore, self.z[0], 1.0))
-            if bevel is not None:
-                add(1, *self._raised(bevel, span, True), self._strips(self.fore, edges, span))
+            strips = None if bevel is None else self._strips(self.fore, edges, span)
+            if bevel is not None and strips is not None:
+                add(1, *self._raised(bevel, span, True), strips)
             if under is not None:
-                add(1, *self._raised(under, span, False), self._strips(self.aft, edges, span)[:, ::-1])
+                same = strips if self.aft is self.fore and strips is not None else self._strips(self.aft, edges, span)
+                add(1, *self._raised(under, span, False), same[:, ::-1])
             p, n, u = (array[:, span].reshape(-1, array.shape[2]) for array in wall)
             add(2, p, n, u, self._quads(edges, span, float(wall[0][1, 0, 2] - wall[0][0, 0, 2])))
             p, n, u, corners = self._cap(letter, self.aft, self.z[1], -1.0)
@@ -150,7 +153,7 @@ class Assembly:
         totals = np.cumsum(ends).tolist()
         return GlyphBody(
             np.concatenate(position), np.concatenate(normal), np.concatenate(uv),
-            np.concatenate(triangles).astype(np.uint32), (totals[0], totals[1], totals[2], totals[3]), self.limited,
+            np.concatenate(triangles), (totals[0], totals[1], totals[2], totals[3]), self.limited,
         )
 
     def _heights(self, front: bool) -> Floats:
@@ -175,18 +178,21 @@ class Assembly:
         normal[:, 2] = up
         return position, normal, flat.astype(np.float32), cap[1]
 
-    def _strips(self, edges: Edges, at: slice, span: slice) -> Ints:
+    def _strips(self, edges: Edges, at: slice, span: slice) -> Indices:
         """Strips between rings; sides whose two points are one are left out."""
         levels, row = len(edges.flat), span.stop - span.start
-        tail, head = self.rim.tail[at] - span.start, self.rim.head[at] - span.start
-        base = np.arange(levels - 1)[:, None] * row
+        tail, head = ((end[at] - span.start).astype(np.uint32) for end in (self.rim.tail, self.rim.head))
+        base = np.arange(0, (levels - 1) * row, row, np.uint32)[:, None]
         a, b = base + tail, base + head
         has_length = self._apart(edges)[:, at]
-        lower = np.stack([a, b, b + row], axis=2)
-        upper = np.stack([a, b + row, a + row], axis=2)
+        both = np.empty((2, *a.shape, 3), np.uint32)
+        both[0, ..., 0] = both[1, ..., 0] = a
+        both[0, ..., 1] = b
+        both[0, ..., 2] = both[1, ..., 1] = b + row
+        both[1, ..., 2] = a + row
         if has_length.all():
-            return np.concatenate([lower.reshape(-1, 3), upper.reshape(-1, 3)])
-        return np.concatenate([lower[has_length[:-1]], upper[has_length[1:]]])
+            return both.reshape(-1, 3)
+        return np.concatenate([both[0][has_length[:-1]], both[1][has_length[1:]]])
 
     def _apart(self, edges: Edges) -> NDArray[np.bool_]:
         if id(edges) not in self._known_apart:

@@ -13,7 +13,7 @@ from .assembly import Assembly
 from .contours import Contours, flatten, polygons
 from .edges import limited, travel
 from .glyph_body import GlyphBody
-from .limits import needless, paths
+from .limits import Fronts, Paths, needless, paths
 from .profiles import Profile
 
 Floats = NDArray[np.float64]
@@ -52,27 +52,29 @@ def build_bodies(
     bodies = Assembly(contours, fore_shape, aft_shape, fore, aft, z).bodies(set(range(letters)) - set(hard))
     if hard:
         wish = (fore_shape, aft_shape, counters, alike, z, em)
-        made, failed = _limited_bodies(contours.select(np.array(hard)).between(CLOSE_POINTS * em), *wish)
+        made, failed = _limited_bodies(contours.select(np.array(hard)), *wish)
         if failed:
             clean = _cleaned(contours, [hard[i] for i in failed], em)
-            again, _ = _limited_bodies(clean.between(CLOSE_POINTS * em), *wish)
+            again, _ = _limited_bodies(clean, *wish)
             made.update({failed[place]: body for place, body in again.items()})
         bodies.update({hard[place]: body for place, body in made.items()})
     return [bodies.get(i, NOTHING) for i in range(letters)]
 
 
 def _limited_bodies(
-    some: Contours, front: Profile, back: Profile, counters: tuple[float, float], alike: bool, z: tuple[float, float],
+    plain: Contours, front: Profile, back: Profile, counters: tuple[float, float], alike: bool, z: tuple[float, float],
     em: float,
 ) -> tuple[dict[int, GlyphBody], list[int]]:
     """Bodies of letters whose edges are limited point by point, and the letters that have none even so."""
-    letters = int(some.letter.max()) + 1 if len(some.letter) else 0
-    share, _ = _shares(some, front, counters[0])
-    fore_paths = paths(some, front.inset, share, em)
-    aft_share, aft_paths = share, fore_paths
-    if not alike:
-        aft_share, _ = _shares(some, back, counters[1])
-        aft_paths = paths(some, back.inset, aft_share, em)
+    letters = int(plain.letter.max()) + 1 if len(plain.letter) else 0
+    some = plain.between(CLOSE_POINTS * em)
+
+    def found(shape: Profile, counter: float) -> tuple[Floats, Paths]:
+        sparse, share = _shares(plain, shape, counter)[0], _shares(some, shape, counter)[0]
+        return share, paths(some, shape.inset, share, em, [Fronts.of(plain, letter, sparse) for letter in range(letters)])
+
+    share, fore_paths = found(front, counters[0])
+    aft_share, aft_paths = (share, fore_paths) if alike else found(back, counters[1])
     keep = ~needless(some, np.stack([fore_paths.stop, aft_paths.stop]))
     lean = some.without(~keep)
     fore = limited(lean, front, share[keep], fore_paths.only(keep), letters)

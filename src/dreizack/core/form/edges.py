@@ -53,7 +53,7 @@ class Edges:
 def travel(contours: Contours, shape: Profile, share: Floats, letters: int) -> Edges:
     """All points along a profile, each the whole way; letters on which that cannot be have no cap."""
     mitre = contours.mitre * share[:, None]
-    flat = contours.points[None] + shape.inset[:, None, None] * mitre[None]
+    flat = _single(contours.points[None] + shape.inset[:, None, None] * mitre[None])
     bad = np.zeros(letters, bool)
     if not shape.plain:
         along = np.sum((mitre[contours.following] - mitre) * contours.edge_direction, axis=1)
@@ -64,7 +64,7 @@ def travel(contours: Contours, shape: Profile, share: Floats, letters: int) -> E
         if len(meeting):
             some = np.isin(contours.letter, meeting)
             chosen = contours.select(meeting)
-            flat[:, some] = advance(chosen, shape.inset, share[some]).position
+            flat[:, some] = _single(advance(chosen, shape.inset, share[some]).position)
             folded = _folded(chosen, flat[:, some])
             bad[meeting] = np.bincount(chosen.letter[folded], minlength=len(meeting)) > 0
     caps = [None if bad[i] else _cap(contours, flat[-1], i) for i in range(letters)]
@@ -77,7 +77,7 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
     Where anything is still turned over or crosses, its points stop earlier, in the end right at the
     outline. Only a letter whose outline crosses itself fails.
     """
-    flat = paths.at(shape.inset)
+    flat = _single(paths.at(shape.inset))
     part = share * paths.stop / paths.reach
     caps: list[Cap | None] = [None] * letters
     todo = np.arange(letters)
@@ -103,9 +103,14 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         stop = np.where(earlier, paths.stop[places] * back_by, paths.stop[places])
         again = calmed(some, paths.only(places), stop)
         paths.stop[places] = again.stop
-        flat[:, places], part[places] = again.at(shape.inset), share[places] * again.stop / paths.reach
+        flat[:, places], part[places] = _single(again.at(shape.inset)), share[places] * again.stop / paths.reach
         todo = todo[failed]
     return Edges(flat, part, caps)
+
+
+def _single(places: Floats) -> Floats:
+    """In single precision, as bodies are: what is one place there is one place here."""
+    return places.astype(np.float32).astype(np.float64)
 
 
 def _crossed(contours: Contours, ring: Floats) -> Bools:
@@ -115,10 +120,20 @@ def _crossed(contours: Contours, ring: Floats) -> Bools:
         span = contours.letter_slice(letter)
         a, b = ring[span], ring[contours.following[span]]
         real = np.flatnonzero((a != b).any(axis=1))
-        a, b = a[real], b[real]
-        first = _doubled(a[:, None], b[:, None], a[None]) * _doubled(a[:, None], b[:, None], b[None])
-        cut = (first < 0) & (first.T < 0)
-        ends = real[cut.any(axis=1)]
+        if not len(real):
+            continue
+        middle = a[real].mean(axis=0)
+        a, b = a[real] - middle, b[real] - middle
+        # Sides as lines, all points on the left or the right of each; ends of sides lie on them.
+        line = np.stack([a[:, 1] - b[:, 1], b[:, 0] - a[:, 0], a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]])
+        side = np.column_stack([a, np.ones(len(a))]) @ line
+        contour, index = contours.contour[span][real], np.arange(len(real))
+        follows = index + 1
+        last = np.flatnonzero(np.diff(contour, append=-1))
+        follows[last] = np.concatenate([[0], last[:-1] + 1])
+        side[index, index] = side[follows, index] = 0
+        cut = side * side[follows] < 0
+        ends = real[(cut & cut.T).any(axis=1)]
         crossed[span.start + ends] = True
         crossed[contours.following[span.start + ends]] = True
     return crossed

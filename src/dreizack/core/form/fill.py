@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Sequence
 
 import manifold3d
@@ -15,7 +16,9 @@ Ints = NDArray[np.int64]
 
 # Triangles lower than this, in metres, count as having no area.
 THINNEST = 2e-7
-MOST_SWAPS = 200
+# Lower ones have none in single precision.
+NONE = 2e-8
+MOST_TURNS = 20
 
 
 def fill(points: Floats, counts: Sequence[int] | Ints) -> Ints | None:
@@ -44,35 +47,59 @@ def fill(points: Floats, counts: Sequence[int] | Ints) -> Ints | None:
     return _without_slivers(triangles, points)
 
 
-def _without_slivers(triangles: Ints, points: Floats) -> Ints:
-    """Triangles without area (three points on a line) lose it to the neighbour across their longest side.
+def _without_slivers(triangles: Ints, points: Floats) -> Ints | None:
+    """Triangles without area (three points on a line) take some from the neighbour across their longest side.
 
-    The side is swapped for the other diagonal of the two triangles.
+    The side is swapped for the other diagonal of the two triangles wherever that makes the thinner
+    of them thicker; lines of many points take several turns, from their ends inward. None where
+    some are left without any, as in rings that have no width.
     """
-    for _ in range(MOST_SWAPS):
-        corners = points[triangles]
-        sides = np.linalg.norm(np.roll(corners, -1, axis=1) - corners, axis=2)
-        height = _doubled(triangles, points) / np.maximum(sides.max(axis=1), 1e-30)
-        flat = np.flatnonzero(height < THINNEST)
-        swapped = False
-        for thin in flat.tolist():
-            k = int(np.argmax(sides[thin]))
-            a, b, c = (int(triangles[thin, (k + i) % 3]) for i in range(3))
-            beyond = np.flatnonzero(((triangles == a) | (triangles == b)).sum(axis=1) == 2)
-            other = [i for i in beyond.tolist() if i != thin]
-            if len(other) != 1:
+    areas = _doubled(triangles, points)
+    # Only triangles of little area can be thin.
+    few = np.flatnonzero(areas < THINNEST * float(np.ptp(points, axis=0).sum()))
+    if not len(few):
+        return triangles
+    corners = triangles.tolist()
+    place = points.tolist()
+    owner = {side: i for i, (a, b, c) in enumerate(corners) for side in ((a, b), (b, c), (c, a))}
+
+    def turned(i: int) -> tuple[int, int, int, float]:
+        """A triangle's corners, its longest side first, and its height over that side."""
+        a, b, c = corners[i]
+        longest, around = max((math.dist(place[p], place[q]), (p, q, r)) for p, q, r in ((a, b, c), (b, c, a), (c, a, b)))
+        (ax, ay), (bx, by), (cx, cy) = (place[k] for k in around)
+        return *around, ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax)) / max(longest, 1e-30)
+
+    thin = [i for i in few.tolist() if turned(i)[3] < THINNEST]
+    swaps = len(thin) * MOST_TURNS
+    while thin and swaps > 0:
+        still: list[int] = []
+        for i in thin:
+            a, b, c, height = turned(i)
+            j = owner.get((b, a))
+            if height >= THINNEST or j is None:
                 continue
-            d = int(next(x for x in triangles[other[0]] if x not in (a, b)))
-            pair = np.array([[a, d, c], [d, b, c]])
-            if _doubled(pair, points).min() <= 0:
+            before = (corners[i], corners[j])
+            d = next(k for k in corners[j] if k not in (a, b))
+            least = min(height, turned(j)[3])
+            corners[i], corners[j] = [a, d, c], [d, b, c]
+            now = min(turned(i)[3], turned(j)[3])
+            if now <= max(2 * least, 1e-12):
+                corners[i], corners[j] = before
+                still.append(i)
                 continue
-            triangles = triangles.copy()
-            triangles[thin], triangles[other[0]] = pair
-            swapped = True
+            del owner[a, b], owner[b, a]
+            for k in (i, j):
+                p, q, r = corners[k]
+                owner[p, q] = owner[q, r] = owner[r, p] = k
+            still += [i, j]
+            swaps -= 1
+        if still == thin:
             break
-        if not swapped:
-            break
-    return triangles
+        thin = still
+    if any(turned(i)[3] < NONE for i in thin):
+        return None
+    return np.asarray(corners, np.int64)
 
 
 def _borders(triangles: Ints, sides: int) -> bool:
@@ -98,8 +125,8 @@ def _upright(triangles: Ints, points: Floats) -> Ints:
 
 def _doubled(triangles: Ints, points: Floats) -> Floats:
     """Twice the signed areas."""
-    a, b, c = (points[triangles[:, i]] for i in range(3))
-    areas: Floats = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
+    x, y = points[:, 0][triangles], points[:, 1][triangles]
+    areas: Floats = (x[:, 1] - x[:, 0]) * (y[:, 2] - y[:, 0]) - (y[:, 1] - y[:, 0]) * (x[:, 2] - x[:, 0])
     return areas
 
 

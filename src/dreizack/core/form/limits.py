@@ -8,6 +8,7 @@ past the medial axis (Blum, 1967); just before that is where it has to stop.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -30,6 +31,8 @@ NARROWEST, WIDEST, LEVELS = 0.004, 0.6, 18
 REFINED = 4
 # Limits change by no more than this much a metre of distance.
 STEEPEST = 0.8
+# Fronts run on at corners; where they would by less than this a metre of level, the outline counts as smooth.
+FAN = 0.1
 
 
 @dataclass(frozen=True)
@@ -74,12 +77,14 @@ class Paths:
         return Paths(self.levels, self.position, self.carrier, stop, self.reach)
 
 
-def paths(contours: Contours, insets: Floats, share: Floats, em: float) -> Paths:
+def paths(contours: Contours, insets: Floats, share: Floats, em: float, fronts: Sequence[Fronts]) -> Paths:
     """Paths of all points along rising ``insets``, with the stops the medial axis sets; ``em`` metres an em.
+
+    ``fronts`` are what runs inward of each letter; the same outlines with fewer points will do.
 
     The levels hang on nothing but the em, so that a letter is the same whatever it is built with.
     """
-    letters, reach = int(contours.letter.max()) + 1, float(insets[-1])
+    reach = float(insets[-1])
     if reach <= 0:
         alone = np.broadcast_to(np.arange(len(contours.points)), (2, len(contours.points)))
         return Paths(np.array([0.0, 1.0]), np.stack([contours.points] * 2), alone, np.ones(len(contours.points)), 1.0)
@@ -88,12 +93,12 @@ def paths(contours: Contours, insets: Floats, share: Floats, em: float) -> Paths
     levels = np.concatenate([[0.0], ladder[ladder < 0.97 * most], [most]])
     rings = advance(contours, levels, share)
     stop = np.empty(len(contours.points))
-    for letter in range(letters):
+    for letter, ahead in enumerate(fronts):
         span = contours.letter_slice(letter)
         # Sides of the rings are watched at their middles; a point goes as far as both its sides do.
         after, before = contours.following[span], contours.previous[span] - span.start
         middles = (rings.position[:, span] + rings.position[:, after]) / 2
-        clear = _clearance(middles, levels, Fronts.of(contours, span, share[span]))
+        clear = _clearance(middles, levels, ahead)
         clear = np.minimum(clear, clear[before])
         stop[span] = np.where((clear >= levels[-1]) & (reach <= most), reach, NEAR * clear)
     found = Paths(levels, rings.position, rings.carrier, stop, reach)
@@ -165,15 +170,18 @@ def _nearest(query: Floats, fronts: Fronts) -> Floats:
     Before an edge, and in the fan of a corner that its mitre squares, a front is as far as its line;
     elsewhere as far as the nearer end of its edge.
     """
-    query = query.astype(np.float32)
-    away = query @ fronts.inward.T
-    away -= fronts.inward_start
-    along = query @ fronts.along.T
-    along -= fronts.along_start
-    beyond = along - np.clip(along, 0, fronts.length)
-    ahead = np.maximum(away, 0)
-    squared = (along >= ahead * fronts.tail) & (along <= fronts.length + ahead * fronts.head)
-    beyond[squared] = 0
+    place = np.empty((len(query), 3), np.float32)
+    place[:, :2], place[:, 2] = query - fronts.middle, 1
+    away = place @ fronts.away
+    beyond = place @ fronts.before
+    np.maximum(beyond, place @ fronts.after, out=beyond)
+    np.maximum(beyond, 0, out=beyond)
+    some = fronts.fanned
+    if len(some):
+        ahead, past = np.maximum(away[:, some], 0), beyond[:, some]
+        early = place @ fronts.before[:, some] > 0
+        past -= ahead * np.where(early, fronts.tail[some], fronts.head[some])
+        beyond[:, some] = np.where(past <= 0, 0, beyond[:, some])
     away *= away
     beyond *= beyond
     away += beyond
@@ -184,31 +192,40 @@ def _nearest(query: Floats, fronts: Fronts) -> Floats:
 
 @dataclass(frozen=True)
 class Fronts:
-    """Edges of one letter as fronts: ``along``, ``inward`` (edges, 2) unit vectors with the offsets
-    of their starts, ``length`` (edges,), and how far the ends run on per metre of level
-    (``tail`` ≤ 0 ≤ ``head``). Single precision: distances to lines, unlike their squares, lose nothing in it.
+    """Edges of one letter as fronts, each a column.
+
+    ``away``, ``before`` and ``after`` (3, edges) give, for a place (x, y, 1) seen from ``middle``, how far
+    it lies inward of an edge's line, and how far before its start and after its end. At corners
+    (``fanned``, indices) a front runs on by ``tail`` and ``head`` per metre of level.
+    Single precision: distances to lines, unlike their squares, lose nothing in it.
     """
 
-    along: Singles
-    inward: Singles
-    along_start: Singles
-    inward_start: Singles
-    length: Singles
+    middle: Floats
+    away: Singles
+    before: Singles
+    after: Singles
+    fanned: Ints
     tail: Singles
     head: Singles
     share: Singles
     even: bool
 
     @classmethod
-    def of(cls, contours: Contours, span: slice, share: Floats) -> Fronts:
-        start, along = contours.points[span], contours.edge_direction[span]
+    def of(cls, contours: Contours, letter: int, share: Floats) -> Fronts:
+        span = contours.letter_slice(letter)
+        share = share[span]
+        middle = contours.points[span].mean(axis=0)
+        start, along, length = contours.points[span] - middle, contours.edge_direction[span], contours.edge_length[span]
         inward = np.column_stack([-along[:, 1], along[:, 0]])
-        tail = np.minimum(np.sum(contours.mitre[span] * along, axis=1), 0)
+        at = np.sum(start * along, axis=1)
+        away = np.column_stack([inward, -np.sum(start * inward, axis=1)])
+        before, after = np.column_stack([-along, at]), np.column_stack([along, -at - length])
+        tail = np.maximum(-np.sum(contours.mitre[span] * along, axis=1), 0)
         head = np.maximum(np.sum(contours.mitre[contours.following[span]] * along, axis=1), 0)
+        fanned = np.flatnonzero(np.maximum(tail, head) > FAN)
         even = bool((share == share[0]).all())
-        columns = (along, inward, np.sum(start * along, axis=1), np.sum(start * inward, axis=1), contours.edge_length[span], tail, head, share)
-        a, b, c, d, e, f, g, h = (column.astype(np.float32) for column in columns)
-        return cls(a, b, c, d, e, f, g, h, even)
+        a, b, c = (np.ascontiguousarray(column.T, np.float32) for column in (away, before, after))
+        return cls(middle, a, b, c, fanned, tail.astype(np.float32), head.astype(np.float32), share.astype(np.float32), even)
 
 
 def needless(contours: Contours, stops: Floats) -> Bools:

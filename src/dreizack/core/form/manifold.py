@@ -15,16 +15,22 @@ class Closedness:
 
     ``open_edges``: directed edges that do not stand just once with just one opposite (0 on a closed,
     consistently wound mesh without parts that touch);
-    ``folded``: triangles whose side contradicts their own normals; ``volume``: cubic metres enclosed.
+    ``folded``: triangles whose side contradicts their own normals; ``degenerate``: triangles without
+    area; ``volume``: cubic metres enclosed.
     """
 
     open_edges: int
     folded: int
+    degenerate: int
     volume: float
 
     @property
     def closed(self) -> bool:
         return self.open_edges == 0
+
+    @property
+    def sound(self) -> bool:
+        return self.closed and not self.folded and not self.degenerate
 
 
 def examine(body: GlyphBody) -> Closedness:
@@ -33,7 +39,7 @@ def examine(body: GlyphBody) -> Closedness:
     Volume by the divergence theorem: the sum of signed tetrahedra over all triangles.
     """
     if body.empty:
-        return Closedness(0, 0, 0.0)
+        return Closedness(0, 0, 0, 0.0)
     _, weld = np.unique(body.position, axis=0, return_inverse=True)
     corners = weld.reshape(-1)[body.triangles]
     whole = (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
@@ -49,4 +55,4 @@ def examine(body: GlyphBody) -> Closedness:
     size = np.linalg.norm(facing, axis=1)
     against = np.sum(facing * shading, axis=1) < -1e-3 * size * np.linalg.norm(shading, axis=1)
     volume = float(np.sum(a * np.cross(b, c)) / 6)
-    return Closedness(open_edges, int((against & (size > 1e-9)).sum()), volume)
+    return Closedness(open_edges, int((against & (size > 1e-9)).sum()), int((size == 0).sum()), volume)

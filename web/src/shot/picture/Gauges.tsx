@@ -1,7 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useShot, useShotState } from "../document/context";
-import { look, useView } from "../view";
+import { chooseDetail, look, useView, type View } from "../view";
 import type { Traced } from "./useTraced";
 
 /** Under the picture: which view this is, how far tracing is, and what deserves a warning. */
@@ -37,6 +37,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
           </button>
         </Tooltip>
       </div>
+      {!tracing && <Detail />}
       {traced && (
         <span className="gauge mono" role="status" aria-label="Tracing progress">
           {traced.fault ?? (showsTraced ? (traced.samples >= traced.total ? "clean" : `${traced.samples} of ${traced.total} samples`) : "tracing …")}
@@ -56,5 +57,28 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
         {away ? "Dreizack does not answer; your changes are kept and sent again" : waiting ? "saving …" : "saved"}
       </span>
     </div>
+  );
+}
+
+const DETAILS: Record<View["detail"], string> = {
+  automatic: "automatic", fine: "fine", plain: "plain edges", quick: "quick",
+};
+
+/** How finely the live view is drawn; the traced view and deliveries do not depend on it. */
+function Detail() {
+  const detail = useView((s) => s.detail);
+  return (
+    <Tooltip title="How finely the browser draws. Automatic: finely at rest, and while something moves as finely as keeps up.">
+      <label className="gauge muted">
+        detail
+        <select className="gauge-choice" value={detail} onChange={(e) => chooseDetail(e.target.value as View["detail"])}>
+          {Object.entries(DETAILS).map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </label>
+    </Tooltip>
   );
 }

@@ -36,6 +36,7 @@ export function Picture() {
   const typing = useView((s) => s.typing);
   const kerning = useView((s) => s.kerning);
   const surface = useView((s) => s.surface);
+  const detail = useView((s) => s.detail);
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<SVGSVGElement>(null);
@@ -61,8 +62,9 @@ export function Picture() {
       const made = new LiveStage(canvas.current!, session.id);
       stage.current = made;
       // For debugging and tests: what the live view last drew.
-      made.onDrawn = (revision, drawn) => {
+      made.onDrawn = (revision, drawn, level) => {
         canvas.current!.dataset.drawn = `${revision}:${drawn}`;
+        canvas.current!.dataset.level = level;
         placeMarks(made, marks.current, useView.getState().pointed);
       };
       const state = session.store.getState();
@@ -78,7 +80,7 @@ export function Picture() {
 
   useEffect(() => {
     const made = stage.current;
-    if (made && box.width) made.size(box.width, box.height, Math.min(window.devicePixelRatio, 2));
+    if (made && box.width) made.size(box.width, box.height);
   }, [box]);
 
   useEffect(() => {
@@ -93,6 +95,7 @@ export function Picture() {
   }, [scene, frame]);
 
   useEffect(() => stage.current?.draw(), [pointed]);
+  useEffect(() => stage.current?.drawAs(detail), [detail]);
 
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
   // Widths in steps: the renderer keeps what it compiled for a size.

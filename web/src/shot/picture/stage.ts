@@ -3,8 +3,11 @@ import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUnifo
 import { gotBytes } from "../../api/client";
 import { unpack } from "../../api/block";
 import { bodyOf, type LetterBody, type Scene } from "../document/scene";
-import { fitting, SHOULDER } from "./view-transform";
+import { Display } from "./display";
+import { LEVELS, Pace, type Level } from "./pace";
 
+// Milliseconds without a change after which the picture counts as still.
+const REST = 220;
 const PARTS = ["face", "bevel", "wall", "back"];
 
 export interface Hit {
@@ -51,30 +54,41 @@ export class LiveStage {
   private frame = 0;
   private asked = 0;
   private pose: CameraPose | null = null;
+  private readonly display = new Display();
+  private readonly pace = new Pace();
+  private box = { width: 1, height: 1 };
+  private resting = 0;
+  private detail: Level | "automatic" = "automatic";
   /** Called when bodies of the frame are not here yet. */
   onLacking: (names: string[]) => void = () => {};
-  onDrawn: (revision: number, frame: number) => void = () => {};
+  onDrawn: (revision: number, frame: number, level: Level) => void = () => {};
 
   constructor(canvas: HTMLCanvasElement, private readonly shot: string) {
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, powerPreference: "high-performance" });
-    fitting(this.renderer);
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, powerPreference: "high-performance" });
     RectAreaLightUniformsLib.init();
     this.world.matrixAutoUpdate = false;
   }
 
   dispose(): void {
     cancelAnimationFrame(this.asked);
+    clearTimeout(this.resting);
+    this.display.dispose();
     for (const geometry of this.geometries.values()) geometry.dispose();
     for (const fill of this.fills.values()) fill.dispose();
     for (const studio of this.studios.values()) void studio.then((texture) => texture.dispose());
     this.renderer.dispose();
   }
 
-  size(width: number, height: number, ratio: number): void {
-    this.renderer.setPixelRatio(ratio);
-    this.renderer.setSize(width, height, false);
+  size(width: number, height: number): void {
+    this.box = { width, height };
     this.camera.aspect = width / height;
-    this.draw();
+    this.draw(true);
+  }
+
+  /** How finely to draw from now on: always so, or as the machine can. */
+  drawAs(detail: Level | "automatic"): void {
+    this.detail = detail;
+    this.draw(true);
   }
 
   show(scene: Scene, frame: number): void {
@@ -89,15 +103,18 @@ export class LiveStage {
     this.draw();
   }
 
-  /** Draw soon, once for all changes made until then. */
-  draw(): void {
-    this.asked ||= requestAnimationFrame(() => {
+  /** Draw soon, once for all changes made until then; what moves is drawn as finely as keeps up, and finely once it rests. */
+  draw(resting = false): void {
+    this.asked ||= requestAnimationFrame((now) => {
       this.asked = 0;
-      this.drawNow();
+      const level = this.detail === "automatic" ? this.pace.level(!resting, now) : this.detail;
+      clearTimeout(this.resting);
+      if (!resting && level !== this.pace.level(false, now) && this.detail === "automatic") this.resting = window.setTimeout(() => this.draw(true), REST);
+      this.drawNow(level);
     });
   }
 
-  private drawNow(): void {
+  private drawNow(level: Level): void {
     const { scene } = this;
     if (!scene) return;
     const frame = scene.clamp(this.frame);
@@ -105,11 +122,39 @@ export class LiveStage {
     this.placeTitles(scene, frame);
     this.placePanels(scene, frame);
     this.surround(scene, frame);
-    this.renderer.toneMappingExposure = 2 ** scene.at("camera/exposure", frame)[0]!;
     const [r, g, b] = scene.at("backdrop", frame);
-    this.renderer.setClearColor(backdropColour(r!, g!, b!, this.renderer.toneMappingExposure), 1);
-    this.renderer.render(this.world, this.camera);
-    this.onDrawn(scene.revision, frame);
+    this.renderer.setClearColor(new THREE.Color().setRGB(r!, g!, b!, THREE.LinearSRGBColorSpace), 1);
+    const { ratio, samples } = LEVELS[level];
+    this.fit(ratio(window.devicePixelRatio));
+    this.display.show(this.renderer, this.world, this.camera, 2 ** scene.at("camera/exposure", frame)[0]!, samples);
+    this.timed(level);
+    this.onDrawn(scene.revision, frame, level);
+  }
+
+  private fit(ratio: number): void {
+    const { width, height } = this.box;
+    const { width: w, height: h } = this.renderer.domElement;
+    if (w === Math.floor(width * ratio) && h === Math.floor(height * ratio)) return;
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.setSize(width, height, false);
+  }
+
+  /** Learn how long this picture takes, without waiting for it. */
+  private timed(level: Level): void {
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    const begun = performance.now();
+    const fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
+    if (!fence) return;
+    gl.flush();
+    const look = () => {
+      if (gl.isContextLost()) return;
+      const now = performance.now();
+      if (gl.getSyncParameter(fence, gl.SYNC_STATUS) === gl.SIGNALED || now - begun > 5000) {
+        gl.deleteSync(fence);
+        this.pace.took(level, now - begun, now);
+      } else window.setTimeout(look, 4);
+    };
+    window.setTimeout(look, 0);
   }
 
   private placeCamera(scene: Scene, frame: number): void {
@@ -391,12 +436,3 @@ export function studioColumn(column: number, columns: number): number {
   // three: u = atan2(z, x) / 2π + ½. A direction (sin a, 0, -cos a) of azimuth a has atan2(-cos a, sin a) = a - π/2.
   return (((column + columns / 4) % columns) + columns) % columns;
 }
-
-function backdropColour(r: number, g: number, b: number, exposure: number): THREE.Color {
-  const bent = (x: number) => {
-    const lit = x * exposure;
-    return lit <= SHOULDER ? lit : 1 - (1 - SHOULDER) * Math.exp(-(lit - SHOULDER) / (1 - SHOULDER));
-  };
-  return new THREE.Color().setRGB(bent(r), bent(g), bent(b), THREE.LinearSRGBColorSpace);
-}
-

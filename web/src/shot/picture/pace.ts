@@ -1,0 +1,43 @@
+/** How finely the live view is drawn. */
+export type Level = "fine" | "plain" | "quick";
+
+export interface Drawing {
+  /** Pixels a pixel of the page, of those the screen has at most. */
+  ratio: (screen: number) => number;
+  /** Places a pixel that are averaged; 0 for one alone. */
+  samples: number;
+}
+
+export const LEVELS: Record<Level, Drawing> = {
+  fine: { ratio: (screen) => Math.min(screen, 2), samples: 4 },
+  plain: { ratio: (screen) => Math.min(screen, 1), samples: 0 },
+  quick: { ratio: () => 0.5, samples: 0 },
+};
+
+export const DOWN: Level[] = ["fine", "plain", "quick"];
+
+// A picture in movement may take this long, one that stands still that long, in milliseconds.
+const MOVING = 40;
+const STILL = 800;
+// After so long a level that was too slow is tried again.
+const FORGET = 10_000;
+
+/** Chooses the finest level that keeps up, from how long pictures have taken to draw. */
+export class Pace {
+  private readonly known = new Map<Level, { took: number; at: number }>();
+  private readonly begun = new Set<Level>();
+
+  /** A picture of a level took so long, from the call until it was drawn; the first one, which makes everything ready, does not count. */
+  took(level: Level, milliseconds: number, now: number): void {
+    if (this.begun.has(level)) this.known.set(level, { took: milliseconds, at: now });
+    this.begun.add(level);
+  }
+
+  level(moving: boolean, now: number): Level {
+    const fits = (level: Level) => {
+      const found = this.known.get(level);
+      return !found || found.took <= (moving ? MOVING : STILL) || now - found.at > FORGET;
+    };
+    return DOWN.find(fits) ?? "quick";
+  }
+}
