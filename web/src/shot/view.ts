@@ -34,7 +34,7 @@ export interface View {
   delivering: boolean;
   single: Single;
   /** What lies over the picture to be worked on: an outline being drawn, a picture being traced. */
-  surface: { kind: "draw"; thing: string; piece: number } | { kind: "trace"; picture: Schemas["Picture"]; name: string } | null;
+  surface: { kind: "draw"; thing: string; at: string; line?: boolean } | { kind: "trace"; picture: Schemas["Picture"]; name: string } | null;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
   /** How finely the live view is drawn. */

@@ -9,7 +9,7 @@ from pydantic import Field, field_validator, model_validator
 from .body import Body, Deformation, Outlines, Shell
 from .finish import Finish
 from .ground import Section, number
-from .path_data import check_path
+from .path_data import check_path, plain_path
 from .sets import LetterSet
 from .setting import Pose, PoseName
 from .title import Place
@@ -34,7 +34,7 @@ class Piece(Section):
     @classmethod
     def readable(cls, path: str) -> str:
         check_path(path, "the outline")
-        return path
+        return plain_path(path)
 
 
 class Mark(Section):

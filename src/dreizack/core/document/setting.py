@@ -9,7 +9,7 @@ from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from .finish import Finish
 from .ground import Section, Turn, Vector, choice, number, switch, text
-from .path_data import check_path
+from .path_data import check_path, plain_path
 
 MAX_WORDS = 600
 FEATURE = re.compile(r"[-+]?[A-Za-z0-9]{4}(=\d{1,3})?")
@@ -115,4 +115,4 @@ class Path(Section):
     @classmethod
     def readable(cls, drawn: str) -> str:
         check_path(drawn, "the drawn line")
-        return drawn
+        return plain_path(drawn)

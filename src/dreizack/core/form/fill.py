@@ -77,7 +77,10 @@ def _without_slivers(triangles: Ints, points: Floats) -> Ints | None:
         for i in thin:
             a, b, c, height = turned(i)
             j = owner.get((b, a))
-            if height >= THINNEST or j is None:
+            if height >= THINNEST:
+                continue
+            if j is None:
+                still.append(i)
                 continue
             before = (corners[i], corners[j])
             d = next(k for k in corners[j] if k not in (a, b))

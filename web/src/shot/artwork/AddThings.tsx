@@ -3,6 +3,7 @@ import { useRef } from "react";
 import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
 import { useSession } from "../document/context";
+import { escaped } from "../document/pointer";
 import { newLight, newTitle } from "../things";
 import { look, point } from "../view";
 import { ACCEPTED, addMark, addSheet, bringThing } from "./bring";
@@ -16,12 +17,16 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
     session.edit(made.patch);
     point({ thing: made.id });
   };
+  function drawMark() {
+    const thing = addMark(session, "Mark", [{ name: "", path: START, finish: 0 }]);
+    look({ surface: { kind: "draw", thing, at: `/things/${escaped(thing)}/pieces/0/path` } });
+  }
   async function bring(files: FileList | null) {
     for (const one of files ?? []) await bringThing(session, one).catch((why: unknown) => sayFault(why, one.name));
   }
   const items: [label: string, icon: Parameters<typeof Icon>[0]["name"], run: () => void][] = [
     ["Title", "words", () => add(newTitle)],
-    ["Mark: draw one", "mark", () => look({ surface: { kind: "draw", thing: addMark(session, "Mark", [{ name: "", path: START, finish: 0 }]), piece: 0 } })],
+    ["Mark: draw one", "mark", drawMark],
     ["Mark, mesh or traced picture from a file …", "file", () => file.current?.click()],
     ["Sheet", "sheet", () => addSheet(session)],
     ["Light", "lamp", () => add(newLight)],

@@ -1,9 +1,8 @@
 import { Button } from "@mui/material";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { useAt, useSession } from "../document/context";
-import { escaped } from "../document/pointer";
 import { look } from "../view";
-import { contoursOf, curveAt, dataOf, inserted, mirrored, ofKind, shifted, withHandle, type Contour, type NodeKind, type Point } from "./nodes";
+import { contoursOf, curveAt, dataOf, inserted, lineOf, mirrored, ofKind, shifted, withHandle, type Contour, type NodeKind, type Point } from "./nodes";
 
 interface Chosen {
   contour: number;
@@ -14,10 +13,13 @@ type Drag = { kind: "node" | "before" | "after"; chosen: Chosen; id: string } | 
 
 const KINDS: NodeKind[] = ["corner", "smooth", "symmetric"];
 
-/** Points set and moved over a reference picture; what is closed has a body at once. */
-export function DrawSurface({ thing, piece }: { thing: string; piece: number }) {
+/**
+ * Points set and moved over a reference picture, kept at the address `at`: an outline, which has a body
+ * as soon as it is closed, or one line that words run along, in metres.
+ */
+export function DrawSurface({ at, line = false }: { at: string; line?: boolean }) {
   const session = useSession();
-  const at = `/things/${escaped(thing)}/pieces/${piece}/path`;
+  const written = line ? lineOf : dataOf;
   const path = String(useAt(at) ?? "");
   const [contours, setContours] = useState<Contour[]>(() => contoursOf(path));
   const [chosen, setChosen] = useState<Chosen | null>(null);
@@ -40,7 +42,7 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
 
   function put(next: Contour[], id?: string) {
     setContours(next);
-    const data = dataOf(next);
+    const data = written(next);
     if (data && data !== sent.current) {
       sent.current = data;
       session.edit([{ op: "replace", path: at, value: data }], id);
@@ -56,7 +58,7 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
   const open = contours.findIndex((c) => !c.closed);
 
   function onGround(event: PointerEvent<SVGSVGElement>) {
-    if (event.button !== 0) return;
+    if (event.button !== 0 || (line && open < 0)) return;
     const to = under(event);
     const node = { at: to, before: null, after: null, kind: "corner" as const };
     const next = open >= 0 ? withNodes(open, (c) => ({ ...c, nodes: [...c.nodes, node] })) : [...contours, { nodes: [node], closed: false }];
@@ -99,7 +101,7 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
   function remove() {
     if (!chosen) return;
     const next = withNodes(chosen.contour, (c) => ({ ...c, nodes: c.nodes.filter((_, i) => i !== chosen.node) })).filter((c) => c.nodes.length > (c.closed ? 1 : 0));
-    if (!dataOf(next) && dataOf(contours)) return;
+    if (!written(next) && written(contours)) return;
     put(next);
     setChosen(null);
   }
@@ -133,7 +135,7 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
     event.preventDefault();
     event.stopPropagation();
   }
-  const box = useMemo(() => viewBox(contoursOf(path)), [path === "" ? path : thing]); // eslint-disable-line react-hooks/exhaustive-deps
+  const box = useMemo(() => (line ? around : viewBox)(contoursOf(path)), [path === "" ? path : at]); // eslint-disable-line react-hooks/exhaustive-deps
   const now = chosen ? contours[chosen.contour]?.nodes[chosen.node] : undefined;
   return (
     <div className="surface" role="region" aria-label="Draw" onKeyDown={onKeyDown}>
@@ -143,15 +145,15 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
           viewBox={box.join(" ")}
           tabIndex={0}
           role="application"
-          aria-label="Drawing surface: click to set points, on the first one to close"
+          aria-label={line ? "Drawing surface: click to go on with the line" : "Drawing surface: click to set points, on the first one to close"}
           onPointerDown={onGround}
           onPointerMove={onMove}
           onPointerUp={() => (drag.current = null)}
           data-arrows
         >
-          {reference && <image href={reference} x={box[0]} y={-1.02} width={box[2]} height={1.04} opacity={faint} preserveAspectRatio="xMidYMid meet" />}
-          <path className="draw-axis" d={`M${box[0]} 0h${box[2]}M0 ${box[1]}v${box[3]}M${box[0]} -1h${box[2]}`} />
-          <path className="draw-area" d={dataOf(contours)} transform="scale(1 -1)" />
+          {reference && <image href={reference} x={box[0]} y={line ? box[1] : -1.02} width={box[2]} height={line ? box[3] : 1.04} opacity={faint} preserveAspectRatio="xMidYMid meet" />}
+          <path className="draw-axis" d={`M${box[0]} 0h${box[2]}M0 ${box[1]}v${box[3]}${line ? "" : `M${box[0]} -1h${box[2]}`}`} />
+          {!line && <path className="draw-area" d={dataOf(contours)} transform="scale(1 -1)" />}
           <g transform="scale(1 -1)">
             {contours.map((contour, c) =>
               contour.nodes.map((node, i) => {
@@ -185,8 +187,12 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
         </svg>
       </div>
       <div className="surface-tools">
-        <h3>Draw</h3>
-        <p className="hint">Click sets a point, dragging bends it; a click on the first point closes the outline. Double-click on a side adds a point. A contour inside another is a hole.</p>
+        <h3>{line ? "Line of the words" : "Draw"}</h3>
+        <p className="hint">
+          {line
+            ? "The words run along the line, from its first point on. Drag points; a click beyond the end goes on with it, dragging bends it. Double-click on the line adds a point."
+            : "Click sets a point, dragging bends it; a click on the first point closes the outline. Double-click on a side adds a point. A contour inside another is a hole."}
+        </p>
         <div className="segments" role="radiogroup" aria-label="Kind of point">
           {KINDS.map((kind) => (
             <button key={kind} role="radio" aria-checked={now?.kind === kind} disabled={!now} onClick={() => turn(kind)}>
@@ -194,18 +200,22 @@ export function DrawSurface({ thing, piece }: { thing: string; piece: number }) 
             </button>
           ))}
         </div>
-        <Button size="small" disabled={open < 0 || contours[open]!.nodes.length < 3} onClick={() => put(withNodes(open, (c) => ({ ...c, closed: true })))}>
-          Close the outline
-        </Button>
+        {!line && (
+          <Button size="small" disabled={open < 0 || contours[open]!.nodes.length < 3} onClick={() => put(withNodes(open, (c) => ({ ...c, closed: true })))}>
+            Close the outline
+          </Button>
+        )}
         <Button size="small" disabled={!chosen} onClick={remove}>
           Remove the point
         </Button>
         <Button size="small" onClick={() => put(contours.map((c) => mirrored(c)))}>
           Mirror left and right
         </Button>
-        <Button size="small" onClick={() => put([...contours, ...contours.filter((c) => c.closed).map((c) => mirrored(c))])}>
-          Add the mirror image
-        </Button>
+        {!line && (
+          <Button size="small" onClick={() => put([...contours, ...contours.filter((c) => c.closed).map((c) => mirrored(c))])}>
+            Add the mirror image
+          </Button>
+        )}
         <Button size="small" onClick={() => file.current?.click()}>
           Reference picture …
         </Button>
@@ -235,4 +245,13 @@ function viewBox(contours: Contour[]): [number, number, number, number] {
   const xs = contours.flatMap((c) => c.nodes.map((n) => Math.abs(n.at[0])));
   const half = Math.max(0.85, ...xs.map((x) => x + 0.2));
   return [-half, -1.2, 2 * half, 1.4];
+}
+
+/** Room around a line, in metres. */
+function around(contours: Contour[]): [number, number, number, number] {
+  const points = contours.flatMap((c) => c.nodes.map((n) => n.at));
+  const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)];
+  const [left, right, low, high] = [Math.min(-0.5, ...xs), Math.max(0.5, ...xs), Math.min(-0.3, ...ys), Math.max(0.3, ...ys)];
+  const edge = 0.25 * Math.max(right - left, high - low);
+  return [left - edge, -high - edge, right - left + 2 * edge, high - low + 2 * edge];
 }

@@ -2,7 +2,6 @@ import { Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { sayFault } from "../../parts/notices";
-import { fromHex } from "../../parts/colour/convert";
 import { NumberField } from "../../parts/number/NumberField";
 import { useSession } from "../document/context";
 import { look } from "../view";
@@ -37,6 +36,24 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
     return () => clearTimeout(timer);
   }, [picture.file, wish]);
 
+  /** The colour of the picture under the pointer. */
+  async function pick(event: React.MouseEvent<SVGSVGElement>) {
+    if (wish.by !== "colour") return;
+    const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(event.currentTarget.getScreenCTM()!.inverse());
+    const image = new Image();
+    image.src = address;
+    await image.decode();
+    const paper = document.createElement("canvas");
+    paper.width = paper.height = 1;
+    const pen = paper.getContext("2d")!;
+    pen.drawImage(image, -Math.floor((place.x / 100) * image.naturalWidth), -Math.floor((place.y / height) * image.naturalHeight));
+    const [r, g, b] = pen.getImageData(0, 0, 1, 1).data;
+    paint([r!, g!, b!]);
+  }
+  function paint(codes: [number, number, number]) {
+    setHex(`#${codes.map((code) => code.toString(16).padStart(2, "0")).join("")}`);
+    change({ colour: codes.map((code) => code / 255) as Wish["colour"] });
+  }
   const change = (part: Partial<Wish>) => setWish((now) => ({ ...now, ...part }));
   function make() {
     try {
@@ -52,7 +69,13 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
   return (
     <div className="surface" role="region" aria-label="Trace a picture">
       <div className="surface-paper">
-        <svg viewBox={`0 0 100 ${height}`} aria-label={made ? `Traced outline of ${made.points} points` : "Picture"} role="img">
+        <svg
+          viewBox={`0 0 100 ${height}`}
+          className={wish.by === "colour" ? "picking" : undefined}
+          onClick={(e) => void pick(e).catch(sayFault)}
+          aria-label={made ? `Traced outline of ${made.points} points` : "Picture"}
+          role="img"
+        >
           <image href={address} width="100" height={height} opacity="0.55" />
           {made && (
             <path
@@ -87,13 +110,11 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
             <input
               type="color"
               value={hex}
-              onChange={(e) => {
-                setHex(e.target.value);
-                if (fromHex(e.target.value)) change({ colour: [1, 3, 5].map((i) => parseInt(e.target.value.slice(i, i + 2), 16) / 255) as Wish["colour"] });
-              }}
+              onChange={(e) => paint([1, 3, 5].map((i) => parseInt(e.target.value.slice(i, i + 2), 16)) as [number, number, number])}
             />
           </label>
         )}
+        {wish.by === "colour" && <p className="hint">Click in the picture to take its colour there.</p>}
         <Value label="level" value={wish.level!} low={0.01} high={0.99} step={0.005} tells="Where between light and dark the border runs." onChange={(level) => change({ level })} />
         <Value label="smoothness" value={wish.smooth!} low={0} high={20} step={0.05} unit="px" tells="Evens out the border before it is followed." onChange={(smooth) => change({ smooth })} />
         <Value label="speckle" value={wish.speckle!} low={0} high={1e6} step={1} unit="px²" tells="Shapes smaller than this are left out." onChange={(speckle) => change({ speckle })} />

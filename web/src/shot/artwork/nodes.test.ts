@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { contoursOf, curveAt, dataOf, flat, inserted, mirrored, ofKind, withHandle, type Node, type Point } from "./nodes";
+import { contoursOf, curveAt, dataOf, flat, inserted, lineOf, mirrored, ofKind, withHandle, type Node, type Point } from "./nodes";
 
 const SQUARE = "M0 0L1 0L1 1L0 1Z";
 
@@ -7,6 +7,13 @@ test("path data comes back as it was", () => {
   expect(dataOf(contoursOf(SQUARE))).toBe("M0 0L1 0L1 1L0 1L0 0Z");
   const curved = "M0 0C0.2 -0.1 0.8 -0.1 1 0L0.5 1L0 0Z";
   expect(contoursOf(dataOf(contoursOf(curved)))).toEqual(contoursOf(curved));
+});
+
+test("a line is written as it was drawn, open or closed", () => {
+  const wave = "M-1 0C-0.5 0.4 0.5 0.4 1 0L2 1";
+  expect(lineOf(contoursOf(wave))).toBe(wave);
+  expect(lineOf(contoursOf("M0 0L0 1L1 1Z"))).toBe("M0 0L0 1L1 1L0 0Z");
+  expect(lineOf(contoursOf("M0 0"))).toBe("");
 });
 
 test("contours inside others are turned into holes", () => {

@@ -66,14 +66,23 @@ export function dataOf(contours: Contour[]): string {
       return (depth % 2 === 0) === outward ? contour : reversed(contour);
     })
     .map(({ nodes }) => {
-      const steps = nodes.map((node, i) => {
-        const next = nodes[(i + 1) % nodes.length]!;
-        if (!node.after && !next.before) return `L${pair(next.at)}`;
-        return `C${pair(node.after ?? node.at)} ${pair(next.before ?? next.at)} ${pair(next.at)}`;
-      });
+      const steps = nodes.map((node, i) => step(node, nodes[(i + 1) % nodes.length]!));
       return `M${pair(nodes[0]!.at)}${steps.join("")}Z`;
     })
     .join("");
+}
+
+/** Path data of an open line (or of a ring, where it is closed): its first contour, running as it was drawn. */
+export function lineOf([contour]: Contour[]): string {
+  if (!contour || contour.nodes.length < 2) return "";
+  const { nodes, closed } = contour;
+  const steps = nodes.slice(0, closed ? undefined : -1).map((node, i) => step(node, nodes[(i + 1) % nodes.length]!));
+  return `M${pair(nodes[0]!.at)}${steps.join("")}${closed ? "Z" : ""}`;
+}
+
+function step(node: Node, next: Node): string {
+  if (!node.after && !next.before) return `L${pair(next.at)}`;
+  return `C${pair(node.after ?? node.at)} ${pair(next.before ?? next.at)} ${pair(next.at)}`;
 }
 
 const short = (v: number) => String(Number(v.toFixed(5)));

@@ -10,6 +10,7 @@ import { Finishes } from "./Finishes";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
 import { AddThings } from "../artwork/AddThings";
+import { DrawLineRow } from "./DrawLineRow";
 import { MarkTools } from "./MarkTools";
 import { CutRow, PictureRow } from "./SheetTools";
 import { KerningRow } from "./KerningRow";
@@ -203,6 +204,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           setting: <KerningRow at={thing.at} />,
           place: thing.kind === "title" && <SingleOut at={thing.at} />,
           fill: <PictureRow at={thing.at} />,
+          "line of the words": <DrawLineRow at={`${thing.at}/path`} thing={thing.key} />,
         }}
       />
     </>

@@ -19,7 +19,7 @@ export function MarkTools({ at, thing }: { at: string; thing: string }) {
       {pieces.slice(0, 40).map((piece, i) => (
         <div key={i} className="row">
           <span className="number-label">{piece.name || `piece ${i + 1}`}</span>
-          <button className="plain-button" onClick={() => look({ surface: { kind: "draw", thing, piece: i } })}>
+          <button className="plain-button" onClick={() => look({ surface: { kind: "draw", thing, at: `${at}/pieces/${i}/path` } })}>
             draw
           </button>
           {finishes > 1 && (
@@ -43,7 +43,7 @@ export function MarkTools({ at, thing }: { at: string; thing: string }) {
         size="small"
         onClick={() => {
           session.edit([{ op: "add", path: `${at}/pieces/-`, value: { path: "M-0.2 0.3L0.2 0.3L0.2 0.7L-0.2 0.7Z" } }]);
-          look({ surface: { kind: "draw", thing, piece: pieces.length } });
+          look({ surface: { kind: "draw", thing, at: `${at}/pieces/${pieces.length}/path` } });
         }}
       >
         Add a piece

@@ -126,7 +126,7 @@ export function Picture() {
         for (const file of e.dataTransfer.files) void bringThing(session, file).catch((why: unknown) => sayFault(why, file.name));
       }}
     >
-      {surface?.kind === "draw" && things.some((thing) => thing.key === surface.thing) && <DrawSurface key={`${surface.thing} ${surface.piece}`} thing={surface.thing} piece={surface.piece} />}
+      {surface?.kind === "draw" && things.some((thing) => thing.key === surface.thing) && <DrawSurface key={surface.at} at={surface.at} line={surface.line} />}
       {surface?.kind === "trace" && <TraceSurface picture={surface.picture} name={surface.name} />}
       <div className="picture-area" ref={area}>
         <div

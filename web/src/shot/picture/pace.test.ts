@@ -1,43 +1,40 @@
 import { expect, test } from "vitest";
-import { DOWN, Pace } from "./pace";
+import { Pace, type Level } from "./pace";
 
-function ready(): Pace {
+function known(took: Partial<Record<Level, number>>): Pace {
   const pace = new Pace();
-  for (const level of DOWN) pace.took(level, 2000, 0);
+  for (const [level, milliseconds] of Object.entries(took)) for (let i = 0; i < 3; i++) pace.took(level as Level, milliseconds, i);
   return pace;
 }
 
-test("the first picture of a level says nothing of the next ones", () => {
-  expect(ready().level(true, 1)).toBe("fine");
+test("single slow pictures say nothing of the next ones", () => {
+  const pace = new Pace();
+  pace.took("fine", 2000, 0);
+  pace.took("fine", 1500, 1);
+  pace.took("fine", 12, 2);
+  expect(pace.level(true, 3)).toBe("fine");
 });
 
 test("a fast machine always draws finely", () => {
-  const pace = ready();
-  pace.took("fine", 4, 0);
+  const pace = known({ fine: 4 });
   expect(pace.level(true, 10)).toBe("fine");
   expect(pace.level(false, 500)).toBe("fine");
 });
 
 test("a slow one goes down while things move, and is fine at rest", () => {
-  const pace = ready();
-  pace.took("fine", 120, 0);
-  expect(pace.level(true, 10)).toBe("plain");
-  pace.took("plain", 70, 130);
-  expect(pace.level(true, 140)).toBe("quick");
-  expect(pace.level(false, 500)).toBe("fine");
+  expect(known({ fine: 120 }).level(true, 10)).toBe("plain");
+  const slower = known({ fine: 120, plain: 70 });
+  expect(slower.level(true, 10)).toBe("quick");
+  expect(slower.level(false, 500)).toBe("fine");
 });
 
 test("at rest, too, nobody waits for a second", () => {
-  const pace = ready();
-  pace.took("fine", 1500, 0);
-  expect(pace.level(false, 2000)).toBe("plain");
+  expect(known({ fine: 1500 }).level(false, 2000)).toBe("plain");
 });
 
 test("what was too slow is tried again, and a lighter shot is fine again", () => {
-  const pace = ready();
-  pace.took("fine", 120, 0);
-  pace.took("plain", 70, 130);
-  expect(pace.level(true, 20_000)).toBe("plain");
+  const pace = known({ fine: 120, plain: 70 });
+  expect(pace.level(true, 20_000)).toBe("fine");
   pace.took("fine", 20, 20_100);
   expect(pace.level(true, 20_200)).toBe("fine");
 });

@@ -19,24 +19,25 @@ export const DOWN: Level[] = ["fine", "plain", "quick"];
 // A picture in movement may take this long, one that stands still that long, in milliseconds.
 const MOVING = 40;
 const STILL = 800;
+// So many pictures of a level are looked at.
+const COUNTED = 3;
 // After so long a level that was too slow is tried again.
 const FORGET = 10_000;
 
 /** Chooses the finest level that keeps up, from how long pictures have taken to draw. */
 export class Pace {
-  private readonly known = new Map<Level, { took: number; at: number }>();
-  private readonly begun = new Set<Level>();
+  private readonly known = new Map<Level, { took: number[]; at: number }>();
 
-  /** A picture of a level took so long, from the call until it was drawn; the first one, which makes everything ready, does not count. */
+  /** A picture of a level took so long, from the call until it was drawn. */
   took(level: Level, milliseconds: number, now: number): void {
-    if (this.begun.has(level)) this.known.set(level, { took: milliseconds, at: now });
-    this.begun.add(level);
+    this.known.set(level, { took: [...(this.known.get(level)?.took.slice(1 - COUNTED) ?? []), milliseconds], at: now });
   }
 
   level(moving: boolean, now: number): Level {
     const fits = (level: Level) => {
       const found = this.known.get(level);
-      return !found || found.took <= (moving ? MOVING : STILL) || now - found.at > FORGET;
+      // Single pictures take long because something is made ready; only a row of slow ones says that a level is too slow.
+      return !found || found.took.length < COUNTED || Math.min(...found.took) <= (moving ? MOVING : STILL) || now - found.at > FORGET;
     };
     return DOWN.find(fits) ?? "quick";
   }
