@@ -22,6 +22,7 @@ from dreizack.core.artwork.path_data import data_from_outline, outline_from_data
 from dreizack.core.artwork.svg import drawing, transform
 from dreizack.core.artwork.trace import TraceWish, outlines, read_picture
 from dreizack.core.document import Mark, Mesh, Piece
+from dreizack.core.document.path_data import plain_path
 from dreizack.core.form import examine, flatten
 from dreizack.core.lettering import Outline
 from dreizack.core.scene import BodyStore, Form
@@ -131,6 +132,23 @@ def test_any_path_data_is_read_or_refused(data: str) -> None:
         assert np.isfinite(outline_from_data(piece.path).controls).all()
 
 
+@given(st.lists(st.tuples(*[st.floats(-50, 50)] * 6), min_size=2, max_size=60), st.booleans(), st.sampled_from([" ", ",", " , "]))
+def test_curves_mean_the_same_however_they_are_written(curves: list[tuple[float, ...]], relative: bool, between: str) -> None:
+    """One command each, all under one command, and as tightly as numbers can be written."""
+    numbers = [[f"{v:.3f}" for v in curve] for curve in curves]
+    letter = "c" if relative else "C"
+    spread = "".join(letter + between.join(n) for n in numbers)
+    together = letter + between.join(v for n in numbers for v in n)
+    tight = "".join(letter + "".join(v if v.startswith("-") else f"+{v}" for v in n) for n in numbers)
+    read = []
+    for written in (spread, together, tight):
+        try:
+            read.append(drawing(svg(f'<path d="M0 0{written}Z"/><rect x="200" width="9" height="9"/>')))
+        except ValueError as why:
+            read.append(str(why))
+    assert read[0] == read[1] == read[2]
+
+
 def test_transforms_are_those_of_the_standard() -> None:
     np.testing.assert_allclose(transform("rotate(90, 10, 20)") @ [10, 20, 1], [10, 20, 1], atol=1e-12)
     np.testing.assert_allclose(transform("matrix(1 2 3 4 5 6)") @ [1, 1, 1], [9, 12, 1])
@@ -139,9 +157,22 @@ def test_transforms_are_those_of_the_standard() -> None:
 
 
 def test_path_data_and_outlines_are_each_others_inverse() -> None:
-    once = outline_from_data("M0 0C0.2 0.5 0.8 0.5 1 0L1 -1L0 -1Z")
-    again = outline_from_data(data_from_outline(once))
+    once = outline_from_data("M0 0C0.2 0.5 0.8 0.5 1 0L1 -1L0 -1ZM3 0H4V1H3Z")
+    written = data_from_outline(once)
+    assert written.count("M") == written.count("Z") == 2
+    again = outline_from_data(written)
     assert area(once) == pytest.approx(area(again), rel=1e-4)
+
+
+@given(st.text(alphabet="MmLlHhVvCcQqAaZz0123456789.,- ", max_size=60))
+def test_plain_path_data_is_the_same_outline(data: str) -> None:
+    try:
+        outline = outline_from_data(data)
+    except ValueError:
+        return
+    plain = plain_path(data)
+    assert set(plain) <= set("MLCZ0123456789.,-+e ") and plain_path(plain) == plain
+    assert area(outline_from_data(plain)) == pytest.approx(area(outline), rel=1e-3, abs=1e-2)
 
 
 # Tracing

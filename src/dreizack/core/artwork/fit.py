@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+Complex = NDArray[np.complex128]
 
 REACH = 5
 MOST_SPLITS = 400
@@ -25,18 +26,20 @@ def fitted(ring: Floats, corner: float, tolerance: float) -> Floats:
         smooth = True
     else:
         smooth = False
-    curves: list[Floats] = []
+    curves: list[list[complex]] = []
     tangents = _tangents(ring)
+    plane = ring[:, 0] + 1j * ring[:, 1]
     for k, start in enumerate(corners.tolist()):
         end = int(corners[(k + 1) % len(corners)])
         index = np.arange(start, end + 1) if end > start else np.concatenate([np.arange(start, len(ring)), np.arange(end + 1)])
-        points = ring[index]
+        points = plane[index]
         if smooth:
-            first, last = tangents[start], -tangents[end]
+            first, last = complex(*tangents[start]), -complex(*tangents[end])
         else:
             first, last = _end_tangent(points), _end_tangent(points[::-1])
         curves += _fit(points, first, last, tolerance, 0)
-    return np.array(curves)
+    found = np.array(curves)
+    return np.stack([found.real, found.imag], axis=2)
 
 
 def _corners(ring: Floats, degrees: float) -> NDArray[np.int64]:
@@ -58,67 +61,74 @@ def _tangents(ring: Floats) -> Floats:
     return result
 
 
-def _end_tangent(points: Floats) -> Floats:
-    away = points[min(3, len(points) - 1)] - points[0]
-    result: Floats = away / max(float(np.linalg.norm(away)), 1e-12)
-    return result
+def _end_tangent(points: Complex) -> complex:
+    return _unit(complex(points[min(3, len(points) - 1)] - points[0]))
 
 
-def _fit(points: Floats, first: Floats, last: Floats, tolerance: float, depth: int) -> list[Floats]:
-    """Cubics through both ends of an open run of points."""
+def _fit(points: Complex, first: complex, last: complex, tolerance: float, depth: int) -> list[list[complex]]:
+    """Cubics through both ends of an open run of points (in the complex plane)."""
     if len(points) == 2 or depth > 24:
-        third = np.linalg.norm(points[-1] - points[0]) / 3
-        return [np.array([points[0], points[0] + first * third, points[-1] + last * third, points[-1]])]
-    length = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+        a, d = complex(points[0]), complex(points[-1])
+        third = abs(d - a) / 3
+        return [[a, a + first * third, d + last * third, d]]
+    length = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(points)))])
     t = length / max(length[-1], 1e-12)
     for _ in range(4):
         curve = _least_squares(points, t, first, last)
-        away = np.linalg.norm(_at(curve, t) - points, axis=1)
-        worst = int(np.argmax(away[1:-1])) + 1
-        if away[worst] <= tolerance:
+        away = _at(curve, t) - points
+        far = np.abs(away)
+        worst = int(np.argmax(far[1:-1])) + 1
+        if far[worst] <= tolerance:
             return [curve]
-        if away[worst] > 6 * tolerance:
+        if far[worst] > 6 * tolerance:
             break
-        t = _improved(curve, points, t)
+        t = _improved(curve, away, t)
     worst = min(max(worst, 1), len(points) - 2)
     reach = min(3, worst, len(points) - 1 - worst)
-    across = points[worst + reach] - points[worst - reach]
-    middle = across / max(float(np.linalg.norm(across)), 1e-12)
+    middle = _unit(complex(points[worst + reach] - points[worst - reach]))
     return _fit(points[: worst + 1], first, -middle, tolerance, depth + 1) + _fit(points[worst:], middle, last, tolerance, depth + 1)
 
 
-def _least_squares(points: Floats, t: Floats, first: Floats, last: Floats) -> Floats:
-    a, d = points[0], points[-1]
-    b0, b1, b2, b3 = (1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t**2 * (1 - t), t**3
-    left, right = b1[:, None] * first, b2[:, None] * last
-    rest = points - (b0 + b1)[:, None] * a - (b2 + b3)[:, None] * d
-    m = np.array([[np.sum(left * left), np.sum(left * right)], [np.sum(left * right), np.sum(right * right)]])
-    v = np.array([np.sum(left * rest), np.sum(right * rest)])
-    det = m[0, 0] * m[1, 1] - m[0, 1] ** 2
-    chord = float(np.linalg.norm(d - a))
-    if abs(det) > 1e-12:
-        alpha, beta = (v[0] * m[1, 1] - v[1] * m[0, 1]) / det, (m[0, 0] * v[1] - m[1, 0] * v[0]) / det
-    else:
-        alpha = beta = 0.0
+def _least_squares(points: Complex, t: Floats, first: complex, last: complex) -> list[complex]:
+    a, d = complex(points[0]), complex(points[-1])
+    u = 1 - t
+    b1, b2 = 3 * t * u * u, 3 * t * t * u
+    rest = points - a - (d - a) * (b2 + t * t * t)
+    across = _dot(first, last) * float(b1 @ b2)
+    m00, m11 = float(b1 @ b1), float(b2 @ b2)
+    v0, v1 = _dot(first, complex(b1 @ rest)), _dot(last, complex(b2 @ rest))
+    det = m00 * m11 - across**2
+    chord = abs(d - a)
+    alpha, beta = ((v0 * m11 - v1 * across) / det, (m00 * v1 - across * v0) / det) if abs(det) > 1e-12 else (0.0, 0.0)
     # Handles that are senseless fall back to a third of the chord.
     low, high = 1e-3 * chord, 3 * chord + 1e-9
-    alpha, beta = (x if low < x < high else chord / 3 for x in (float(alpha), float(beta)))
-    return np.array([a, a + alpha * first, d + beta * last, d])
+    alpha, beta = (x if low < x < high else chord / 3 for x in (alpha, beta))
+    return [a, a + alpha * first, d + beta * last, d]
 
 
-def _at(c: Floats, t: Floats) -> Floats:
-    u = 1 - t
-    result: Floats = (u**3)[:, None] * c[0] + (3 * u**2 * t)[:, None] * c[1] + (3 * u * t**2)[:, None] * c[2] + (t**3)[:, None] * c[3]
-    return result
+def _at(c: list[complex], t: Floats) -> Complex:
+    one, two, three = _powers(c)
+    return np.asarray(((three * t + two) * t + one) * t + c[0], np.complex128)
 
 
-def _improved(c: Floats, points: Floats, t: Floats) -> Floats:
-    """One Newton step towards the nearest parameter of each point."""
-    d1, d2 = 3 * np.diff(c, axis=0), 6 * np.diff(c, 2, axis=0)
-    u = 1 - t
-    slope = (u**2)[:, None] * d1[0] + (2 * u * t)[:, None] * d1[1] + (t**2)[:, None] * d1[2]
-    bend = u[:, None] * d2[0] + t[:, None] * d2[1]
-    away = _at(c, t) - points
-    down = np.sum(slope * slope, axis=1) + np.sum(away * bend, axis=1)
-    step = np.sum(away * slope, axis=1) / np.where(np.abs(down) < 1e-12, 1, down)
-    return np.clip(np.where(np.abs(down) < 1e-12, t, t - step), 0, 1)
+def _improved(c: list[complex], away: Complex, t: Floats) -> Floats:
+    """One Newton step towards the nearest parameter of each point, ``away`` from which the curve is."""
+    one, two, three = _powers(c)
+    slope = (3 * three * t + 2 * two) * t + one
+    bend = 6 * three * t + 2 * two
+    down = slope.real**2 + slope.imag**2 + away.real * bend.real + away.imag * bend.imag
+    step = (away.real * slope.real + away.imag * slope.imag) / np.where(np.abs(down) < 1e-12, np.inf, down)
+    return np.clip(t - step, 0, 1)
+
+
+def _powers(c: list[complex]) -> tuple[complex, complex, complex]:
+    """Coefficients of t, t² and t³."""
+    return 3 * (c[1] - c[0]), 3 * (c[0] - 2 * c[1] + c[2]), c[3] - c[0] + 3 * (c[1] - c[2])
+
+
+def _dot(a: complex, b: complex) -> float:
+    return a.real * b.real + a.imag * b.imag
+
+
+def _unit(v: complex) -> complex:
+    return v / max(abs(v), 1e-12)

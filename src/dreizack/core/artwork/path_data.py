@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+import numpy as np
 import pathops
 from fontTools.svgLib.path import parse_path
 
@@ -54,15 +55,16 @@ def _scaled(at: tuple[float, float]) -> tuple[float, float]:
 
 def data_from_outline(outline: Outline, digits: int = 5) -> str:
     """Path data of an outline: M, L, C and Z only."""
-    steps: list[str] = []
-    contour = -1
-    for (a, b, c, d), line, number in zip(outline.controls.round(digits).tolist(), outline.line.tolist(), outline.contour.tolist(), strict=True):
-        if number != contour:
-            steps.append(f"{'Z' if steps else ''}M{_pair(a)}")
-            contour = number
-        steps.append(f"L{_pair(d)}" if line else f"C{_pair(b)} {_pair(c)} {_pair(d)}")
-    return "".join(steps) + ("Z" if steps else "")
-
-
-def _pair(point: list[float]) -> str:
-    return f"{point[0]:g} {point[1]:g}"
+    if outline.empty:
+        return ""
+    begins = np.flatnonzero(np.diff(outline.contour, prepend=-1))
+    ends = np.append(begins[1:], len(outline.contour))
+    # One template for all, filled in at once.
+    steps = np.where(outline.line, "L%g %g", "C%g %g %g %g %g %g").astype(object)
+    steps[begins] = "M%g %g" + steps[begins]
+    steps[ends - 1] = steps[ends - 1] + "Z"
+    numbers = outline.controls.round(digits).reshape(-1, 8)
+    used = np.repeat([[False, False, True, True, True, True, True, True]], len(numbers), axis=0)
+    used[outline.line, 2:6] = False
+    used[begins, :2] = True
+    return str("".join(steps.tolist()) % tuple(numbers[used].tolist()))

@@ -4,6 +4,11 @@ from __future__ import annotations
 
 import math
 import re
+import warnings
+from collections.abc import Iterator
+from contextlib import suppress
+from itertools import groupby
+from operator import itemgetter
 from xml.etree.ElementTree import Element
 
 import numpy as np
@@ -18,6 +23,9 @@ _COMMANDS = re.compile(r"([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)")
 # An arc's flags may stand without anything between them.
 _ARC = re.compile(rf"\s*,?\s*({_NUMBER})[\s,]*({_NUMBER})[\s,]*({_NUMBER})[\s,]*([01])[\s,]*([01])[\s,]*({_NUMBER})[\s,]*({_NUMBER})")
 _COUNTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
+# What only looks like one number or is none: then numbers are looked for one by one.
+_TIGHT = re.compile(r"[^\d\s,.eE+-]|\d[-+]|\.\d*\.|,\s*,")
+LONG = 200
 FARTHEST = 1e7
 # From so many segments of one command on, they are drawn together.
 MANY = 6
@@ -60,6 +68,28 @@ def _value(element: Element, name: str) -> float:
     if not math.isfinite(value):
         raise ValueError(name)
     return value
+
+
+def _together(commands: list[tuple[str, str]]) -> Iterator[tuple[str, str]]:
+    """Lines and curves that follow one another as one command with many arguments, which means the same."""
+    for command, run in groupby(commands, key=itemgetter(0)):
+        if command in "LlCc":
+            yield command, " ".join(arguments for _, arguments in run)
+        else:
+            yield from run
+
+
+def _numbers(arguments: str) -> list[float]:
+    if len(arguments) > LONG and not _TIGHT.search(arguments):
+        with warnings.catch_warnings(), suppress(DeprecationWarning, ValueError):
+            warnings.simplefilter("error")
+            many: list[float] = np.fromstring(arguments.replace(",", " "), sep=" ").tolist()
+            return many
+    return [float(n) for n in _NUMBERS.findall(arguments)]
+
+
+def _arcs(arguments: str) -> list[float]:
+    return [float(n) for found in _ARC.findall(arguments) for n in found]
 
 
 class _Pen:
@@ -125,13 +155,13 @@ class _Pen:
     def data(self, text: str) -> None:
         """All commands of path data (SVG 2, 9.3); what follows a fault is left out, as the standard asks."""
         mirror: tuple[str, float, float] | None = None
-        for command, arguments in _COMMANDS.findall(text):
+        for command, arguments in _together(_COMMANDS.findall(text)):
             kind = command.upper()
             if kind == "Z":
                 self.close()
                 mirror = None
                 continue
-            values = [float(n) for found in _ARC.findall(arguments) for n in found] if kind == "A" else [float(n) for n in _NUMBERS.findall(arguments)]
+            values = _arcs(arguments) if kind == "A" else _numbers(arguments)
             size = _COUNTS[kind]
             if len(values) < size:
                 return

@@ -23,7 +23,6 @@ from numpy.typing import NDArray
 
 from ..confine import Confined, confined
 from ..lettering.outlines import outline_from_path
-from ..lettering.union import united
 from .colours import srgb
 from .path_data import data_from_outline
 from .pen import draw_path
@@ -307,7 +306,6 @@ class _Reader:
         for shape in merged:
             if shape.joined:
                 shape.path.fillType = pathops.FillType.WINDING
-                shape.path = united(shape.path)
         if len(merged) <= MAX_PIECES:
             merged = _visible(merged)
         return [(shape.path, shape.colour, shape.name) for shape in merged if abs(shape.path.area) > 1e-6]

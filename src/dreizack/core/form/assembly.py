@@ -182,7 +182,7 @@ class Assembly:
         """Strips between rings; sides whose two points are one are left out."""
         levels, row = len(edges.flat), span.stop - span.start
         tail, head = ((end[at] - span.start).astype(np.uint32) for end in (self.rim.tail, self.rim.head))
-        base = np.arange(0, (levels - 1) * row, row, np.uint32)[:, None]
+        base = np.arange(levels - 1, dtype=np.uint32)[:, None] * np.uint32(row)
         a, b = base + tail, base + head
         has_length = self._apart(edges)[:, at]
         both = np.empty((2, *a.shape, 3), np.uint32)

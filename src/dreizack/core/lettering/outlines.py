@@ -83,7 +83,7 @@ def path_from_outline(outline: Outline, scale: float) -> pathops.Path:
 def outline_from_path(path: pathops.Path, scale: float) -> Outline:
     """Unite a path with itself and turn it into an :class:`Outline`."""
     path = united(path)
-    verbs = np.fromiter(map(int, path.verbs), np.int64, len(path.verbs))
+    verbs = np.array(path.verbs, np.int64)
     points = np.array(path.points, dtype=np.float64).reshape(-1, 2)
     if not len(points):
         return Outline(np.empty((0, 4, 2)), np.empty(0, bool), np.empty(0, np.int64))
