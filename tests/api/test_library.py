@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import math
 from pathlib import Path
 
 import cv2
@@ -11,9 +12,13 @@ import numpy as np
 import pytest
 import trimesh
 from fastapi.testclient import TestClient
-from fontTools.ttLib import TTFont
+from fontTools.fontBuilder import FontBuilder
+from fontTools.pens.t2CharStringPen import T2CharStringPen
+from fontTools.ttLib import TTCollection, TTFont
 
-from dreizack.core.lettering import typefaces
+from dreizack.core.document import Setting
+from dreizack.core.form import build_bodies, examine, profile
+from dreizack.core.lettering import glyph_outline, set_words, typefaces
 
 BYTES = {"Content-Type": "application/octet-stream"}
 ANTON = next(face.path for face in typefaces() if face.name == "anton")
@@ -42,6 +47,56 @@ def test_a_typeface_is_brought_and_used(client: TestClient, made: str, flavor: s
     patch = [{"op": "replace", "path": "/things/title/setting/typeface", "value": face["name"]}]
     assert client.post(f"/api/shots/{made}/edits", json={"base": base, "patch": patch}).status_code == 200
     assert client.get(f"/api/shots/{made}/things/title/body", params={"kind": "stl"}).status_code == 200
+
+
+def postscript_font() -> bytes:
+    """An OpenType font with cubic outlines (CFF): one glyph, a ring of radius 350 with a counter of 200."""
+    pen = T2CharStringPen(700, None)
+    for radius, turn in ((350, 1), (200, -1)):
+        k = 0.5522847 * radius
+        ring = [((radius, 0), (radius, k), (k, radius)), ((0, radius), (-k, radius), (-radius, k)), ((-radius, 0), (-radius, -k), (-k, -radius)), ((0, -radius), (k, -radius), (radius, -k))]
+        if turn < 0:
+            ring = [(a, b, c) for (a, c, b) in ((ring[(i + 1) % 4][0], ring[i][1], ring[i][2]) for i in reversed(range(4)))]
+        pen.moveTo((ring[0][0][0] + 350, ring[0][0][1] + 350))
+        for i, (_, one, two) in enumerate(ring):
+            end = ring[(i + 1) % 4][0]
+            pen.curveTo(*((x + 350, y + 350) for x, y in (one, two, end)))
+        pen.closePath()
+    build = FontBuilder(1000, isTTF=False)
+    build.setupGlyphOrder([".notdef", "O"])
+    build.setupCharacterMap({ord("O"): "O"})
+    build.setupCFF("MarrowRing", {}, {".notdef": T2CharStringPen(500, None).getCharString(), "O": pen.getCharString()}, {})
+    build.setupHorizontalMetrics({".notdef": (500, 0), "O": (700, 0)})
+    build.setupHorizontalHeader(ascent=800, descent=-200)
+    build.setupNameTable({"familyName": "Marrow Ring", "styleName": "Regular"})
+    build.setupOS2(sCapHeight=700)
+    build.setupPost()
+    out = io.BytesIO()
+    build.save(out)
+    return out.getvalue()
+
+
+def test_a_font_with_postscript_outlines_is_brought_and_has_the_volume_of_its_ring(client: TestClient, made: str) -> None:
+    face = client.post("/api/library/typefaces", content=postscript_font(), headers=BYTES).json()[0]
+    assert face["label"] == "Marrow Ring" and face["brought"]
+    outline = glyph_outline(set_words("O", Setting(typeface=face["name"])).glyphs[0])
+    plain = profile("none", 0, 0, 1e-3)
+    body = build_bodies([outline], 1.0, 1.0, plain, plain, 1e-5)[0]
+    assert examine(body).volume == pytest.approx(math.pi * (0.35**2 - 0.2**2), rel=2e-3)
+
+
+def test_every_font_of_a_collection_is_brought(client: TestClient, made: str) -> None:
+    collection = TTCollection()
+    collection.fonts = [TTFont(io.BytesIO(font(name=name))) for name in ("Marrow One", "Marrow Two")]
+    out = io.BytesIO()
+    collection.save(out, shareTables=True)
+    assert out.getvalue()[:4] == b"ttcf"
+    brought = client.post("/api/library/typefaces", content=out.getvalue(), headers=BYTES)
+    assert brought.status_code == 201
+    assert [face["label"].split(" Re")[0] for face in brought.json()] == ["Marrow One", "Marrow Two"]
+    for face in brought.json():
+        assert client.get(f"/api/typefaces/{face['name']}/font").content[:4] == b"\0\1\0\0"
+    assert client.post("/api/library/typefaces", content=out.getvalue()[:500], headers=BYTES).status_code == 422
 
 
 @pytest.mark.parametrize("cut", [0, 3, 40, 900, 20_000])
