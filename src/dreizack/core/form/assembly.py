@@ -137,11 +137,11 @@ class Assembly:
 
         if span.stop > span.start:
             add(0, *self._cap(letter, self.fore, self.z[0], 1.0))
-            strips = None if bevel is None else self._strips(self.fore, edges, span)
+            strips = None if bevel is None else self._strips(self.fore, self.front, edges, span)
             if bevel is not None and strips is not None:
                 add(1, *self._raised(bevel, span, True), strips)
             if under is not None:
-                same = strips if self.aft is self.fore and strips is not None else self._strips(self.aft, edges, span)
+                same = strips if self.aft is self.fore and strips is not None else self._strips(self.aft, self.back, edges, span)
                 add(1, *self._raised(under, span, False), same[:, ::-1])
             p, n, u = (array[:, span].reshape(-1, array.shape[2]) for array in wall)
             add(2, p, n, u, self._quads(edges, span, float(wall[0][1, 0, 2] - wall[0][0, 0, 2])))
@@ -178,8 +178,8 @@ class Assembly:
         normal[:, 2] = up
         return position, normal, flat.astype(np.float32), cap[1]
 
-    def _strips(self, edges: Edges, at: slice, span: slice) -> Indices:
-        """Strips between rings; sides whose two points are one are left out."""
+    def _strips(self, edges: Edges, shape: Profile, at: slice, span: slice) -> Indices:
+        """Strips between rings; triangles two of whose points are one are left out."""
         levels, row = len(edges.flat), span.stop - span.start
         tail, head = ((end[at] - span.start).astype(np.uint32) for end in (self.rim.tail, self.rim.head))
         base = np.arange(levels - 1, dtype=np.uint32)[:, None] * np.uint32(row)
@@ -190,9 +190,18 @@ class Assembly:
         both[0, ..., 1] = b
         both[0, ..., 2] = both[1, ..., 1] = b + row
         both[1, ..., 2] = a + row
-        if has_length.all():
+        lower, upper = has_length[:-1], has_length[1:]
+        level = np.flatnonzero(np.diff(shape.drop) == 0)
+        if len(level):
+            # On a tread points that go no further stay where they are.
+            rings = edges.flat[:, at]
+            stays = (rings[level] == rings[level + 1]).all(axis=2)
+            lower, upper = lower.copy(), upper.copy()
+            lower[level] &= ~stays[:, self.contours.following[at] - at.start]
+            upper[level] &= ~stays
+        if lower.all() and upper.all():
             return both.reshape(-1, 3)
-        return np.concatenate([both[0][has_length[:-1]], both[1][has_length[1:]]])
+        return np.concatenate([both[0][lower], both[1][upper]])
 
     def _apart(self, edges: Edges) -> NDArray[np.bool_]:
         if id(edges) not in self._known_apart:
