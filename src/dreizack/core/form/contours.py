@@ -147,8 +147,9 @@ def polygons(rings: Sequence[Floats], letters: Sequence[int] | None = None) -> C
 
 def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: Ints) -> Contours:
     following = _following(contour)
-    # Points that coincide with their successor carry no edge and would have no direction.
-    keep = np.linalg.norm(points[following] - points, axis=1) > 1e-9 if len(points) else np.empty(0, bool)
+    # Points that coincide with their successor (in single precision, as bodies are) carry no edge and would have no direction.
+    kept = points.astype(np.float32)
+    keep: NDArray[np.bool_] = (kept[following] != kept).any(axis=1)
     if not keep.all():
         dropped = ~keep
         into = into.copy()

@@ -197,7 +197,7 @@ function ColourPanel({ label, hex, onColour, at }: { label: string; hex: string;
   );
 }
 
-function Reset({ label, shown, run }: { label: string; shown: boolean; run: () => void }) {
+export function Reset({ label, shown, run }: { label: string; shown: boolean; run: () => void }) {
   if (!shown) return <span className="reset-gap" />;
   return (
     <Tooltip title="Back to the value a new one has" placement="left">

@@ -2,12 +2,18 @@ import { Button, Menu, MenuItem } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { bringFile, type Schemas } from "../../api/client";
-import { useTypefaces, type ValueInfo } from "../../api/queries";
+import { useTypefaces } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { say, sayFault } from "../../parts/notices";
+import { NumberField } from "../../parts/number/NumberField";
 import { useAt, useSession } from "../document/context";
+import type { Operation } from "../document/patches";
 import { escaped } from "../document/pointer";
-import { NumberRow } from "./Rows";
+import { setKey } from "../document/values";
+import { useView } from "../view";
+import { KeyButton } from "./KeyButton";
+import { Reset } from "./Rows";
+import { useNumber } from "./useValue";
 
 type Typeface = Schemas["SturdyTypeface"];
 
@@ -139,23 +145,35 @@ function strengths(face: Typeface): string {
 
 /** The axes of a variable typeface, as values like any other. */
 function AxisRows({ at, face }: { at: string; face: Typeface | undefined }) {
+  return face?.axes.map((axis) => <AxisRow key={axis.tag} at={`${at}/${escaped(axis.tag)}`} axis={axis} />);
+}
+
+/** An axis stands in the document only once it was moved or keyed; until then it is where the typeface has it. */
+function AxisRow({ at, axis }: { at: string; axis: Typeface["axes"][number] }) {
   const session = useSession();
-  const set = useAt(at) as Record<string, { value: number }> | undefined;
-  return face?.axes.map((axis) => {
-    const info: ValueInfo = {
-      pointer: `/${axis.tag}/value`, kind: "number", group: "setting", label: axis.label.toLowerCase(), tells: `Moves the letters along the axis ${axis.tag} of the typeface.`,
-      keyable: true, default: axis.default, low: axis.low, high: axis.high, step: (axis.high - axis.low) / 400,
-    };
-    const here = `${at}/${escaped(axis.tag)}`;
-    if (set?.[axis.tag]) return <NumberRow key={axis.tag} info={info} at={`${here}/value`} />;
-    return (
-      <div key={axis.tag} className="row">
-        <span className="number-label">{info.label}</span>
-        <button className="plain-button mono" onClick={() => session.edit([{ op: "add", path: here, value: { value: axis.default } }])}>
-          {axis.default}
-        </button>
-        <span className="key-gap" />
-      </div>
-    );
-  });
+  const known = useAt(at) !== undefined;
+  const state = useNumber(`${at}/value`);
+  const label = axis.label.toLowerCase();
+  const fresh = (value: number): Operation => ({ op: "add", path: at, value: { value } });
+  function toggleKey() {
+    const { shot } = session.store.getState();
+    if (known) state.toggleKey();
+    else if (shot) session.edit([fresh(axis.default), ...setKey(shot, `${at}/value`, useView.getState().frame, axis.default)]);
+  }
+  return (
+    <div className="row">
+      <NumberField
+        label={label}
+        value={known ? state.value : axis.default}
+        step={(axis.high - axis.low) / 400}
+        low={axis.low}
+        high={axis.high}
+        tells={`Moves the letters along the axis ${axis.tag} of the typeface.`}
+        animated={state.animated}
+        onChange={(value, gesture) => (known ? state.set(value, gesture) : session.edit([fresh(value)], gesture))}
+      />
+      <Reset label={label} shown={known && !state.animated && state.value !== axis.default} run={() => state.set(axis.default)} />
+      <KeyButton label={label} state={{ ...state, toggleKey }} />
+    </div>
+  );
 }

@@ -372,14 +372,17 @@ export class LiveStage {
       const [low, high] = [at(shape.low[0], shape.low[1]), at(shape.high[0], shape.high[1])];
       seen.set(source, { low, high, baseline: own[7]!, metres: shape.high[0] - shape.low[0] });
     }
-    const letters = [...seen].sort(([, a], [, b]) => a.low.x - b.low.x);
-    return letters.slice(1).flatMap(([, b], i) => {
-      const [source, a] = letters[i]!;
-      if (Math.abs(a.baseline - b.baseline) > 1e-3) return [];
-      const tall = Math.max(...letters.map(([, l]) => l.high.y - l.low.y));
-      const perEm = (((a.high.x - a.low.x) / Math.max(a.metres, 1e-6)) / 2) * scene.facts.titles[thing]!.em;
-      const bottom = Math.min(a.low.y, b.low.y);
-      return [{ source, x: ((a.high.x + b.low.x) / 2 + 1) / 2, top: (1 - (bottom + tall)) / 2, bottom: (1 - bottom) / 2, perEm }];
+    const all = [...seen].map(([source, letter]) => ({ source, ...letter }));
+    // Line by line: neighbours stand on one baseline.
+    return [...Map.groupBy(all, ({ baseline }) => Math.round(baseline * 1000)).values()].flatMap((line) => {
+      line.sort((a, b) => a.low.x - b.low.x);
+      const tall = Math.max(...line.map(({ low, high }) => high.y - low.y));
+      return line.slice(1).map((b, i) => {
+        const a = line[i]!;
+        const perEm = (((a.high.x - a.low.x) / Math.max(a.metres, 1e-6)) / 2) * scene.facts.titles[thing]!.em;
+        const bottom = Math.min(a.low.y, b.low.y);
+        return { source: a.source, x: ((a.high.x + b.low.x) / 2 + 1) / 2, top: (1 - (bottom + tall)) / 2, bottom: (1 - bottom) / 2, perEm };
+      });
     });
   }
 
