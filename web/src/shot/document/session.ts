@@ -13,6 +13,8 @@ export interface SessionState {
   scene: Scene | null;
   canUndo: boolean;
   canRedo: boolean;
+  /** How often bodies have arrived that a frame was lacking. */
+  arrived: number;
   /** Edits not yet acknowledged. */
   waiting: number;
   away: boolean;
@@ -20,7 +22,7 @@ export interface SessionState {
 }
 
 const EMPTY: SessionState = {
-  shot: null, production: null, revision: -1, scene: null, canUndo: false, canRedo: false, waiting: 0, away: false, fault: null,
+  shot: null, production: null, revision: -1, scene: null, arrived: 0, canUndo: false, canRedo: false, waiting: 0, away: false, fault: null,
 };
 
 /**
@@ -108,6 +110,13 @@ export class Session {
       const timer = setTimeout(finish, 4000);
       const stop = this.store.subscribe((state) => ready(state) && finish());
     });
+  }
+
+  /** Fetch bodies that a frame lacks; true when any came. */
+  async fetchLacking(names: string[]): Promise<boolean> {
+    const came = await fetchBodies(names);
+    if (came) this.store.setState(({ arrived }) => ({ arrived: arrived + 1 }));
+    return came;
   }
 
   private async travel(way: "/api/shots/{shot}/undo" | "/api/shots/{shot}/redo"): Promise<void> {

@@ -4,7 +4,6 @@ import { useVocabulary } from "../../api/queries";
 import { sayFault } from "../../parts/notices";
 import { useFormat, useSession, useShotState } from "../document/context";
 import type { Operation } from "../document/patches";
-import { fetchBodies } from "../document/scene";
 import { setValue } from "../document/values";
 import { isBodied, useListed } from "../things";
 import { look, point, useView } from "../view";
@@ -87,12 +86,13 @@ export function Picture() {
     const made = stage.current;
     if (!made || !scene) return;
     made.onLacking = (names) => {
-      fetchBodies(names)
+      session
+        .fetchLacking(names)
         .then((came) => came && made.draw())
         .catch(sayFault);
     };
     made.show(scene, frame);
-  }, [scene, frame]);
+  }, [session, scene, frame]);
 
   useEffect(() => stage.current?.draw(), [pointed]);
   useEffect(() => stage.current?.drawAs(detail), [detail]);

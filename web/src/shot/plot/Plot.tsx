@@ -199,6 +199,8 @@ function Handle({ at, thing, label, side, children }: { at: string; thing: Liste
 
 function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
   const id = typeof thing.pointed === "object" ? thing.pointed.thing : "";
+  // Drawn again when bodies arrive that were lacking.
+  useShotState((s) => s.arrived);
   if (!scene.has(`title/${id}/matrix`)) return null;
   const d = letterBoxes(scene, id, frame).map((box) => hull(box.map((p) => onPaper(side, p)))).map((ring) => `M${ring.map((p) => p.join(" ")).join("L")}Z`).join("");
   return (
