@@ -20,6 +20,8 @@ from dreizack.core.document import Setting
 from dreizack.core.form import build_bodies, examine, profile
 from dreizack.core.lettering import glyph_outline, set_words, typefaces
 
+# Handles of a cubic that is a quarter of a circle, in radii.
+QUARTER = 0.5522847
 BYTES = {"Content-Type": "application/octet-stream"}
 ANTON = next(face.path for face in typefaces() if face.name == "anton")
 
@@ -53,14 +55,11 @@ def postscript_font() -> bytes:
     """An OpenType font with cubic outlines (CFF): one glyph, a ring of radius 350 with a counter of 200."""
     pen = T2CharStringPen(700, None)
     for radius, turn in ((350, 1), (200, -1)):
-        k = 0.5522847 * radius
-        ring = [((radius, 0), (radius, k), (k, radius)), ((0, radius), (-k, radius), (-radius, k)), ((-radius, 0), (-radius, -k), (-k, -radius)), ((0, -radius), (k, -radius), (radius, -k))]
-        if turn < 0:
-            ring = [(a, b, c) for (a, c, b) in ((ring[(i + 1) % 4][0], ring[i][1], ring[i][2]) for i in reversed(range(4)))]
-        pen.moveTo((ring[0][0][0] + 350, ring[0][0][1] + 350))
-        for i, (_, one, two) in enumerate(ring):
-            end = ring[(i + 1) % 4][0]
-            pen.curveTo(*((x + 350, y + 350) for x, y in (one, two, end)))
+        pen.moveTo((350 + radius, 350))
+        for x, y in ((radius, 0), (0, radius), (-radius, 0), (0, -radius)):
+            # A quarter of a circle, to (-y, x).
+            curve = (x - QUARTER * y, y + QUARTER * x), (-y + QUARTER * x, x + QUARTER * y), (-y, x)
+            pen.curveTo(*((350 + u, 350 + turn * v) for u, v in curve))
         pen.closePath()
     build = FontBuilder(1000, isTTF=False)
     build.setupGlyphOrder([".notdef", "O"])

@@ -165,6 +165,71 @@ def test_a_typeface_is_brought_and_filtered(shot: Page) -> None:
     expect(shot.get_by_role("alert")).to_contain_text("broken.ttf: The font file is damaged")
 
 
+def test_ranges_and_gaps_stay_with_their_letters_when_words_are_retyped(shot: Page) -> None:
+    words = shot.get_by_label("Words of the title")
+    words.fill("EBB\nTIDE")
+    words.focus()
+    for key in ("Control+End", "Shift+ArrowLeft", "Shift+ArrowLeft"):
+        shot.keyboard.press(key)
+    shot.get_by_role("button", name="Set “DE” differently").click()
+    # Gaps lie between neighbours of one line; this one is dragged.
+    shot.get_by_role("button", name="drag in the picture").click()
+    expect(shot.get_by_role("slider", name=re.compile("Gap after letter"))).to_have_count(5)
+    box = shot.get_by_role("slider", name="Gap after letter 5").bounding_box()
+    assert box
+    drag(shot, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), 30, 0)
+    gaps = title(shot)["setting"]["gaps"]
+    assert list(gaps) == ["4"] and gaps["4"]["value"] > 10
+    assert shot.get_by_role("slider", name="Gap after letter 5").is_visible(), "dragging a gap points at nothing else"
+    words.focus()
+    shot.keyboard.press("Control+Home")
+    shot.keyboard.type("THE ")
+    found = title(shot)
+    assert found["words"] == "THE EBB\nTIDE" and found["words"][found["ranges"][0]["start"] : found["ranges"][0]["end"]] == "DE"
+    assert found["setting"]["gaps"] == {"8": gaps["4"]}
+
+
+def test_axes_of_a_typeface_are_keyed_and_the_line_of_words_is_drawn(shot: Page) -> None:
+    shot.get_by_role("button", name=re.compile("^Typeface:")).click()
+    shot.get_by_role("menuitem", name="Recursive").click()
+    weight = shot.get_by_role("spinbutton", name="weight")
+    expect(weight).to_have_value("300")
+    shot.get_by_label("Key for weight").click()
+    settled(shot)
+    shot.keyboard.press("End")
+    weight.click()
+    weight.fill("900")
+    weight.press("Enter")
+    settled(shot)
+    keys = shot_of(shot)["document"]["channels"]["/things/title/setting/axes/wght/value"]["keys"]
+    assert [key["value"] for key in keys] == [300, 900]
+    # An axis that was never touched goes on from where the typeface has it.
+    shot.get_by_role("spinbutton", name="slant").press("ArrowDown")
+    assert title(shot)["setting"]["axes"]["slnt"]["value"] < 0
+    shot.locator(".bench .group-fold", has_text=re.compile("^line of the words$")).click()
+    shot.get_by_role("radiogroup", name="line", exact=True).get_by_role("radio", name="drawn").click()
+    before = title(shot)["path"]["drawn"]
+    shot.get_by_role("button", name="Draw the line").click()
+    paper = shot.get_by_role("application").bounding_box()
+    assert paper
+    shot.mouse.click(paper["x"] + 0.9 * paper["width"], paper["y"] + 0.2 * paper["height"])
+    expect(shot.locator(".surface-tools")).to_contain_text("3 points")
+    shot.get_by_role("button", name="Done").click()
+    after = title(shot)["path"]["drawn"]
+    assert after.startswith(before) and after.count("L") == 1
+
+
+def test_detail_of_the_live_view_is_chosen_and_kept(shot: Page) -> None:
+    live = shot.get_by_test_id("live")
+    fine = int(live.get_attribute("width") or 0)
+    shot.get_by_label("detail").select_option("quick")
+    expect(live).to_have_attribute("data-level", "quick")
+    assert int(live.get_attribute("width") or 0) < 0.6 * fine
+    shot.reload()
+    expect(shot.get_by_label("detail")).to_have_value("quick")
+    expect(live).to_have_attribute("data-level", "quick")
+
+
 def test_marks_are_imported_drawn_and_traced_and_sheets_are_cut(shot: Page, tmp_path: Path) -> None:
     bring = shot.get_by_label("File to bring").first
     drawing = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="6" height="4" fill="#c20"/><circle cx="12" cy="2" r="2"/><text>no</text></svg>'
@@ -188,6 +253,18 @@ def test_marks_are_imported_drawn_and_traced_and_sheets_are_cut(shot: Page, tmp_
     make = shot.get_by_role("button", name="Make it a mark")
     expect(make).to_be_enabled()
     expect(shot.locator(".surface-tools [role=status]")).to_contain_text("points")
+    # By the colour clicked at: the paper's white has the hole of the disc.
+    shot.get_by_role("radio", name="colour").click()
+    picture = shot.locator(".surface-paper svg")
+    box = picture.bounding_box()
+    assert box
+    shot.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(shot.locator(".surface-tools input[type=color]")).to_have_value("#000000")
+    shot.mouse.click(box["x"] + box["width"] / 2, box["y"] + 0.06 * box["height"])
+    expect(shot.locator(".surface-tools input[type=color]")).to_have_value("#ffffff")
+    expect(make).to_be_enabled()
+    shot.get_by_role("radio", name="lightness").click()
+    expect(make).to_be_enabled()
     make.click()
     settled(shot)
     assert shot_of(shot)["document"]["things"]["mark-2"]["pieces"][0]["path"].count("C") >= 2
