@@ -205,6 +205,23 @@ def test_a_traced_square_keeps_its_corners() -> None:
         assert np.linalg.norm(corners - corner, axis=1).min() < 0.012
 
 
+@given(st.floats(0, 90))
+@settings(max_examples=20)
+def test_straight_sides_stay_straight_and_meet_where_they_would(degrees: float) -> None:
+    turn = np.exp(1j * np.radians(degrees))
+    corners = 200 + 200j + turn * 90 * np.array([-1 - 1j, 1 - 1j, 1 + 1j, -1 + 1j])
+    ring = np.column_stack([corners.real, corners.imag])
+    image = np.full((1600, 1600, 3), 255, np.uint8)
+    cv2.fillPoly(image, [np.round((ring + 0.5) * 4 * 16).astype(np.int32)], (0, 0, 0), cv2.LINE_8, 4)
+    small = cv2.cvtColor(cv2.resize(image, (400, 400), interpolation=cv2.INTER_AREA), cv2.COLOR_BGR2BGRA)
+    found = outlines(small, TraceWish(smooth=1.5, corner=40))
+    assert found["path"].count("L") == 4 and found["points"] == 4
+    path = outline_from_data(found["path"]).controls[:, 0]
+    tall, middle = np.ptp(ring[:, 1]), (ring[:, 0].max() + ring[:, 0].min()) / 2
+    truth = np.column_stack([(ring[:, 0] - middle) / tall, (ring[:, 1].max() - ring[:, 1]) / tall])
+    assert np.linalg.norm(path[:, None] - truth[None], axis=2).min(axis=1).max() < 0.025
+
+
 def test_speckles_go_and_alpha_and_colour_choose() -> None:
     image = picture()
     image[10:13, 10:13, :3] = 0

@@ -2077,6 +2077,13 @@ export interface components {
              */
             name: string;
             /**
+             * fit
+             * @description Keeps its own size, or grows to fill the camera's frame where it stands.
+             * @default own size
+             * @enum {string}
+             */
+            fit: "own size" | "fill the frame";
+            /**
              * width
              * @description Width of the sheet.
              * @default 3
@@ -2100,13 +2107,6 @@ export interface components {
              * @default 0
              */
             corner: number;
-            /**
-             * fit
-             * @description Keeps its own size, or grows to fill the camera's frame where it stands.
-             * @default own size
-             * @enum {string}
-             */
-            fit: "own size" | "fill the frame";
             /**
              * cut out
              * @description The title whose letters are cut out of the sheet.

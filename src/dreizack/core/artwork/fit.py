@@ -15,31 +15,69 @@ Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
 
 REACH = 5
-MOST_SPLITS = 400
+# So many points beside a corner may belong to its rounding.
+ROUNDED = 4
 
 
 def fitted(ring: Floats, corner: float, tolerance: float) -> Floats:
     """Cubics (n, 4, 2) along a closed ring of points (m, 2), straying at most about ``tolerance`` from it."""
     corners = _corners(ring, corner)
-    if not len(corners):
-        corners = np.array([0, len(ring) // 2]) if len(ring) > 8 else np.array([0])
-        smooth = True
-    else:
-        smooth = False
-    curves: list[list[complex]] = []
-    tangents = _tangents(ring)
     plane = ring[:, 0] + 1j * ring[:, 1]
-    for k, start in enumerate(corners.tolist()):
-        end = int(corners[(k + 1) % len(corners)])
-        index = np.arange(start, end + 1) if end > start else np.concatenate([np.arange(start, len(ring)), np.arange(end + 1)])
-        points = plane[index]
-        if smooth:
-            first, last = complex(*tangents[start]), -complex(*tangents[end])
-        else:
-            first, last = _end_tangent(points), _end_tangent(points[::-1])
-        curves += _fit(points, first, last, tolerance, 0)
+    curves: list[list[complex]] = []
+    if not len(corners):
+        tangents = _tangents(ring)
+        places = [0, len(ring) // 2] if len(ring) > 8 else [0]
+        for start, end in zip(places, [*places[1:], places[0]], strict=True):
+            curves += _fit(_run(plane, start, end), complex(*tangents[start]), -complex(*tangents[end]), tolerance, 0)
+    else:
+        starts = corners.tolist()
+        runs = [_run(plane, start, end) for start, end in zip(starts, [*starts[1:], starts[0]], strict=True)]
+        lines = [_line(points, tolerance) for points in runs]
+        tips = [_tip(complex(points[0]), lines[k - 1], lines[k], tolerance) for k, points in enumerate(runs)]
+        for k, points in enumerate(runs):
+            points[0], points[-1] = tips[k], tips[(k + 1) % len(tips)]
+            if lines[k] is not None:
+                curves.append([tips[k] + (points[-1] - points[0]) * share for share in (0, 1 / 3, 2 / 3, 1)])
+            else:
+                curves += _fit(points, _end_tangent(points), _end_tangent(points[::-1]), tolerance, 0)
     found = np.array(curves)
     return np.stack([found.real, found.imag], axis=2)
+
+
+def _run(plane: Complex, start: int, end: int) -> Complex:
+    """The points from one place of a ring to another, both included."""
+    return plane[start : end + 1].copy() if end > start else np.concatenate([plane[start:], plane[: end + 1]])
+
+
+Line = tuple[complex, complex]
+
+
+def _line(points: Complex, tolerance: float) -> Line | None:
+    """A place and the direction of the line a run of points lies on, if it does; corners, which pictures round, do not count."""
+    ends = min(ROUNDED, len(points) // 4)
+    inner = points[ends : len(points) - ends]
+    if len(inner) < 4:
+        return None
+    middle = complex(inner.mean())
+    # The axis of least moment: twice its angle is that of the summed squares.
+    along = _unit(complex(np.sqrt(np.sum((inner - middle) ** 2) + 0j)))
+    off = np.abs(((inner - middle) * along.conjugate()).imag)
+    return (middle, along) if off.max() <= 0.5 * tolerance else None
+
+
+def _tip(corner: complex, before: Line | None, after: Line | None, tolerance: float) -> complex:
+    """A corner as sharp as the lines beside it make it."""
+    if before is None and after is None:
+        return corner
+    if before is not None and after is not None:
+        across = (before[1].conjugate() * after[1]).imag
+        if abs(across) < 0.05:
+            return corner
+        tip = before[0] + before[1] * (((after[0] - before[0]).conjugate() * after[1]).imag / across)
+    else:
+        place, along = before or after or (corner, 1 + 0j)
+        tip = place + along * ((corner - place) * along.conjugate()).real
+    return tip if abs(tip - corner) <= 2 + 4 * tolerance else corner
 
 
 def _corners(ring: Floats, degrees: float) -> NDArray[np.int64]:

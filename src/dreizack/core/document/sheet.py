@@ -28,13 +28,13 @@ class Sheet(Section):
 
     kind: Literal["sheet"] = "sheet"
     name: str = Field("Sheet", min_length=1, max_length=120)
-    width: float = number(3.0, 0.01, 500, label="width", unit="m", tells="Width of the sheet.")
-    height: float = number(1.7, 0.01, 500, label="height", unit="m", tells="Height of the sheet.")
-    thickness: float = number(0.004, 0.0005, 5, label="thickness", unit="m", step=0.0005, tells="How thick the sheet is: paper, card or slab.")
-    corner: float = number(0.0, 0, 50, label="corner radius", unit="m", step=0.002, tells="Rounds the corners.")
     fit: Literal["own size", "fill the frame"] = choice(
         "own size", label="fit", tells="Keeps its own size, or grows to fill the camera's frame where it stands."
     )
+    width: float = number(3.0, 0.01, 500, label="width", unit="m", tells="Width of the sheet.", when="fit=own size")
+    height: float = number(1.7, 0.01, 500, label="height", unit="m", tells="Height of the sheet.", when="fit=own size")
+    thickness: float = number(0.004, 0.0005, 5, label="thickness", unit="m", step=0.0005, tells="How thick the sheet is: paper, card or slab.")
+    corner: float = number(0.0, 0, 50, label="corner radius", unit="m", step=0.002, tells="Rounds the corners.")
     cut: str = text("", label="cut out", tells="The title whose letters are cut out of the sheet.", longest=40)
     gap: float = number(0.0, 0, 1, label="gap", unit="m", step=0.0005, tells="How much wider the openings are than the letters.")
     fill: Fill = Field(default_factory=Fill)

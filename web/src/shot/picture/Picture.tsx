@@ -167,7 +167,9 @@ function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: Return
     return;
   }
   const { clientWidth: w, clientHeight: h } = svg;
-  const [l, t, r, b] = [extent[0] * w - 6, extent[1] * h - 6, extent[2] * w + 6, extent[3] * h + 6];
+  // What reaches beyond the picture is marked along its border.
+  const within = (v: number, most: number) => Math.max(1, Math.min(most - 1, v));
+  const [l, t, r, b] = [within(extent[0] * w - 6, w), within(extent[1] * h - 6, h), within(extent[2] * w + 6, w), within(extent[3] * h + 6, h)];
   const k = Math.min(14, (r - l) / 3, (b - t) / 3);
   const d = `M${l} ${t + k}V${t}H${l + k}M${r - k} ${t}H${r}V${t + k}M${r} ${b - k}V${b}H${r - k}M${l + k} ${b}H${l}V${b - k}`;
   svg.innerHTML = `<path d="${d}"/>`;
