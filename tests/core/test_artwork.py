@@ -191,7 +191,8 @@ def test_a_traced_ring_has_the_area_of_the_ring_and_few_points() -> None:
     assert area(outline_from_data(found["path"])) == pytest.approx(truth, rel=0.01)
     assert found["points"] <= 24
     left, top, right, bottom = found["box"]
-    assert (left, top, right, bottom) == pytest.approx((1 / 6, 1 / 6, 5 / 6, 5 / 6), abs=0.01)
+    # A disc about the middle of pixel 200 reaches from 200.5 - r to 200.5 + r.
+    assert (left, top, right, bottom) == pytest.approx((67.5 / 400, 67.5 / 400, 333.5 / 400, 333.5 / 400), abs=0.002)
 
 
 def test_a_traced_square_keeps_its_corners() -> None:

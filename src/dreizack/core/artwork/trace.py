@@ -102,7 +102,8 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
     # Beyond the picture there is nothing: shapes that touch its border are closed there.
     field = np.pad(field, 1, constant_values=-1.0)
     lines = contourpy.contour_generator(z=field, line_type=contourpy.LineType.Separate).lines(0.0)
-    rings = [np.asarray(line, np.float64) - 1 for line in lines if len(line) > 3]
+    # Pixels have their middles at halves.
+    rings = [np.asarray(line, np.float64) - 0.5 for line in lines if len(line) > 3]
     rings = [ring for ring in rings if abs(_area(ring)) >= max(wish.speckle, 1.0)]
     if not rings:
         raise ValueError("nothing is left of the picture at these settings; move the level, or lower the speckle size")
