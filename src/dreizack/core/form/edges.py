@@ -86,7 +86,6 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         some = contours.select(todo)
         ring = flat[:, places]
         folded = _folded(some, ring)
-        guilty = folded | _crossed(some, ring[-1])
         bad = np.bincount(some.letter[folded], minlength=len(todo)) > 0
         made = [None if bad[i] else _cap(some, ring[-1], i) for i in range(len(todo))]
         for letter, cap in zip(todo.tolist(), made, strict=True):
@@ -95,7 +94,8 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         if not failed.any() or step == ROUNDS - 1:
             break
         back = failed[some.letter]
-        places, some, guilty = places[back], some.select(np.flatnonzero(failed)), guilty[back]
+        places, some, ring, folded = places[back], some.select(np.flatnonzero(failed)), ring[-1, back], folded[back]
+        guilty = folded | _crossed(some, ring)
         blamed = np.bincount(some.letter[guilty], minlength=int(failed.sum())) > 0
         whole = step >= ROUNDS // 2
         earlier = guilty | ~blamed[some.letter] | whole
