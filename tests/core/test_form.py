@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dreizack.core.document import Setting
-from dreizack.core.form import PARTS, PROFILES, build_bodies, examine, profile
+from dreizack.core.form import PARTS, PROFILES, build_bodies, examine, flatten, profile
+from dreizack.core.form.edges import travel
 from dreizack.core.lettering import glyph_outline, set_words, typefaces
 from dreizack.core.lettering.outlines import outline_from_path
 
@@ -165,3 +166,21 @@ def test_no_outline_makes_an_empty_body() -> None:
     space = glyph_outline(set_words(" ", Setting()).glyphs[0])
     assert space.empty
     assert build_bodies([space], 1.0, 0.2, NONE, NONE, 1e-3)[0].empty
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_rings_keep_their_distance_from_the_outline(name: str) -> None:
+    """Each side of each ring runs parallel to its side of the outline, as far inside as the profile says."""
+    layout = set_words("SRg&8", Setting(typeface=name))
+    contours = flatten([glyph_outline(g) for g in layout.glyphs], layout.em, layout.em * 3e-4)
+    shape = profile("roundover", 0.004 * layout.em, 0.01, 1e-4)
+    edges = travel(contours, shape, np.ones(len(contours.points)), 5)
+    whole = np.isin(contours.letter, np.setdiff1d(np.arange(5), edges.failed))
+    assert whole.mean() > 0.5
+    inward = np.column_stack([-contours.edge_direction[:, 1], contours.edge_direction[:, 0]])
+    both = edges.flat - contours.points, edges.flat[:, contours.following] - contours.points[contours.following]
+    # Sides that have merged with a neighbour are no sides any more.
+    alive = whole & edges.apart(contours).all(axis=0) & (contours.edge_length > 1e-4)
+    for ends in both:
+        away = np.sum(ends * inward, axis=2)[:, alive]
+        np.testing.assert_allclose(away, np.broadcast_to(shape.inset[:, None], away.shape), atol=0.002 * shape.inset[-1])
