@@ -13,6 +13,8 @@ class Server {
 
   apply(patch: Operation[]): void {
     this.shot = patched(this.shot, patch);
+    // As the core does, fill in what a new sheet leaves open.
+    for (const thing of Object.values(this.shot.things ?? {})) if (thing.kind === "sheet") thing.cut ??= "";
     this.log.push(patch);
     this.revision++;
   }
@@ -136,4 +138,22 @@ it("keeps edits while the server is away and sends them when it is back", async 
   await session.settled();
   expect(said(server.shot)).toBe("LATER");
   expect(session.store.getState().away).toBe(false);
+});
+
+it("keeps edits of something new until the core has filled it in, and counts them as not saved", async () => {
+  const session = await opened();
+  session.edit([{ op: "add", path: "/things/c", value: { kind: "sheet" } }]);
+  // The sheet is on its way; what it has beside its kind, only the core knows.
+  session.edit([{ op: "replace", path: "/things/c/cut", value: "a" }]);
+  expect(session.store.getState().waiting).toBe(2);
+  await session.settled();
+  expect(session.store.getState().waiting).toBe(0);
+  expect(server.shot.things!.c).toEqual({ kind: "sheet", cut: "a" });
+});
+
+it("drops an edit of something that is not there and never comes", async () => {
+  const session = await opened();
+  session.edit([{ op: "replace", path: "/things/nowhere/cut", value: "a" }]);
+  expect(session.store.getState().waiting).toBe(0);
+  expect(server.sent).toBe(0);
 });

@@ -25,6 +25,9 @@ const EMPTY: SessionState = {
   shot: null, production: null, revision: -1, scene: null, arrived: 0, canUndo: false, canRedo: false, waiting: 0, away: false, fault: null,
 };
 
+/** Whether an edit adds something whose other values the core fills in. */
+const bringsNew = ({ patch }: Edit): boolean => patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
+
 /**
  * One open shot. Edits show at once, are sent one after the other, and are put on top of what
  * others changed in between; nothing typed is lost while the server is away.
@@ -72,7 +75,10 @@ export class Session {
       shot = patched(now, patch);
     } catch {
       // Something new is not whole yet: as soon as the core has filled it in, the edit will fit.
-      if (this.incomplete || this.completing) this.afterwards.push(() => this.edit(patch, gesture));
+      if (this.incomplete || this.completing || this.queue.some(bringsNew)) {
+        this.afterwards.push(() => this.edit(patch, gesture));
+        this.store.setState({ waiting: this.pending });
+      }
       return;
     }
     const last = this.queue.at(-1);
@@ -80,7 +86,7 @@ export class Session {
     const together = last && !(this.sending && this.queue.length === 1) ? joined(last, { patch, gesture }) : null;
     if (together) this.queue[this.queue.length - 1] = together;
     else this.queue.push({ patch, gesture });
-    this.store.setState({ shot, waiting: this.queue.length, canUndo: true });
+    this.store.setState({ shot, waiting: this.pending, canUndo: true });
     void this.send();
   }
 
@@ -92,9 +98,14 @@ export class Session {
     await this.travel("/api/shots/{shot}/redo");
   }
 
+  /** Edits on their way, and those that wait for something new to be whole. */
+  private get pending(): number {
+    return this.queue.length + this.afterwards.length;
+  }
+
   /** Resolves once every edit is stored. */
   settled(): Promise<void> {
-    return this.queue.length ? new Promise((done) => this.idle.push(done)) : Promise.resolve();
+    return this.pending ? new Promise((done) => this.idle.push(done)) : Promise.resolve();
   }
 
   /** Resolves once the scene of the newest revision is here (or after a while without one). */
@@ -140,8 +151,8 @@ export class Session {
         this.base = patched(this.base!, edit.patch);
         this.queue.shift();
         // The core fills in what a new part of the shot leaves open.
-        this.incomplete ||= edit.patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
-        this.store.setState({ revision: scene.revision, waiting: this.queue.length, canRedo: false, away: false });
+        this.incomplete ||= bringsNew(edit);
+        this.store.setState({ revision: scene.revision, waiting: this.pending, canRedo: false, away: false });
         await this.showScene(scene);
       } catch (why) {
         await this.recover(why);
@@ -149,7 +160,7 @@ export class Session {
     }
     this.sending = false;
     if (this.incomplete && !this.closed) await this.complete();
-    for (const done of this.idle.splice(0)) done();
+    if (!this.pending) for (const done of this.idle.splice(0)) done();
     void this.catchUp();
   }
 
@@ -168,13 +179,14 @@ export class Session {
       this.base = open.document as Shot;
       const { shot, kept } = rebased(this.base as Shot, this.queue);
       this.queue = kept;
-      this.store.setState({ shot, waiting: kept.length });
+      this.store.setState({ shot, waiting: this.pending });
     } catch (why) {
       if (!(why instanceof Unreachable)) sayFault(why);
     } finally {
       this.completing = false;
     }
     for (const edit of this.afterwards.splice(0)) edit();
+    this.store.setState({ waiting: this.pending });
   }
 
   private async recover(why: unknown): Promise<void> {
@@ -182,7 +194,7 @@ export class Session {
       for (const other of why.problem.since) this.base = patched(this.base!, other.patch as Operation[]);
       const { shot, kept, lost } = rebased(this.base!, this.queue);
       this.queue = kept;
-      this.store.setState({ shot, revision: why.problem.revision!, waiting: kept.length });
+      this.store.setState({ shot, revision: why.problem.revision!, waiting: this.pending });
       if (lost.length) say("What you changed was removed in another tab; that change could not be kept.");
     } else if (why instanceof Unreachable || (why instanceof Refused && why.status >= 500)) {
       this.store.setState({ away: true });
@@ -191,7 +203,7 @@ export class Session {
       this.queue.shift();
       const { shot, kept } = rebased(this.base!, this.queue);
       this.queue = kept;
-      this.store.setState({ shot, waiting: kept.length });
+      this.store.setState({ shot, waiting: this.pending });
       sayFault(why);
     }
   }
