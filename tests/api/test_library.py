@@ -170,3 +170,10 @@ def test_what_is_too_large_is_not_even_read(client: TestClient) -> None:
     answer = client.post("/api/library/drawings", content=b" " * 25_000_000, headers=BYTES)
     assert answer.status_code == 422 and "MB" in json.loads(answer.content)["detail"]
     assert Path(ANTON).exists()
+
+
+def test_chips_are_of_finishes_that_there_are(client: TestClient) -> None:
+    unknown = client.get("/api/finishes/moonlight/chip")
+    assert unknown.status_code == 404 and "moonlight" in unknown.json()["detail"]
+    # Without the tracing process there is no picture yet, and that is said.
+    assert "ask again" in client.get("/api/finishes/gold/chip").json()["detail"]

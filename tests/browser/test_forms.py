@@ -219,6 +219,24 @@ def test_axes_of_a_typeface_are_keyed_and_the_line_of_words_is_drawn(shot: Page)
     assert after.startswith(before) and after.count("L") == 1
 
 
+def test_a_finish_of_the_library_is_put_on(shot: Page) -> None:
+    shot.get_by_role("region", name="finish", exact=True).get_by_role("button", name="worn brass").click()
+    choices = shot.get_by_role("group", name="Finishes")
+    expect(choices.get_by_role("button")).to_have_count(34)
+    # Chips are pictures the renderer made.
+    expect(choices.get_by_role("button", name="worn brass").locator("img")).to_be_visible()
+    choices.get_by_role("button", name="hull black").click()
+    shot.keyboard.press("Escape")
+    found = title(shot)["finish"]
+    assert (found["clearcoat"], found["metallic"]) == (1, 0)
+    drawn_after(shot, drawn(shot)[0] - 1)
+    coat = shot.get_by_role("spinbutton", name="clearcoat", exact=True)
+    expect(coat).to_have_value("1")
+    coat.press("ArrowDown")
+    assert title(shot)["finish"]["clearcoat"] < 1
+    expect(shot.get_by_role("region", name="finish", exact=True).get_by_role("button", name="Choose a finish")).to_be_visible()
+
+
 def test_detail_of_the_live_view_is_chosen_and_kept(shot: Page) -> None:
     live = shot.get_by_test_id("live")
     fine = int(live.get_attribute("width") or 0)

@@ -17,6 +17,7 @@ from ..core.scene import BodyStore
 from ..core.shelf import shelve
 from ..store import open_store
 from . import deliveries, library, live, productions, scene, shots, vocabulary
+from .chips import Chips
 from .library import LIBRARY
 from .limits import BodyLimit
 from .posters import Posters
@@ -39,7 +40,7 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         jobs.open()
         views = TracedViews(looking, data / LIBRARY)
         hub = live.Hub(address)
-        app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), hub)
+        app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), Chips(data / "chips", views), hub)
         await hub.open(app.state.services)
         await views.open()
         try:

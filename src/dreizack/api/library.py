@@ -6,7 +6,7 @@ import asyncio
 import json
 import struct
 from pathlib import Path as FilePath
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from fastapi import APIRouter, Path, Request
@@ -55,6 +55,12 @@ class SturdyTypeface(TypefaceChoice):
     thin: float
     counter: float
     holds: bool
+
+
+@router.get("/finishes/{name}/chip", response_class=Response)
+async def chip(behind: Behind, name: Annotated[str, Path(max_length=80)]) -> Response:
+    """A finish of the library as the renderer shows it (JPEG)."""
+    return await behind.chips.answer(name)
 
 
 @router.get("/typefaces")

@@ -6,15 +6,14 @@ import asyncio
 import hashlib
 import time
 from pathlib import Path
-from typing import Any
 from uuid import UUID
 
 from starlette.responses import FileResponse, Response
 
 from ..store import Store
 from ..store.shots import read_shot
-from ..work.looking import Picture
 from .problems import problem
+from .stills import trace_still
 from .traced import TracedViews
 
 WIDTH = 640
@@ -56,24 +55,12 @@ class Posters:
             return
         done = self._making[shot] = asyncio.Event()
 
-        def receive(message: Any) -> None:
-            if isinstance(message, Picture) and message.samples >= message.total:
-                self.folder.mkdir(parents=True, exist_ok=True)
-                for old in self.folder.glob(f"{shot}-*.jpg"):
-                    old.unlink(missing_ok=True)
-                path.write_bytes(message.data)
-                done.set()
-            elif isinstance(message, tuple):
-                done.set()
-
-        viewer = f"poster {shot}"
-        width, height = (WIDTH, round(WIDTH / aspect)) if aspect >= 1 else (round(WIDTH * aspect), WIDTH)
+        size = (WIDTH, round(WIDTH / aspect)) if aspect >= 1 else (round(WIDTH * aspect), WIDTH)
         try:
-            self.views.wish(viewer, receive, text, frame, max(16, width), max(16, height), SAMPLES)
-            await asyncio.wait_for(done.wait(), 60)
-        except TimeoutError:
-            pass
+            if await trace_still(self.views, f"poster {shot}", text, frame, (max(16, size[0]), max(16, size[1])), SAMPLES, path):
+                for old in self.folder.glob(f"{shot}-*.jpg"):
+                    if old != path:
+                        old.unlink(missing_ok=True)
         finally:
-            self.views.forget(viewer)
             del self._making[shot]
             done.set()

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Sheet, Shot, Vector
-from ..core.finish import fill_picture
+from ..core.finish import TERMS, fill_picture
 from ..core.light import STUDIOS, panorama
 from ..core.scene import Baked, BodyStore, bake, frame_titles
 from ..store import NotThere
@@ -58,8 +58,9 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     for name, title in baked.titles.items():
         at = f"title/{name}"
         arrays[f"{at}/matrix"] = title.matrix
-        arrays[f"{at}/base_colour"], arrays[f"{at}/metallic"] = title.base_colour, title.metallic
-        arrays[f"{at}/roughness"], arrays[f"{at}/form"] = title.roughness, title.form
+        arrays[f"{at}/base_colour"], arrays[f"{at}/form"] = title.base_colour, title.form
+        for i, term in enumerate(TERMS):
+            arrays[f"{at}/{term}"] = title.terms[:, :, i]
         # The first form is built at once, others as they are looked at.
         bodies.letters(title.forms[0])
         forms, matrices, start = [], [], 0

@@ -13,6 +13,7 @@ from ..core.scene import BodyStore
 from ..store import Store
 
 if TYPE_CHECKING:
+    from .chips import Chips
     from .live import Hub
     from .posters import Posters
     from .traced import TracedViews
@@ -28,6 +29,7 @@ class Services:
     jobs: procrastinate.App
     views: TracedViews
     posters: Posters
+    chips: Chips
     hub: Hub
 
 

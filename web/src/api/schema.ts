@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/finishes/{name}/chip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chip
+         * @description A finish of the library as the renderer shows it (JPEG).
+         */
+        get: operations["chip_api_finishes__name__chip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/typefaces": {
         parameters: {
             query?: never;
@@ -1180,7 +1200,8 @@ export interface components {
         };
         /**
          * Finish
-         * @description The surface, in the open physically based terms (glTF 2.0 metallic-roughness).
+         * @description The surface, in the open physically based terms (glTF 2.0 metallic-roughness, with the terms of its
+         *     extensions KHR_materials_ior, _clearcoat, _sheen and _anisotropy).
          */
         Finish: {
             /**
@@ -1200,6 +1221,36 @@ export interface components {
              * @default 0.28
              */
             roughness: number;
+            /**
+             * index of refraction
+             * @description How strongly what is no metal mirrors, seen straight on: 1.33 is water, 1.5 lacquer, 2.4 diamond.
+             * @default 1.5
+             */
+            ior: number;
+            /**
+             * brushed
+             * @description Draws highlights out, as on metal brushed along the outline.
+             * @default 0
+             */
+            anisotropy: number;
+            /**
+             * clearcoat
+             * @description A layer of clear lacquer on top, which mirrors by itself.
+             * @default 0
+             */
+            clearcoat: number;
+            /**
+             * clearcoat roughness
+             * @description How dull that layer is.
+             * @default 0.1
+             */
+            clearcoat_roughness: number;
+            /**
+             * sheen
+             * @description The bright rim of cloth, velvet and dust, seen from the side.
+             * @default 0
+             */
+            sheen: number;
         };
         /**
          * Format
@@ -2498,6 +2549,86 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
                 };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    chip_api_finishes__name__chip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request cannot be read */
             400: {

@@ -3,10 +3,56 @@
 from __future__ import annotations
 
 from ..document import Colour, Finish
+from .metals import metal_colour
+
+
+def _of(r: float, g: float, b: float, roughness: float, **terms: float) -> Finish:
+    return Finish(base_colour=Colour(r=r, g=g, b=b), roughness=roughness, **{"metallic": 0.0, **terms})
+
+
+def _metal(name: str, roughness: float, darker: float = 1.0, **terms: float) -> Finish:
+    """Bare metal as measured, or ``darker`` where it has tarnished."""
+    r, g, b = (round(channel * darker, 4) for channel in metal_colour(name))
+    return _of(r, g, b, roughness, metallic=1.0, **terms)
+
 
 PRESETS: dict[str, Finish] = {
-    "worn brass": Finish(base_colour=Colour(r=0.78, g=0.57, b=0.24), metallic=1, roughness=0.28),
-    "polished steel": Finish(base_colour=Colour(r=0.66, g=0.67, b=0.69), metallic=1, roughness=0.12),
-    "signal lacquer": Finish(base_colour=Colour(r=0.46, g=0.028, b=0.02), metallic=0, roughness=0.18),
-    "chalk": Finish(base_colour=Colour(r=0.82, g=0.8, b=0.76), metallic=0, roughness=0.85),
+    # Metals
+    "worn brass": _of(0.78, 0.57, 0.24, 0.28, metallic=1.0),
+    "polished steel": _of(0.66, 0.67, 0.69, 0.12, metallic=1.0),
+    "brushed steel": _of(0.66, 0.67, 0.69, 0.36, metallic=1.0, anisotropy=0.8),
+    "cast iron": _of(0.26, 0.255, 0.25, 0.62, metallic=1.0),
+    "gold": _metal("gold", 0.1),
+    "gold leaf": _metal("gold", 0.34),
+    "silver": _metal("silver", 0.1),
+    "old silver": _metal("silver", 0.4, darker=0.62),
+    "copper": _metal("copper", 0.16),
+    "hammered copper": _metal("copper", 0.42),
+    "aluminium": _metal("aluminium", 0.24),
+    "brushed aluminium": _metal("aluminium", 0.34, anisotropy=0.85),
+    "chromium": _metal("chromium", 0.04),
+    "nickel": _metal("nickel", 0.18),
+    "tungsten": _metal("tungsten", 0.3),
+    "titanium nitride": _metal("titanium nitride", 0.22),
+    # Paints and lacquers
+    "signal lacquer": _of(0.46, 0.028, 0.02, 0.18),
+    "hull black": _of(0.012, 0.013, 0.015, 0.45, clearcoat=1.0, clearcoat_roughness=0.06),
+    "deck enamel": _of(0.78, 0.77, 0.72, 0.4, clearcoat=0.8, clearcoat_roughness=0.12),
+    "verdigris enamel": _of(0.09, 0.31, 0.26, 0.4, clearcoat=0.9, clearcoat_roughness=0.08),
+    "red over metal": _of(0.52, 0.012, 0.016, 0.38, metallic=0.9, clearcoat=1.0, clearcoat_roughness=0.04),
+    "blue over metal": _of(0.03, 0.1, 0.42, 0.38, metallic=0.9, clearcoat=1.0, clearcoat_roughness=0.04),
+    "piano lacquer": _of(0.006, 0.006, 0.007, 0.1, clearcoat=1.0, clearcoat_roughness=0.0),
+    "satin white": _of(0.8, 0.8, 0.79, 0.32),
+    # Stone, paper, earth
+    "chalk": _of(0.82, 0.8, 0.76, 0.85),
+    "paper": _of(0.76, 0.72, 0.64, 0.95, ior=1.35),
+    "slate": _of(0.075, 0.08, 0.09, 0.7),
+    "wet slate": _of(0.03, 0.033, 0.04, 0.55, clearcoat=1.0, clearcoat_roughness=0.05),
+    "terracotta": _of(0.44, 0.16, 0.08, 0.8),
+    "bone": _of(0.72, 0.64, 0.5, 0.42),
+    # Cloth and rubber
+    "navy velvet": _of(0.012, 0.018, 0.07, 0.9, sheen=1.0),
+    "felt": _of(0.3, 0.31, 0.28, 0.95, sheen=0.5),
+    "sailcloth": _of(0.74, 0.71, 0.63, 0.85, sheen=0.25),
+    "rubber": _of(0.02, 0.02, 0.021, 0.6, ior=1.52),
 }

@@ -6,14 +6,12 @@ from typing import Any
 
 import numpy as np
 
-from ..document import Fill
-from ..finish import fill_picture
+from ..finish import TERMS, fill_picture
 from ..light import panorama
-from ..scene import BodyStore, FrameState
+from ..scene import BodyStore, FrameState, TitleState
 from .engine import engine
 from .meshes import PartMesh, moved, title_parts
-
-SMOOTHEST = 0.03
+from .surface import surface
 
 
 class Stage:
@@ -35,7 +33,7 @@ class Stage:
     def show(self, state: FrameState) -> None:
         """Make the scene what ``state`` says."""
         cast = (
-            state.studio, tuple((n, t.form.key, repr(t.pictured)) for n, t in state.titles.items()), tuple(state.lights),
+            state.studio, tuple((n, t.form.key, repr(t.pictured), t.layers) for n, t in state.titles.items()), tuple(state.lights),
         )
         if cast != self._cast:
             self._build(state)
@@ -84,7 +82,7 @@ class Stage:
         for name, parts in self._parts.items():
             for (finish, part), mesh in parts.items():
                 at = f"{name}_{finish}_{part}"
-                scene[at] = _mesh(at, mesh, state.titles[name].pictured)
+                scene[at] = _mesh(at, mesh, state.titles[name])
         for name in state.lights:
             # Made one by one: objects keep the order they are given in, dictionaries come in any, and every
             # order samples the emitters differently.
@@ -112,8 +110,8 @@ class Stage:
                     self._placed[at] = placed
                 if title.pictured is None:
                     params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour[finish]))
-                params[f"{at}.bsdf.metallic.value"] = float(title.metallic[finish])
-                params[f"{at}.bsdf.roughness.value"] = max(float(title.roughness[finish]), SMOOTHEST)
+                for term, value in surface(title.terms[finish], title.layers).items():
+                    params[f"{at}.bsdf.{term}"] = value
         for name, (matrix, radiance) in state.lights.items():
             params[f"{name}_panel.to_world"] = mi.ScalarTransform4f(matrix.tolist())
             params[f"{name}_panel.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in radiance))
@@ -138,17 +136,16 @@ def camera_transform(state: FrameState) -> Any:
     )
 
 
-def _mesh(name: str, mesh: PartMesh, pictured: tuple[Fill, tuple[float, float, float]] | None) -> Any:
+def _mesh(name: str, mesh: PartMesh, title: TitleState) -> Any:
     mi = engine()
     properties = mi.Properties()
     base: dict[str, Any] = {"type": "rgb", "value": [0.5, 0.5, 0.5]}
-    if pictured is not None:
+    if title.pictured is not None:
         # The renderer counts rows from v = 0 on.
-        base = {"type": "bitmap", "bitmap": mi.Bitmap(np.ascontiguousarray(fill_picture(*pictured)[::-1])), "raw": True, "wrap_mode": "clamp"}
-    properties["bsdf"] = mi.load_dict({
-        "type": "principled", "base_color": base,
-        "metallic": 0.5, "roughness": 0.5, "specular": 0.5,
-    })
+        base = {"type": "bitmap", "bitmap": mi.Bitmap(np.ascontiguousarray(fill_picture(*title.pictured)[::-1])), "raw": True, "wrap_mode": "clamp"}
+    # Layers that are not named when it is made are left out of the kernel.
+    terms = {term.removesuffix(".value"): 0.5 for term in surface(np.full(len(TERMS), 0.5), title.layers) if term != "eta"}
+    properties["bsdf"] = mi.load_dict({"type": "principled", "base_color": base, "eta": 1.5, **terms})
     made = mi.Mesh(
         name, len(mesh.position), len(mesh.triangles), has_vertex_normals=True, has_vertex_texcoords=True,
         props=properties,

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Bodied, Sheet, Shot, Title, resolve
+from ..finish import TERMS
 from ..light import panel_matrix, panel_radiance
 from ..motion import Motion
 from .form import Form, finishes, size_of
@@ -19,15 +20,14 @@ Ints = NDArray[np.int64]
 @dataclass(frozen=True)
 class BakedTitle:
     """A title over time: ``matrix`` (frames, 4, 4), its finishes ``base_colour`` (frames, finishes, 3),
-    ``metallic`` and ``roughness`` (frames, finishes).
+    ``terms`` (frames, finishes, :data:`~dreizack.core.finish.TERMS`).
 
     ``forms`` holds each distinct form once, ``form`` (frames,) says which one a frame shows.
     """
 
     matrix: Floats
     base_colour: Floats
-    metallic: Floats
-    roughness: Floats
+    terms: Floats
     forms: list[Form]
     form: Ints
 
@@ -104,8 +104,7 @@ def _title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floa
     return BakedTitle(
         matrix=matrix,
         base_colour=np.stack([motion.vector(f"{at}{finish}/base_colour", "rgb") for finish in worn], axis=1),
-        metallic=np.stack([motion.value(f"{at}{finish}/metallic") for finish in worn], axis=1),
-        roughness=np.stack([motion.value(f"{at}{finish}/roughness") for finish in worn], axis=1),
+        terms=np.stack([np.stack([motion.value(f"{at}{finish}/{term}") for term in TERMS], axis=1) for finish in worn], axis=1),
         forms=forms,
         form=form,
     )

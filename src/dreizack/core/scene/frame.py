@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Fill, Shot
+from ..finish import layers
 from .bake import Baked
 from .form import Form
 
@@ -18,15 +19,15 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class TitleState:
-    """A title at one frame: form, ``matrix`` (4, 4), and its finishes: base colour (finishes, 3), metallic
-    and roughness (finishes,); ``fill`` is what is on a sheet.
+    """A title at one frame: form, ``matrix`` (4, 4), and its finishes: base colour (finishes, 3)
+    and ``terms`` (finishes, TERMS), with the ``layers`` that they ever have; ``fill`` is what is on a sheet.
     """
 
     form: Form
     matrix: Floats
     base_colour: Floats
-    metallic: Floats
-    roughness: Floats
+    terms: Floats
+    layers: tuple[str, ...] = ()
     fill: Fill | None = None
 
     @property
@@ -60,7 +61,7 @@ class FrameState:
         seen = (
             self.camera_position.tolist(), self.camera_aim.tolist(), self.camera_roll, self.angle, self.studio,
             self.surroundings_strength, self.surroundings_rotation,
-            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.metallic.tolist(), t.roughness.tolist(), repr(t.fill)) for t in self.titles.values()],
+            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.terms.tolist(), repr(t.fill)) for t in self.titles.values()],
             [(m.tolist(), r.tolist()) for m, r in self.lights.values()],
         )
         return fingerprint(seen)
@@ -84,7 +85,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         titles={
             name: TitleState(
                 t.forms[int(t.form[index])], t.matrix[index], t.base_colour[index],
-                t.metallic[index], t.roughness[index], getattr(shot.things.get(name), "fill", None),
+                t.terms[index], layers(t.terms), getattr(shot.things.get(name), "fill", None),
             )
             for name, t in baked.titles.items()
         },

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUniformsLib.js";
 import { bodyOf, type LetterBody, type Scene } from "../document/scene";
 import { Display } from "./display";
+import { fitMaterials, wear } from "./materials";
 import { LEVELS, Pace, type Level } from "./pace";
 import { loadStudio } from "./studio";
 
@@ -33,6 +34,8 @@ interface TitleNode {
   /** One a finish. */
   materials: THREE.MeshStandardMaterial[];
   shown: unknown;
+  /** The scene its materials are made for. */
+  scene: Scene | null;
 }
 
 /**
@@ -184,7 +187,7 @@ export class LiveStage {
     for (const name of names) {
       let node = this.titles.get(name);
       if (!node) {
-        node = { group: new THREE.Group(), materials: [], shown: null };
+        node = { group: new THREE.Group(), materials: [], shown: null, scene: null };
         node.group.name = name;
         node.group.matrixAutoUpdate = false;
         this.titles.set(name, node);
@@ -193,12 +196,13 @@ export class LiveStage {
       const at = `title/${name}`;
       const letters = scene.letters(name, frame);
       const colours = scene.at(`${at}/base_colour`, frame);
-      const [metallic, roughness] = [scene.at(`${at}/metallic`, frame), scene.at(`${at}/roughness`, frame)];
-      while (node.materials.length < metallic.length) node.materials.push(new THREE.MeshStandardMaterial());
-      node.materials.slice(0, metallic.length).forEach((material, i) => {
+      if (node.scene !== scene) {
+        node.scene = scene;
+        if (fitMaterials(node.materials, scene, at)) node.shown = null;
+      }
+      node.materials.forEach((material, i) => {
         material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
-        material.metalness = metallic[i]!;
-        material.roughness = Math.max(0.03, roughness[i]!);
+        wear(material, scene, at, frame, i);
         this.cover(material, i === 0 ? (scene.facts.titles[name]!.fill ?? "") : "", name);
       });
       if (node.shown !== letters) {
