@@ -10,6 +10,7 @@ import zlib
 
 import cv2
 import numpy as np
+import pathops
 import pytest
 import trimesh
 from hypothesis import given, settings
@@ -25,6 +26,7 @@ from dreizack.core.document import Mark, Mesh, Piece
 from dreizack.core.document.path_data import plain_path
 from dreizack.core.form import examine, flatten
 from dreizack.core.lettering import Outline
+from dreizack.core.lettering.union import simplified
 from dreizack.core.scene import BodyStore, Form
 from dreizack.core.shelf import keep, shelve
 
@@ -147,6 +149,28 @@ def test_curves_mean_the_same_however_they_are_written(curves: list[tuple[float,
         except ValueError as why:
             read.append(str(why))
     assert read[0] == read[1] == read[2]
+
+
+def test_what_curves_are_too_tangled_for_is_united_as_polygons(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Two discs that overlap and a hole, as curves and with path arithmetic that gives up."""
+    discs = pathops.Path()
+    k = 0.5522847
+    for x, radius, turn in ((0, 100, 1), (120, 100, 1), (0, 40, -1)):
+        discs.moveTo(x + radius, 0)
+        for a, b in ((1, 0), (0, 1), (-1, 0), (0, -1)):
+            curve = (a - k * b, b + k * a), (-b + k * a, a + k * b), (-b, a)
+            discs.cubicTo(*(v for u, w in curve for v in (x + radius * u, turn * radius * w)))
+        discs.close()
+    exact = simplified(discs)
+
+    class Tangled(pathops.Path):
+        def simplify(self, **_: object) -> None:
+            raise pathops.PathOpsError("simplify operation did not succeed")
+
+    monkeypatch.setattr("dreizack.core.lettering.union.pathops.Path", Tangled)
+    rough = simplified(discs)
+    assert len(list(rough.contours)) == len(list(exact.contours)) == 2
+    assert abs(rough.area) == pytest.approx(abs(exact.area), rel=2e-3)
 
 
 def test_transforms_are_those_of_the_standard() -> None:

@@ -23,6 +23,7 @@ from numpy.typing import NDArray
 
 from ..confine import Confined, confined
 from ..lettering.outlines import outline_from_path
+from ..lettering.union import combined, simplified
 from .colours import srgb
 from .path_data import data_from_outline
 from .pen import draw_path
@@ -222,9 +223,9 @@ class _Reader:
                         area.reverse()
                 else:
                     area.convertConicsToQuads()
-                    area.simplify(fix_winding=True, keep_starting_points=False)
+                    area = simplified(area)
                 if clip is not None:
-                    area = pathops.op(area, clip, pathops.PathOp.INTERSECTION, fix_winding=True, keep_starting_points=False)
+                    area = combined(area, clip, pathops.PathOp.INTERSECTION)
             except pathops.PathOpsError:
                 self.left_out["shapes too tangled to be flattened"] += 1
                 continue
@@ -285,9 +286,9 @@ class _Reader:
                 if path is not None:
                     style = Style().below(child, tag, self.sheet)
                     path.fillType = pathops.FillType.EVEN_ODD if style.even_odd else pathops.FillType.WINDING
-                    path.simplify(fix_winding=True, keep_starting_points=False)
-                    area = pathops.op(area, path, pathops.PathOp.UNION, fix_winding=True, keep_starting_points=False)
-        return area if clip is None else pathops.op(area, clip, pathops.PathOp.INTERSECTION, fix_winding=True, keep_starting_points=False)
+                    path = simplified(path)
+                    area = combined(area, path, pathops.PathOp.UNION)
+        return area if clip is None else combined(area, clip, pathops.PathOp.INTERSECTION)
 
     # Pieces
 
@@ -319,7 +320,7 @@ def _visible(shapes: list[_Shape]) -> list[_Shape]:
             (boxes[i + 1 :, 0] < boxes[i, 2]) & (boxes[i + 1 :, 2] > boxes[i, 0]) & (boxes[i + 1 :, 1] < boxes[i, 3]) & (boxes[i + 1 :, 3] > boxes[i, 1])
         )
         for j in later + i + 1:
-            shape.path = pathops.op(shape.path, shapes[j].path, pathops.PathOp.DIFFERENCE, fix_winding=True, keep_starting_points=False)
+            shape.path = combined(shape.path, shapes[j].path, pathops.PathOp.DIFFERENCE)
     return shapes
 
 

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ..document import Outlines
 from ..lettering.outlines import Outline, outline_from_path, path_from_outline
+from ..lettering.union import combined as combined_paths
 
 # Path arithmetic works in single precision around the size of font units.
 UNITS = 1000.0
@@ -54,7 +55,7 @@ def stroke(outline: Outline, width: float, join: str) -> Outline:
 
 def combined(a: Outline, b: Outline, how: pathops.PathOp) -> Outline:
     """Two areas united, subtracted or intersected."""
-    result = pathops.op(path_from_outline(a, UNITS), path_from_outline(b, UNITS), how, fix_winding=True, keep_starting_points=False)
+    result = combined_paths(path_from_outline(a, UNITS), path_from_outline(b, UNITS), how)
     return outline_from_path(result, 1 / UNITS)
 
 
