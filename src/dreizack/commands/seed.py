@@ -1,11 +1,12 @@
-"""The demo production, added once."""
+"""The demo production, added once: ``python -m dreizack.commands.seed`` on the data of the environment."""
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from ..demo import PRODUCTION, bring_demo_files, demo_shots
-from ..store import Store
+from ..store import Store, open_store
 from ..store.shots import create_shot
 
 
@@ -20,3 +21,9 @@ def seed_demo(store: Store, library: Path) -> bool:
     for shot in demo_shots().values():
         create_shot(store, row["id"], shot)
     return True
+
+
+if __name__ == "__main__":
+    opened = open_store(os.environ["DREIZACK_DATABASE"], size=1)
+    seed_demo(opened, Path(os.environ["DREIZACK_DATA"]) / "library")
+    opened.close()

@@ -15,11 +15,10 @@ import urllib.request
 from pathlib import Path
 from types import FrameType
 
-from ..store import migrate, open_store
+from ..store import migrate
 from ..store.cluster import Cluster, ClusterError
 from ..work import prepare_jobs
 from .places import ROOT, data_folder
-from .seed import seed_demo
 
 LEAST_DISK = 500 * 1024**2
 
@@ -39,11 +38,10 @@ def start(port: int, demo: bool) -> int:
             address = cluster.start()
             migrate(address)
             prepare_jobs(address)
+            supervisor = Supervisor(port, data, address)
             if demo:
-                store = open_store(address, size=1)
-                seed_demo(store, data / "library")
-                store.close()
-            return Supervisor(port, data, address).run()
+                supervisor.seed()
+            return supervisor.run()
     except (StartError, ClusterError) as why:
         print(f"dreizack: {why}", file=sys.stderr)
         return 1
@@ -104,6 +102,11 @@ class Supervisor:
         }
         self.running: dict[str, subprocess.Popen[bytes]] = {}
         self.stopping = False
+
+    def seed(self) -> None:
+        """Add the demo, in a process of its own: what making it needs should not stay in this one's memory."""
+        if subprocess.run([sys.executable, "-m", "dreizack.commands.seed"], env=self.environment, check=False).returncode:
+            raise StartError("the demo could not be added (see above); start with --no-demo to go without it")
 
     def run(self) -> int:
         for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
