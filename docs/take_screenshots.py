@@ -44,6 +44,14 @@ def main() -> None:
         page.wait_for_timeout(800)
         take(page, "light")
 
+        page.get_by_role("row", name="Main title").get_by_role("button", name="Main title", exact=True).click()
+        finish = page.get_by_role("region", name="finish", exact=True)
+        finish.get_by_role("button", name="worn brass").or_(finish.get_by_role("button", name="Choose a finish")).click()
+        page.wait_for_function("document.querySelectorAll('.finishes img').length === 34", timeout=120_000)
+        page.wait_for_timeout(500)
+        take(page, "finishes")
+        page.keyboard.press("Escape")
+
         page.goto(f"/shots/{shots['Part two: Ebb']}")
         page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.keyboard.press("End")
