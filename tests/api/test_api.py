@@ -159,9 +159,9 @@ def test_vocabulary_surroundings_and_typefaces(client: TestClient) -> None:
     assert {"title", "mark", "sheet", "mesh", "light", "camera", "surroundings", "backdrop"} <= set(vocabulary["values"])
     assert len(vocabulary["finishes"]) >= 4
     for studio in vocabulary["studios"]:
-        _, arrays = unpack(client.get(f"/api/surroundings/{studio}").content)
+        _, arrays = unpack(client.get("/api/surroundings", params={"room": studio}).content)
         assert arrays["picture"].shape == (256, 512, 3)
-    assert client.get("/api/surroundings/attic").status_code == 404
+    assert client.get("/api/surroundings?room=attic").status_code == 404
     for face in vocabulary["typefaces"]:
         assert client.get(f"/api/typefaces/{face['name']}/font").content[:4] in (b"\0\1\0\0", b"OTTO")
     assert client.get("/api/typefaces/..%2F..%2Fsecret/font").status_code == 404

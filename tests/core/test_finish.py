@@ -40,6 +40,7 @@ def test_every_metal_and_preset_is_a_sensible_surface() -> None:
 
 def test_layers_are_those_a_finish_has_at_any_frame() -> None:
     terms = np.zeros((4, 2, len(TERMS)))
+    terms[..., TERMS.index("opacity")] = 1
     assert layers(terms) == ()
     terms[3, 1, TERMS.index("sheen")] = 0.1
     assert layers(terms) == ("sheen",)
@@ -49,7 +50,7 @@ def test_layers_are_those_a_finish_has_at_any_frame() -> None:
 
 def facing(finish: Finish, monkeypatch: pytest.MonkeyPatch) -> float:
     """What a flat card with this finish sends back, seen straight on, in surroundings that are 1 everywhere."""
-    monkeypatch.setattr("dreizack.core.render.stage.panorama", lambda _: np.ones((32, 64, 3), np.float32))
+    monkeypatch.setattr("dreizack.core.render.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
     title = plain_title("I")
     title.setting = Setting(typeface="archivo-black", size=4, align="centre")
     title.finish = finish

@@ -58,7 +58,7 @@ def test_light_falls_off_with_the_square_of_the_distance_and_doubles_with_a_stop
 
 
 def test_white_metal_in_white_surroundings_disappears(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("dreizack.core.render.stage.panorama", lambda _: np.ones((32, 64, 3), np.float32))
+    monkeypatch.setattr("dreizack.core.render.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
     shot = Shot(
         format=Format(width=160, height=90, frames=1), surroundings=Surroundings(studio="overcast", strength=0),
         things={"title": Title(words="S", finish=Finish(base_colour=Colour(r=1, g=1, b=1), metallic=1, roughness=0.05))},
@@ -80,7 +80,7 @@ def test_the_picture_is_where_geometry_says(shot: Shot) -> None:
     alpha = trace(stage, width, height, Quality(128, "fast")).rgba[..., 3]
     state = stage.state
     assert state is not None
-    position, aim = state.camera_position, state.camera_aim
+    position, aim = state.pose.position, state.pose.aim
     forward = (aim - position) / np.linalg.norm(aim - position)
     right = np.cross(forward, [0, 1, 0])
     right /= np.linalg.norm(right)
@@ -88,7 +88,7 @@ def test_the_picture_is_where_geometry_says(shot: Shot) -> None:
     roll = math.radians(20)
     right, up = right * math.cos(roll) - up * math.sin(roll), up * math.cos(roll) + right * math.sin(roll)
     mask = np.zeros((height * 8, width * 8), np.uint8)
-    half = math.tan(math.radians(state.angle / 2))
+    half = math.tan(math.radians(state.pose.angle / 2))
     title = state.titles["title"]
     bodies = BodyStore()
     for letter in bodies.letters(title.form):

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dreizack.core.document import Axis, Channel, Deformation, Key, Shot
-from dreizack.core.light import panel_matrix, panel_radiance, panorama
+from dreizack.core.light import panorama, source_matrix, source_radiance
 from dreizack.core.scene import BodyStore, bake, frame_state, frame_titles
 from dreizack.core.scene.bake import place_matrix
 from dreizack.demo import demo_shots
@@ -37,7 +37,7 @@ def test_places_turn_about_x_then_y_then_z_and_scale(x: float, y: float, z: floa
 @given(st.lists(st.floats(-5, 5), min_size=6, max_size=6))
 def test_panels_face_their_aim_with_unit_axes(c: list[float]) -> None:
     position, aim = np.array([c[:3]]), np.array([c[3:]])
-    matrix = panel_matrix(position, aim, np.array([2.0]), np.array([4.0]))[0]
+    matrix = source_matrix("panel", position, aim, np.array([[2.0, 4.0]]))[0]
     axes = matrix[:3, :3] / [1, 2, 1]
     np.testing.assert_allclose(axes.T @ axes, np.eye(3), atol=1e-6)
     assert np.linalg.det(axes) == pytest.approx(1)
@@ -49,9 +49,10 @@ def test_panels_face_their_aim_with_unit_axes(c: list[float]) -> None:
 def test_a_larger_panel_is_softer_not_brighter() -> None:
     one = np.ones(1)
     tint = np.ones((1, 3))
-    small, large = (panel_radiance(0 * one, tint, size * one, size * one) * size**2 for size in (0.5, 3.0))
+    square = np.ones((1, 2))
+    small, large = (source_radiance("panel", 0 * one, tint, size * square) * size**2 for size in (0.5, 3.0))
     np.testing.assert_allclose(small, large)
-    np.testing.assert_allclose(panel_radiance(one, tint, one, one), 2 * panel_radiance(0 * one, tint, one, one))
+    np.testing.assert_allclose(source_radiance("panel", one, tint, square), 2 * source_radiance("panel", 0 * one, tint, square))
 
 
 def test_the_name_of_a_traced_picture_changes_with_all_that_tracing_sees_and_nothing_else() -> None:

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import hashlib
-from typing import Any
+from dataclasses import replace
+from typing import Annotated, Any, Literal
+from urllib.parse import urlencode
 from uuid import UUID
 
 import cv2
 import numpy as np
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Sheet, Shot, Vector
-from ..core.finish import TERMS, fill_picture
-from ..core.light import STUDIOS, panorama
-from ..core.scene import Baked, BodyStore, bake, frame_titles
+from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture
+from ..core.light import STUDIOS, Around, around_picture
+from ..core.optics import backdrop_picture
+from ..core.scene import Baked, BodyStore, bake, frame_state, frame_titles
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import pack
@@ -26,6 +29,8 @@ router = APIRouter(tags=["scene"], responses=PROBLEMS)
 BLOCK = "application/octet-stream"
 # Of a body that changes from frame to frame, the live view gets this many states.
 MOST_FORMS = 600
+# Of surroundings that change, so many states.
+MOST_AROUND = 48
 
 
 class BodiesWish(BaseModel):
@@ -36,6 +41,29 @@ class BodiesWish(BaseModel):
 class FrameWish(BaseModel):
     model_config = ConfigDict(extra="forbid")
     frame: int = Field(0, ge=0, le=200_000)
+
+
+class AroundWish(BaseModel):
+    """Which surroundings; angles in degrees, tint scene-linear."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    source: Literal["made-up room", "picture", "sky"] = "made-up room"
+    room: str = Field("dusk", max_length=40)
+    picture: str = Field("", max_length=200)
+    haze: float = Field(3.0, ge=1.8, le=10)
+    elevation: float = Field(0.0, ge=-90, le=90)
+    azimuth: float = Field(0.0, ge=-36000, le=36000)
+    red: float = Field(1.0, ge=0, le=1)
+    green: float = Field(1.0, ge=0, le=1)
+    blue: float = Field(1.0, ge=0, le=1)
+    blur: float = Field(0.0, ge=0, le=90)
+
+    def query(self) -> str:
+        return urlencode(self.model_dump(exclude_defaults=True))
+
+    def around(self) -> Around:
+        tint = (self.red, self.green, self.blue)
+        return Around(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur)
 
 
 class Framing(BaseModel):
@@ -58,7 +86,9 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     for name, title in baked.titles.items():
         at = f"title/{name}"
         arrays[f"{at}/matrix"] = title.matrix
-        arrays[f"{at}/base_colour"], arrays[f"{at}/form"] = title.base_colour, title.form
+        arrays[f"{at}/form"] = title.form
+        for i, colour in enumerate(COLOURS):
+            arrays[f"{at}/{colour}"] = title.colours[:, :, i]
         for i, term in enumerate(TERMS):
             arrays[f"{at}/{term}"] = title.terms[:, :, i]
         # The first form is built at once, others as they are looked at.
@@ -77,6 +107,8 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         titles[name] = {
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
             "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
+            "worn": title.worn.tolist(), "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
+            "seen": shot.bodied[name].visibility.camera,
         }
         thing = shot.things[name]
         if isinstance(thing, Sheet) and thing.fill.kind != "colour":
@@ -85,11 +117,17 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         at = f"light/{name}"
         arrays[f"{at}/matrix"], arrays[f"{at}/radiance"] = light.matrix, light.radiance
         arrays[f"{at}/position"], arrays[f"{at}/aim"], arrays[f"{at}/size"] = light.position, light.aim, light.size
+        if light.cone is not None:
+            arrays[f"{at}/cone"] = light.cone
     for pointer, values in baked.channels.items():
         arrays[f"channel{pointer}"] = values
+    arounds, arrays["surroundings/around"] = _arounds(shot, baked)
+    around = [_query(a) for a in arounds]
+    behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
     facts = {
-        "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": list(baked.lights),
-        "channels": list(baked.channels), "studio": shot.surroundings.studio,
+        "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": {name: light.source for name, light in baked.lights.items()},
+        "channels": list(baked.channels), "around": around, "around_behind": behind,
+        "behind": shot.backdrop.kind, "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
     }
     facts["ends"] = _add_bodies(arrays, bodies, bodies.since(mark))
     return Response(pack(facts, arrays), media_type=BLOCK)
@@ -105,16 +143,35 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
         ends[name] = list(body.ends)
         arrays[f"{name}/position"], arrays[f"{name}/normal"] = body.position, body.normal
         arrays[f"{name}/triangles"] = body.triangles
-        if body.pictured:
-            arrays[f"{name}/uv"] = body.uv
+        arrays[f"{name}/uv"] = body.uv
     return ends
+
+
+def _arounds(shot: Shot, baked: Baked) -> tuple[list[Around], np.ndarray[Any, Any]]:
+    """The distinct surroundings of a shot, and which one each frame has."""
+    keys = ["/surroundings/tint", "/surroundings/blur", "/surroundings/sun_", "/surroundings/hour"]
+    count = len(baked.frames)
+    if not any(pointer.startswith(key) for pointer in baked.channels for key in keys):
+        return [frame_state(shot, baked, 0).around], np.zeros(count, np.int64)
+    # Of many, some that lie evenly.
+    steps = np.linspace(0, count - 1, min(count, MOST_AROUND)).round().astype(int)
+    return [frame_state(shot, baked, int(i)).around for i in steps], np.searchsorted(steps, np.arange(count), side="right") - 1
+
+
+def _query(around: Around) -> str:
+    return AroundWish(
+        source=around.source, room=around.studio, picture=around.picture, haze=around.haze, elevation=around.sun[0], azimuth=around.sun[1],
+        red=around.tint[0], green=around.tint[1], blue=around.tint[2], blur=around.blur,
+    ).query()
 
 
 def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
     return {
         "camera/position": baked.camera_position, "camera/aim": baked.camera_aim, "camera/roll": baked.camera_roll,
         "camera/angle": baked.camera_angle, "camera/exposure": baked.exposure, "backdrop": baked.backdrop,
+        "camera/focus": baked.focus, "camera/lens": baked.lens_radius, "backdrop/second": baked.backdrop_second,
         "surroundings/strength": baked.surroundings_strength, "surroundings/rotation": baked.surroundings_rotation,
+        "surroundings/tilt": baked.surroundings_tilt,
     }
 
 
@@ -125,10 +182,24 @@ def fill(behind: Behind, shot: UUID, thing: str) -> Response:
     if not isinstance(sheet, Sheet):
         raise NotThere("there is no sheet of this name in the shot")
     base = sheet.finish.base_colour
-    linear = fill_picture(sheet.fill, (base.r, base.g, base.b))
+    return Response(_png(fill_picture(sheet.fill, (base.r, base.g, base.b))), media_type="image/png")
+
+
+def _png(linear: np.ndarray[Any, Any]) -> bytes:
+    """Scene-linear colours as an sRGB picture."""
     codes = np.where(linear <= 0.0031308, linear * 12.92, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055)
-    _, data = cv2.imencode(".png", np.rint(codes[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
-    return Response(data.tobytes(), media_type="image/png")
+    _, data = cv2.imencode(".png", np.rint(np.clip(codes, 0, 1)[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
+    return data.tobytes()
+
+
+@router.get("/shots/{shot}/backdrop", response_class=Response)
+def backdrop(behind: Behind, shot: UUID) -> Response:
+    """The picture behind everything, filling the frame (PNG, sRGB)."""
+    row = store.read_shot(behind.store, shot)
+    width = 1280
+    height = max(16, round(width / row.shot.format.aspect))
+    linear = np.broadcast_to(backdrop_picture(frame_state(row.shot, bake(row.shot, np.zeros(1)), 0), width, height), (height, width, 3))
+    return Response(_png(linear), media_type="image/png")
 
 
 @router.post("/bodies", response_class=Response)
@@ -139,15 +210,22 @@ def bodies(behind: Behind, wish: BodiesWish) -> Response:
     return Response(pack({"ends": ends}, arrays), media_type=BLOCK)
 
 
-@router.get("/surroundings/{name}", response_class=Response)
-def surroundings(name: str) -> Response:
-    """A studio as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first."""
-    if name not in STUDIOS:
-        raise NotThere(f"there is no studio of this name; choose {', '.join(STUDIOS)}")
-    return Response(
-        pack({"studio": name}, {"picture": panorama(name)}), media_type=BLOCK,
-        headers={"Cache-Control": "max-age=86400"},
-    )
+@router.get("/surroundings", response_class=Response)
+def surroundings(wish: Annotated[AroundWish, Query()]) -> Response:
+    """Surroundings as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first."""
+    if wish.source == "made-up room" and wish.room not in STUDIOS:
+        raise NotThere(f"there is no room of this name; choose {', '.join(STUDIOS)}")
+    picture = around_picture(wish.around())
+    return Response(pack({}, {"picture": picture}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
+
+
+@router.get("/bumps/{kind}", response_class=Response)
+def bump(kind: str) -> Response:
+    """A fine relief as a picture of heights that repeats (PNG, 8 bit)."""
+    if kind not in BUMPS:
+        raise NotThere(f"there is no bump of this name; choose {', '.join(BUMPS)}")
+    _, data = cv2.imencode(".png", np.rint(bump_heights(kind) * 255).astype(np.uint8))
+    return Response(data.tobytes(), media_type="image/png", headers={"Cache-Control": "max-age=86400"})
 
 
 @router.post("/shots/{shot}/framing")

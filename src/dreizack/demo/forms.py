@@ -10,6 +10,7 @@ import trimesh
 
 from ..core.artwork.meshes import packed
 from ..core.document import (
+    Backdrop,
     Body,
     Camera,
     Colour,
@@ -34,7 +35,6 @@ from ..core.document import (
     Vector,
 )
 from ..core.document import Path as Line
-from ..core.document.shot import Backdrop
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
 from ..core.shelf.files import put

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..core.document import (
+    Backdrop,
     Body,
     Camera,
     Colour,
@@ -17,7 +18,6 @@ from ..core.document import (
     Vector,
 )
 from ..core.document.ground import Turn
-from ..core.document.shot import Backdrop
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
 from .forms import ebb, flood, slack

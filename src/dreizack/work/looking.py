@@ -21,9 +21,9 @@ import cv2
 import numpy as np
 
 from ..core.document import Shot
-from ..core.optics import develop
+from ..core.optics import backdrop_picture, develop
 from ..core.render import Progressive, Stage, Stopped
-from ..core.scene import BodyStore, FrameState, bake, frame_state
+from ..core.scene import BodyStore, FrameState, bake, exposed, frame_state
 from ..core.shelf import shelve
 
 MEMORY = 12 * 1024**3
@@ -88,10 +88,10 @@ class _Look:
 
     def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
         traced = progressive.view("fast", stopped)
-        finished = develop(traced.rgba, self.state.exposure, self.state.backdrop)
+        height, width = traced.rgba.shape[:2]
+        finished = develop(traced.rgba, self.state.exposure, backdrop_picture(self.state, width, height))
         level = 94 if self.done else 86
         _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
-        height, width = finished.shape[:2]
         samples = 0 if self.small else traced.samples
         wish = self.wish
         return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes())
@@ -154,7 +154,7 @@ class Looker:
         self.stages[wish.viewer] = stage
         while len(self.stages) > STAGES:
             self.stages.popitem(last=False)
-        return _Look(wish, frame_state(shot, baked, 0), stage)
+        return _Look(wish, exposed(shot, float(wish.frame), baked), stage)
 
     def _work(self, look: _Look) -> None:
         wish = look.wish

@@ -607,6 +607,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/backdrop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backdrop
+         * @description The picture behind everything, filling the frame (PNG, sRGB).
+         */
+        get: operations["backdrop_api_shots__shot__backdrop_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bodies": {
         parameters: {
             query?: never;
@@ -627,7 +647,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/surroundings/{name}": {
+    "/api/surroundings": {
         parameters: {
             query?: never;
             header?: never;
@@ -636,9 +656,29 @@ export interface paths {
         };
         /**
          * Surroundings
-         * @description A studio as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first.
+         * @description Surroundings as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first.
          */
-        get: operations["surroundings_api_surroundings__name__get"];
+        get: operations["surroundings_api_surroundings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bumps/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bump
+         * @description A fine relief as a picture of heights that repeats (PNG, 8 bit).
+         */
+        get: operations["bump_api_bumps__kind__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -822,10 +862,34 @@ export interface components {
          */
         Backdrop: {
             /**
+             * backdrop
+             * @description One colour, a gradient from below to above, the surroundings, or a picture.
+             * @default colour
+             * @enum {string}
+             */
+            kind: "colour" | "gradient" | "surroundings" | "picture";
+            /**
              * backdrop colour
              * @description Colour behind the title.
              */
             colour?: components["schemas"]["Colour"];
+            /**
+             * colour above
+             * @description The colour a gradient runs to at the top.
+             */
+            second?: components["schemas"]["Colour"];
+            /**
+             * backdrop picture
+             * @description The picture behind everything; it fills the frame.
+             * @default
+             */
+            picture: string;
+            /**
+             * backdrop blur
+             * @description Blurs what is seen behind.
+             * @default 0
+             */
+            blur: number;
         };
         /** BodiesWish */
         BodiesWish: {
@@ -892,6 +956,49 @@ export interface components {
              * @default 0
              */
             exposure: number;
+            /**
+             * depth of field
+             * @description Blurs what is not in focus, as a real lens does.
+             * @default false
+             */
+            defocus: boolean;
+            /**
+             * f-stop
+             * @description Small numbers open the lens and leave little in focus.
+             * @default 2.8
+             */
+            f_stop: number;
+            /**
+             * focus on
+             * @description What the camera aims at, or a distance that can be keyed.
+             * @default aim
+             * @enum {string}
+             */
+            focus: "aim" | "distance";
+            /**
+             * focus distance
+             * @description How far away the plane is that is sharp.
+             * @default 4
+             */
+            focus_distance: number;
+            /**
+             * blades
+             * @description Corners of the opening: 0 is round, 5 to 9 show in bright blurred points.
+             * @default 0
+             */
+            blades: number;
+            /**
+             * blade turn
+             * @description Turns the opening.
+             * @default 0
+             */
+            blade_turn: number;
+            /**
+             * shutter angle
+             * @description How long each frame is exposed: 180° is half a frame, 0 leaves no motion blur.
+             * @default 0
+             */
+            shutter_angle: number;
         };
         /**
          * Channel
@@ -1200,8 +1307,7 @@ export interface components {
         };
         /**
          * Finish
-         * @description The surface, in the open physically based terms (glTF 2.0 metallic-roughness, with the terms of its
-         *     extensions KHR_materials_ior, _clearcoat, _sheen and _anisotropy).
+         * @description The surface of a body; ``parts`` holds those parts of it that differ.
          */
         Finish: {
             /**
@@ -1240,7 +1346,7 @@ export interface components {
              */
             clearcoat: number;
             /**
-             * clearcoat roughness
+             * coat roughness
              * @description How dull that layer is.
              * @default 0.1
              */
@@ -1251,6 +1357,101 @@ export interface components {
              * @default 0
              */
             sheen: number;
+            /**
+             * transmission
+             * @description How much light goes through, as through glass; roughness frosts it.
+             * @default 0
+             */
+            transmission: number;
+            /**
+             * colour in depth
+             * @description The colour of light that has gone through the material for the distance below.
+             */
+            attenuation_colour?: components["schemas"]["Colour"];
+            /**
+             * distance
+             * @description How deep light goes until it has that colour.
+             * @default 0.2
+             */
+            attenuation_distance: number;
+            /**
+             * emission
+             * @description How brightly it glows by itself; 1 is as bright as white paper in full light.
+             * @default 0
+             */
+            emission: number;
+            /**
+             * emission colour
+             * @description The colour of that glow.
+             */
+            emission_colour?: components["schemas"]["Colour"];
+            /**
+             * opacity
+             * @description Fades the surface away without bending what is behind.
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * bump
+             * @description A fine relief on the surface, which breaks up what it mirrors.
+             * @default none
+             * @enum {string}
+             */
+            bump: "none" | "hammered" | "brushed" | "grain" | "ripples" | "flakes" | "weave";
+            /**
+             * bump size
+             * @description How large the relief is.
+             * @default 0.02
+             */
+            bump_size: number;
+            /**
+             * bump depth
+             * @description How strong the relief is.
+             * @default 0.3
+             */
+            bump_depth: number;
+            /** parts */
+            parts?: {
+                [key: string]: components["schemas"]["Surface"];
+            };
+        };
+        /**
+         * Floor
+         * @description A flat ground, or a sweep: ground that bends up into a wall behind without an edge.
+         */
+        Floor: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "floor";
+            /**
+             * Name
+             * @default Floor
+             */
+            name: string;
+            /**
+             * floor
+             * @description Ground to the horizon, or ground that bends up into a wall.
+             * @default endless
+             * @enum {string}
+             */
+            form: "endless" | "sweep";
+            /**
+             * wall distance
+             * @description How far behind its place the ground begins to rise.
+             * @default 2.5
+             */
+            distance: number;
+            /**
+             * bend radius
+             * @description How gently it rises.
+             * @default 1.5
+             */
+            radius: number;
+            finish?: components["schemas"]["Finish"];
+            place?: components["schemas"]["Place"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /**
          * Format
@@ -1401,10 +1602,11 @@ export interface components {
         };
         /**
          * Light
-         * @description A panel: a rectangle that shines towards its aim.
+         * @description A light: a panel, disc, spot or point somewhere, the sun, or ambient light from everywhere.
          *
-         *     At 0 stops it sends 9π W/sr along its axis whatever its size, so that a white card three metres
-         *     away and facing it has the scene-linear value 1; a larger panel is softer, not brighter.
+         *     At 0 stops a panel, disc, spot or point sends 9π W/sr towards its aim whatever its size, so that a white
+         *     card three metres away and facing it has the scene-linear value 1; a larger one is softer, not brighter.
+         *     Sun and ambient light give that card the value 1 wherever it is.
          */
         Light: {
             /**
@@ -1424,16 +1626,42 @@ export interface components {
              */
             on: boolean;
             /**
+             * solo
+             * @description Only lights that are solo shine, as long as there is one.
+             * @default false
+             */
+            solo: boolean;
+            /**
+             * kind of light
+             * @description A rectangle or disc that glows, a cone of light, a bulb, the sun, or light from everywhere.
+             * @default panel
+             * @enum {string}
+             */
+            source: "panel" | "disc" | "spot" | "point" | "sun" | "ambient";
+            /**
              * intensity
              * @description Each stop doubles the light.
              * @default 0
              */
             intensity: number;
             /**
+             * colour by
+             * @description A tint, or the temperature of a glowing body.
+             * @default tint
+             * @enum {string}
+             */
+            colour_by: "tint" | "kelvin";
+            /**
              * tint
              * @description Colour of the light.
              */
             tint?: components["schemas"]["Colour"];
+            /**
+             * temperature
+             * @description Candle 1900, lamp 3200, daylight 5600, shade 8000.
+             * @default 5600
+             */
+            kelvin: number;
             /**
              * width
              * @description Wider is softer from side to side.
@@ -1446,8 +1674,62 @@ export interface components {
              * @default 1.2
              */
             height: number;
+            /**
+             * size
+             * @description Diameter; a larger source is softer.
+             * @default 0.15
+             */
+            size: number;
+            /**
+             * cone
+             * @description Full angle of the cone of light.
+             * @default 40
+             */
+            cone: number;
+            /**
+             * penumbra
+             * @description How much of the cone is a soft edge.
+             * @default 0.3
+             */
+            penumbra: number;
+            /**
+             * breadth
+             * @description How large it stands in the sky; the sun is 0.53° wide, haze makes it wider.
+             * @default 0.53
+             */
+            breadth: number;
             position?: components["schemas"]["Vector"];
             aim?: components["schemas"]["Vector"];
+            /**
+             * seen in reflections
+             * @description Whether it is mirrored in things, not only lights them.
+             * @default true
+             */
+            mirrored: boolean;
+            /**
+             * reaches
+             * @description Which things the light falls on.
+             * @default everything
+             * @enum {string}
+             */
+            reaches: "everything" | "only these" | "all but these";
+            /**
+             * these
+             * @description The things it reaches, or leaves out.
+             * @default
+             */
+            listed: string;
+            /**
+             * shadow density
+             * @description A departure from physics: below 1 some of the light gets through whatever stands in its way.
+             * @default 1
+             */
+            shadow_density: number;
+            /**
+             * shadow colour
+             * @description A departure from physics: light of this colour where it is blocked.
+             */
+            shadow_colour?: components["schemas"]["Colour"];
         };
         /** Made */
         Made: {
@@ -1508,6 +1790,7 @@ export interface components {
              */
             finishes?: components["schemas"]["Finish"][];
             place?: components["schemas"]["Place"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /**
          * MarkFile
@@ -1579,6 +1862,7 @@ export interface components {
              */
             finishes?: components["schemas"]["Finish"][];
             place?: components["schemas"]["Place"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /**
          * MeshFile
@@ -2173,6 +2457,7 @@ export interface components {
             fill?: components["schemas"]["Fill"];
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /**
          * Shell
@@ -2218,7 +2503,7 @@ export interface components {
             format?: components["schemas"]["Format"];
             /** Things */
             things?: {
-                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Light"];
+                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Light"];
             };
             camera?: components["schemas"]["Camera"];
             surroundings?: components["schemas"]["Surroundings"];
@@ -2281,17 +2566,186 @@ export interface components {
             holds: boolean;
         };
         /**
+         * Surface
+         * @description A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its extensions
+         *     KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and _emissive_strength.
+         */
+        Surface: {
+            /**
+             * base colour
+             * @description The colour of the material itself; of metal, what it mirrors.
+             */
+            base_colour?: components["schemas"]["Colour"];
+            /**
+             * metallic
+             * @description 0 is paint, 1 is bare metal.
+             * @default 1
+             */
+            metallic: number;
+            /**
+             * roughness
+             * @description 0 mirrors sharply, 1 is matte.
+             * @default 0.28
+             */
+            roughness: number;
+            /**
+             * index of refraction
+             * @description How strongly what is no metal mirrors, seen straight on: 1.33 is water, 1.5 lacquer, 2.4 diamond.
+             * @default 1.5
+             */
+            ior: number;
+            /**
+             * brushed
+             * @description Draws highlights out, as on metal brushed along the outline.
+             * @default 0
+             */
+            anisotropy: number;
+            /**
+             * clearcoat
+             * @description A layer of clear lacquer on top, which mirrors by itself.
+             * @default 0
+             */
+            clearcoat: number;
+            /**
+             * coat roughness
+             * @description How dull that layer is.
+             * @default 0.1
+             */
+            clearcoat_roughness: number;
+            /**
+             * sheen
+             * @description The bright rim of cloth, velvet and dust, seen from the side.
+             * @default 0
+             */
+            sheen: number;
+            /**
+             * transmission
+             * @description How much light goes through, as through glass; roughness frosts it.
+             * @default 0
+             */
+            transmission: number;
+            /**
+             * colour in depth
+             * @description The colour of light that has gone through the material for the distance below.
+             */
+            attenuation_colour?: components["schemas"]["Colour"];
+            /**
+             * distance
+             * @description How deep light goes until it has that colour.
+             * @default 0.2
+             */
+            attenuation_distance: number;
+            /**
+             * emission
+             * @description How brightly it glows by itself; 1 is as bright as white paper in full light.
+             * @default 0
+             */
+            emission: number;
+            /**
+             * emission colour
+             * @description The colour of that glow.
+             */
+            emission_colour?: components["schemas"]["Colour"];
+            /**
+             * opacity
+             * @description Fades the surface away without bending what is behind.
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * bump
+             * @description A fine relief on the surface, which breaks up what it mirrors.
+             * @default none
+             * @enum {string}
+             */
+            bump: "none" | "hammered" | "brushed" | "grain" | "ripples" | "flakes" | "weave";
+            /**
+             * bump size
+             * @description How large the relief is.
+             * @default 0.02
+             */
+            bump_size: number;
+            /**
+             * bump depth
+             * @description How strong the relief is.
+             * @default 0.3
+             */
+            bump_depth: number;
+        };
+        /**
          * Surroundings
          * @description The picture all around that lights the title and is mirrored in it.
          */
         Surroundings: {
             /**
-             * made-up room
+             * surroundings
+             * @description A generated room, a panorama of one's own, or the sky at a time of day.
+             * @default made-up room
+             * @enum {string}
+             */
+            source: "made-up room" | "picture" | "sky";
+            /**
+             * room
              * @description Which generated surroundings are mirrored.
              * @default dusk
              * @enum {string}
              */
-            studio: "dusk" | "gallery" | "overcast" | "dark";
+            studio: "dusk" | "gallery" | "overcast" | "dark" | "softboxes" | "strips" | "ring" | "window" | "neon alley" | "harbour noon" | "warm hall" | "horizon" | "starfield" | "checks";
+            /**
+             * panorama
+             * @description A panorama (HDR, EXR) or an ordinary picture, wrapped all around.
+             * @default
+             */
+            picture: string;
+            /**
+             * sun by
+             * @description Where the sun stands: as angles, or by place, date and time.
+             * @default angles
+             * @enum {string}
+             */
+            sky_by: "angles" | "place and time";
+            /**
+             * sun elevation
+             * @description Height of the sun above the horizon.
+             * @default 28
+             */
+            sun_elevation: number;
+            /**
+             * sun azimuth
+             * @description Direction of the sun, clockwise from north; north is away from the viewer.
+             * @default 130
+             */
+            sun_azimuth: number;
+            /**
+             * latitude
+             * @description North is positive.
+             * @default 58.3
+             */
+            latitude: number;
+            /**
+             * longitude
+             * @description East is positive.
+             * @default 8.6
+             */
+            longitude: number;
+            /**
+             * day of the year
+             * @description 1 is the first of January.
+             * @default 172
+             */
+            day: number;
+            /**
+             * time (UTC)
+             * @description Hours after midnight, universal time.
+             * @default 16
+             */
+            hour: number;
+            /**
+             * haze
+             * @description Turbidity of the air: 2 is very clear, 6 is hazy.
+             * @default 3
+             */
+            haze: number;
             /**
              * strength
              * @description How bright the surroundings are.
@@ -2299,11 +2753,28 @@ export interface components {
              */
             strength: number;
             /**
+             * tint
+             * @description Colours the surroundings.
+             */
+            tint?: components["schemas"]["Colour"];
+            /**
              * rotation
              * @description Moves what is mirrored around the title.
              * @default 0
              */
             rotation: number;
+            /**
+             * tilt
+             * @description Tips the surroundings towards the viewer.
+             * @default 0
+             */
+            tilt: number;
+            /**
+             * blur
+             * @description Softens what is mirrored, without steps.
+             * @default 0
+             */
+            blur: number;
         };
         /**
          * Title
@@ -2353,6 +2824,7 @@ export interface components {
             sets?: components["schemas"]["LetterSet"][];
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /**
          * Traced
@@ -2488,6 +2960,36 @@ export interface components {
              * @default 0
              */
             z: number;
+        };
+        /**
+         * Visibility
+         * @description Four independent switches.
+         */
+        Visibility: {
+            /**
+             * seen by camera
+             * @description Off, the thing itself is not in the picture; its shadow and its reflection may be.
+             * @default true
+             */
+            camera: boolean;
+            /**
+             * seen in reflections
+             * @description Whether it is mirrored in other things and sends light on to them.
+             * @default true
+             */
+            reflections: boolean;
+            /**
+             * casts shadows
+             * @description Whether it keeps light from other things.
+             * @default true
+             */
+            casts: boolean;
+            /**
+             * receives shadows
+             * @description Whether others keep light from it.
+             * @default true
+             */
+            receives: boolean;
         };
         /**
          * Vocabulary
@@ -5331,6 +5833,86 @@ export interface operations {
             };
         };
     };
+    backdrop_api_shots__shot__backdrop_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bodies_api_bodies_post: {
         parameters: {
             query?: never;
@@ -5413,12 +5995,101 @@ export interface operations {
             };
         };
     };
-    surroundings_api_surroundings__name__get: {
+    surroundings_api_surroundings_get: {
+        parameters: {
+            query?: {
+                source?: "made-up room" | "picture" | "sky";
+                room?: string;
+                picture?: string;
+                haze?: number;
+                elevation?: number;
+                azimuth?: number;
+                red?: number;
+                green?: number;
+                blue?: number;
+                blur?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bump_api_bumps__kind__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                name: string;
+                kind: string;
             };
             cookie?: never;
         };

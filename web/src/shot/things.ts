@@ -9,7 +9,7 @@ import type { Pointed } from "./view";
 export interface Listed {
   key: string;
   pointed: Pointed;
-  kind: "camera" | "title" | "mark" | "sheet" | "mesh" | "light" | "surroundings" | "backdrop";
+  kind: "camera" | "title" | "mark" | "sheet" | "mesh" | "floor" | "light" | "surroundings" | "backdrop";
   name: string;
   icon: IconName;
   /** Address below which its values lie. */
@@ -24,10 +24,10 @@ export function useListed(): Listed[] {
   return useMemo(() => listed(session.store.getState().shot!), [session, signature]);
 }
 
-const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", mark: "mark", sheet: "sheet", mesh: "mesh", light: "lamp", surroundings: "round", backdrop: "backdrop" };
+const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", mark: "mark", sheet: "sheet", mesh: "mesh", floor: "floor", light: "lamp", surroundings: "round", backdrop: "backdrop" };
 
 /** Whether things of a kind have a body. */
-export const isBodied = (kind: Listed["kind"] | undefined): boolean => kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh";
+export const isBodied = (kind: Listed["kind"] | undefined): boolean => kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh" || kind === "floor";
 
 /** Everything that stands in a shot, in the order of work. */
 export function listed(shot: Shot): Listed[] {
@@ -52,6 +52,13 @@ export function newTitle(shot: Shot): { id: string; patch: Operation[] } {
   const place = lowest < 0.9 ? { position: { x: 0, y: Number((lowest - 0.4).toFixed(3)), z: 0 } } : {};
   const size = lowest < 0.9 ? { setting: { size: 0.25 } } : {};
   return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "title", name: "Title", words: "WORDS", place, ...size } }] };
+}
+
+/** A floor under the lowest title. */
+export function newFloor(shot: Shot): { id: string; patch: Operation[] } {
+  const id = freeName(shot, "floor");
+  const y = Math.min(0, ...Object.values(shot.things ?? {}).map((t) => (t.kind === "title" ? (t.place?.position?.y ?? 0) : 0)));
+  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "floor", name: "Floor", place: { position: { x: 0, y, z: 0 } } } }] };
 }
 
 /** A new light, above and in front. */

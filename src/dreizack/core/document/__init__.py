@@ -4,19 +4,24 @@ A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC
 """
 
 from .body import Body, Deformation, Edge, Outlines, Shell
+from .camera import Camera
 from .edits import Edit, EditRefused, apply_edit
 from .file import SCHEMA_VERSION, ShotFileError, read_shot, write_shot
-from .finish import Finish
+from .finish import Finish, Surface
+from .floor import Floor
 from .ground import Colour, Turn, Vector
 from .keys import Channel, Ease, Key
+from .light import Light
 from .mark import Mark, Piece
 from .mesh import UNITS, Mesh
 from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
-from .shot import Backdrop, Bodied, Camera, Format, Light, Shot, Surroundings, Thing
+from .shot import Bodied, Format, Shot, Thing
+from .surroundings import Backdrop, Surroundings
 from .title import Place, Title
+from .visibility import Visibility
 from .vocabulary import describe, fresh
 
 __all__ = [
@@ -36,6 +41,7 @@ __all__ = [
     "EditRefused",
     "Fill",
     "Finish",
+    "Floor",
     "Format",
     "Gap",
     "Key",
@@ -54,11 +60,13 @@ __all__ = [
     "Shell",
     "Shot",
     "ShotFileError",
+    "Surface",
     "Surroundings",
     "Thing",
     "Title",
     "Turn",
     "Vector",
+    "Visibility",
     "apply_edit",
     "describe",
     "fresh",

@@ -52,7 +52,7 @@ def read_model(tree: Any) -> Shot:
     except ValidationError as faults:
         first = faults.errors(include_url=False)[0]
         # A discriminated union puts the kind into the location; it is no part of the address.
-        steps = [str(step) for i, step in enumerate(first["loc"]) if not (i == 2 and step in ("title", "mark", "sheet", "mesh", "light"))]
+        steps = [str(step) for i, step in enumerate(first["loc"]) if not (i == 2 and step in ("title", "mark", "sheet", "mesh", "floor", "light"))]
         more = faults.error_count() - 1
         rest = f" ({more} more like this)" if more else ""
         raise EditRefused("/" + "/".join(steps), f"{first['msg']}{rest}") from None

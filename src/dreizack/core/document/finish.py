@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from .ground import Colour, Section, colour, number
+from typing import Literal
+
+from pydantic import Field
+
+from .ground import Colour, Section, choice, colour, number
+
+PartName = Literal["face", "bevel", "wall", "back"]
+BumpKind = Literal["none", "hammered", "brushed", "grain", "ripples", "flakes", "weave"]
 
 
-class Finish(Section):
-    """The surface, in the open physically based terms (glTF 2.0 metallic-roughness, with the terms of its
-    extensions KHR_materials_ior, _clearcoat, _sheen and _anisotropy).
+class Surface(Section):
+    """A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its extensions
+    KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and _emissive_strength.
     """
 
     base_colour: Colour = colour(
@@ -21,5 +28,24 @@ class Finish(Section):
     )
     anisotropy: float = number(0.0, 0, 1, label="brushed", step=0.005, tells="Draws highlights out, as on metal brushed along the outline.")
     clearcoat: float = number(0.0, 0, 1, label="clearcoat", step=0.005, tells="A layer of clear lacquer on top, which mirrors by itself.")
-    clearcoat_roughness: float = number(0.1, 0, 1, label="clearcoat roughness", step=0.005, tells="How dull that layer is.")
+    clearcoat_roughness: float = number(0.1, 0, 1, label="coat roughness", step=0.005, tells="How dull that layer is.")
     sheen: float = number(0.0, 0, 1, label="sheen", step=0.005, tells="The bright rim of cloth, velvet and dust, seen from the side.")
+    transmission: float = number(0.0, 0, 1, label="transmission", step=0.005, tells="How much light goes through, as through glass; roughness frosts it.")
+    attenuation_colour: Colour = colour(
+        1, 1, 1, label="colour in depth", tells="The colour of light that has gone through the material for the distance below.", when="transmission!=0"
+    )
+    attenuation_distance: float = number(
+        0.2, 0.001, 100, label="distance", unit="m", step=0.002, tells="How deep light goes until it has that colour.", when="transmission!=0"
+    )
+    emission: float = number(0.0, 0, 1000, label="emission", step=0.01, tells="How brightly it glows by itself; 1 is as bright as white paper in full light.")
+    emission_colour: Colour = colour(1, 1, 1, label="emission colour", tells="The colour of that glow.", when="emission!=0")
+    opacity: float = number(1.0, 0, 1, label="opacity", step=0.005, tells="Fades the surface away without bending what is behind.")
+    bump: BumpKind = choice("none", label="bump", tells="A fine relief on the surface, which breaks up what it mirrors.")
+    bump_size: float = number(0.02, 0.0005, 5, label="bump size", unit="m", step=0.0005, keyable=False, tells="How large the relief is.", when="bump!=none")
+    bump_depth: float = number(0.3, 0, 4, label="bump depth", step=0.01, tells="How strong the relief is.", when="bump!=none")
+
+
+class Finish(Surface):
+    """The surface of a body; ``parts`` holds those parts of it that differ."""
+
+    parts: dict[PartName, Surface] = Field(default_factory=dict, max_length=4, title="parts")

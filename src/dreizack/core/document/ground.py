@@ -20,7 +20,8 @@ def number(
     """A numeric value with everything an interface needs to show it.
 
     ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging; ``when``
-    names the value beside it on which it depends, and which ones of that it needs: ``kind=arc,drawn``.
+    names the value beside it on which it depends, and which ones of that it needs: ``kind=arc,drawn``;
+    several such conditions are joined by ``&``.
     """
     extra: dict[str, Any] = {"unit": unit, "step": step, "keyable": keyable, **_depends(when)}
     return Field(default, ge=low, le=high, title=label, description=tells, json_schema_extra=extra)

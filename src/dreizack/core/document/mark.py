@@ -13,6 +13,7 @@ from .path_data import check_path, plain_path
 from .sets import LetterSet
 from .setting import Pose, PoseName
 from .title import Place
+from .visibility import Visibility
 
 MAX_PIECES = 400
 MAX_PATH = 400_000
@@ -54,6 +55,7 @@ class Mark(Section):
     sets: list[LetterSet] = Field(default_factory=list, max_length=12, title="sets", description="Pieces with a finish and movement of their own.")
     finishes: list[Finish] = Field(default_factory=lambda: [Finish()], min_length=1, max_length=32, title="finishes", description="The finishes its pieces wear.")
     place: Place = Field(default_factory=Place)
+    visibility: Visibility = Field(default_factory=Visibility)
 
     @model_validator(mode="after")
     def coherent(self) -> Mark:

@@ -9,6 +9,7 @@ from pydantic import Field
 from .finish import Finish
 from .ground import Section, choice, number, switch
 from .title import Place
+from .visibility import Visibility
 
 UNITS = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254}
 
@@ -31,3 +32,4 @@ class Mesh(Section):
     part_names: list[str] = Field(default_factory=list, max_length=32)
     finishes: list[Finish] = Field(default_factory=lambda: [Finish()], min_length=1, max_length=32, title="finishes", description="The finishes of its parts.")
     place: Place = Field(default_factory=Place)
+    visibility: Visibility = Field(default_factory=Visibility)

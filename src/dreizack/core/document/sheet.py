@@ -9,6 +9,7 @@ from pydantic import Field
 from .finish import Finish
 from .ground import Colour, Section, choice, colour, number, text
 from .title import Place
+from .visibility import Visibility
 
 
 class Fill(Section):
@@ -40,3 +41,4 @@ class Sheet(Section):
     fill: Fill = Field(default_factory=Fill)
     finish: Finish = Field(default_factory=lambda: Finish(base_colour=Colour(r=0.62, g=0.6, b=0.55), metallic=0, roughness=0.8))
     place: Place = Field(default_factory=Place)
+    visibility: Visibility = Field(default_factory=Visibility)

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-import math
 import re
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from .ground import Colour, Section, Vector, choice, colour, number, vector
+from .camera import Camera
+from .floor import Floor
+from .ground import Section
 from .keys import Channel
+from .light import Light
 from .mark import Mark
 from .mesh import Mesh
 from .pointer import keyable
 from .sheet import Sheet
+from .surroundings import Backdrop, Surroundings
 from .title import Title
 
 MAX_THINGS = 64
@@ -58,67 +61,8 @@ class Format(Section):
         return self.width / self.height
 
 
-class Camera(Section):
-    """A camera at ``position`` looking at ``aim``."""
-
-    position: Vector = vector(1.1, 0.35, 4.2)
-    aim: Vector = vector(0.0, 0.22, 0.0)
-    roll: float = number(0.0, -36000, 36000, label="roll", unit="°", step=0.25, tells="Tilts the horizon.")
-    focal_length: float = number(
-        45.0, 4, 1200, label="focal length", unit="mm", step=0.25,
-        tells="Short lenses widen and exaggerate depth, long ones flatten it.",
-    )
-    sensor_width: float = number(
-        36.0, 2, 120, label="sensor width", unit="mm", step=0.1, keyable=False,
-        tells="Width of the recorded picture inside the camera.",
-    )
-    exposure: float = number(
-        0.0, -12, 12, label="exposure", unit="stops", step=0.01, tells="Brightens or darkens the whole picture."
-    )
-
-    def vertical_angle(self, aspect: float) -> float:
-        """Vertical angle of view in degrees for a picture of this aspect ratio."""
-        return math.degrees(2 * math.atan(self.sensor_width / aspect / (2 * self.focal_length)))
-
-
-class Light(Section):
-    """A panel: a rectangle that shines towards its aim.
-
-    At 0 stops it sends 9π W/sr along its axis whatever its size, so that a white card three metres
-    away and facing it has the scene-linear value 1; a larger panel is softer, not brighter.
-    """
-
-    kind: Literal["light"] = "light"
-    name: str = Field("Light", min_length=1, max_length=120)
-    on: bool = Field(True, title="lit", description="Switches the light.", json_schema_extra={"keyable": False})
-    intensity: float = number(0.0, -16, 12, label="intensity", unit="stops", tells="Each stop doubles the light.")
-    tint: Colour = colour(1, 1, 1, label="tint", tells="Colour of the light.")
-    width: float = number(1.2, 0.01, 100, label="width", unit="m", tells="Wider is softer from side to side.")
-    height: float = number(1.2, 0.01, 100, label="height", unit="m", tells="Taller is softer up and down.")
-    position: Vector = vector(-2.2, 2.6, 2.6)
-    aim: Vector = vector(0.0, 0.25, 0.0)
-
-
-class Surroundings(Section):
-    """The picture all around that lights the title and is mirrored in it."""
-
-    studio: Literal["dusk", "gallery", "overcast", "dark"] = choice(
-        "dusk", label="made-up room", tells="Which generated surroundings are mirrored."
-    )
-    strength: float = number(0.0, -16, 8, label="strength", unit="stops", tells="How bright the surroundings are.")
-    rotation: float = number(
-        0.0, -36000, 36000, label="rotation", unit="°", step=0.5, tells="Moves what is mirrored around the title."
-    )
-
-
-class Backdrop(Section):
-    """What is visible behind everything."""
-
-    colour: Colour = colour(0.012, 0.014, 0.016, label="backdrop colour", tells="Colour behind the title.")
-
-
-Bodied = Title | Mark | Sheet | Mesh
-Thing = Annotated[Title | Mark | Sheet | Mesh | Light, Field(discriminator="kind")]
+Bodied = Title | Mark | Sheet | Mesh | Floor
+Thing = Annotated[Title | Mark | Sheet | Mesh | Floor | Light, Field(discriminator="kind")]
 
 
 class Shot(Section):
@@ -151,9 +95,15 @@ class Shot(Section):
 
     @property
     def bodied(self) -> dict[str, Bodied]:
-        """Everything that has a body: titles, marks, sheets, meshes."""
+        """Everything that has a body: titles, marks, sheets, meshes, floors."""
         return {name: thing for name, thing in self.things.items() if not isinstance(thing, Light)}
 
     @property
     def lights(self) -> dict[str, Light]:
         return {name: thing for name, thing in self.things.items() if isinstance(thing, Light)}
+
+    @property
+    def lit(self) -> dict[str, Light]:
+        """The lights that shine: those that are solo, where there are any, else those that are on."""
+        solo = {name: light for name, light in self.lights.items() if light.solo}
+        return solo or {name: light for name, light in self.lights.items() if light.on}

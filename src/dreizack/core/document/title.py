@@ -11,6 +11,7 @@ from .finish import Finish
 from .ground import Section, Turn, Vector, number
 from .sets import LetterSet
 from .setting import MAX_WORDS, Path, Range, Setting
+from .visibility import Visibility
 
 
 class Place(Section):
@@ -42,3 +43,4 @@ class Title(Section):
     )
     finish: Finish = Field(default_factory=Finish)
     place: Place = Field(default_factory=Place)
+    visibility: Visibility = Field(default_factory=Visibility)

@@ -8,21 +8,24 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from .body import Deformation, Shell
-from .finish import Finish
+from .camera import Camera
+from .finish import Finish, Surface
+from .floor import Floor
 from .ground import Colour
+from .light import Light
 from .mark import Mark
 from .mesh import Mesh
 from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
 from .sheet import Sheet
-from .shot import Backdrop, Camera, Light, Surroundings
+from .surroundings import Backdrop, Surroundings
 from .title import Title
 
 KINDS: dict[str, type[BaseModel]] = {
-    "title": Title, "mark": Mark, "sheet": Sheet, "mesh": Mesh, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
+    "title": Title, "mark": Mark, "sheet": Sheet, "mesh": Mesh, "floor": Floor, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
     # Parts of things of which there may be several.
-    "range": Range, "set": LetterSet, "finish": Finish, "shell": Shell, "deformation": Deformation, "pose": Pose, "gap": Gap, "axis": Axis,
+    "range": Range, "set": LetterSet, "finish": Finish, "surface": Surface, "shell": Shell, "deformation": Deformation, "pose": Pose, "gap": Gap, "axis": Axis,
 }
 _NAMES = {model: name for name, model in KINDS.items()}
 
@@ -34,7 +37,7 @@ def describe() -> dict[str, list[dict[str, Any]]]:
 
 def fresh() -> dict[str, dict[str, Any]]:
     """A new one of each part of things of which there may be several, whole."""
-    return {kind: KINDS[kind]().model_dump(mode="json") for kind in ("range", "set", "finish", "shell", "deformation", "pose")}
+    return {kind: KINDS[kind]().model_dump(mode="json") for kind in ("range", "set", "finish", "floor", "light", "surface", "shell", "deformation", "pose")}
 
 
 def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:

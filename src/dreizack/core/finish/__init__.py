@@ -1,8 +1,13 @@
 """Finishes: the surfaces titles are made of."""
 
+from .bumps import BUMPS, SPAN, bump_heights
 from .fills import fill_picture
 from .metals import METALS, metal_colour
+from .observer import WAVELENGTHS, XYZ_TO_709, observer
 from .presets import PRESETS
-from .terms import LAYERS, TERMS, layers
+from .terms import COLOURS, LAYERS, MASK, TERMS, layers
 
-__all__ = ["LAYERS", "METALS", "PRESETS", "TERMS", "fill_picture", "layers", "metal_colour"]
+__all__ = [
+    "BUMPS", "COLOURS", "LAYERS", "MASK", "METALS", "PRESETS", "SPAN", "TERMS", "WAVELENGTHS", "XYZ_TO_709",
+    "bump_heights", "fill_picture", "layers", "metal_colour", "observer",
+]

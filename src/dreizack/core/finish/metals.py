@@ -13,6 +13,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from .observer import WAVELENGTHS, observer
+
 Floats = NDArray[np.float64]
 
 # Metals by the names of their data files.
@@ -21,7 +23,6 @@ METALS = {
     "rhodium": "Rh", "silver": "Ag", "tantalum": "Ta", "titanium nitride": "TiN", "tungsten": "W",
 }
 
-_WAVELENGTHS = np.arange(390.0, 781.0, 5.0)
 # XYZ of equal energy to linear Rec.709 with equal energy as white: Bradford adaptation to D65, then IEC 61966-2-1.
 _TO_709 = np.array([[3.1467, -1.6665, -0.4802], [-0.9955, 1.9558, 0.0398], [0.0636, -0.2146, 1.1510]])
 
@@ -38,7 +39,7 @@ def metal_colour(name: str) -> tuple[float, float, float]:
     """
     n, k = (_table(METALS[name], kind) for kind in ("eta", "k"))
     reflectance = ((n - 1) ** 2 + k**2) / ((n + 1) ** 2 + k**2)
-    seen = _observer(_WAVELENGTHS)
+    seen = observer(WAVELENGTHS)
     xyz = seen @ reflectance / seen[1].sum()
     white = seen.sum(axis=1) / seen[1].sum()
     rgb = np.clip(_TO_709 @ (xyz / white), 0, 1)
@@ -49,22 +50,4 @@ def _table(symbol: str, kind: str) -> Floats:
     found = find_spec("mitsuba")
     assert found is not None and found.origin is not None, "the renderer is installed with the application"
     table = np.loadtxt(Path(found.origin).parent / "data" / "ior" / f"{symbol}.{kind}.spd", comments="#")
-    return np.asarray(np.interp(_WAVELENGTHS, table[:, 0], table[:, 1]), np.float64)
-
-
-def _observer(nanometres: Floats) -> Floats:
-    """Colour matching functions (3, n) of the CIE 1931 observer, as sums of lobes.
-
-    Wyman, Sloan & Shirley, Simple Analytic Approximations to the CIE XYZ Color Matching Functions,
-    JCGT 2(2), 2013, multi-lobe fit.
-    """
-
-    def lobe(height: float, middle: float, below: float, above: float) -> Floats:
-        t = (nanometres - middle) * np.where(nanometres < middle, below, above)
-        result: Floats = height * np.exp(-0.5 * t * t)
-        return result
-
-    x = lobe(0.362, 442.0, 0.0624, 0.0374) + lobe(1.056, 599.8, 0.0264, 0.0323) - lobe(0.065, 501.1, 0.0490, 0.0382)
-    y = lobe(0.821, 568.8, 0.0213, 0.0247) + lobe(0.286, 530.9, 0.0613, 0.0322)
-    z = lobe(1.217, 437.0, 0.0845, 0.0278) + lobe(0.681, 459.0, 0.0385, 0.0725)
-    return np.stack([x, y, z])
+    return np.asarray(np.interp(WAVELENGTHS, table[:, 0], table[:, 1]), np.float64)

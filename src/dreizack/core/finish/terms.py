@@ -1,16 +1,23 @@
-"""The terms of a finish that are one number each, and which of them the renderer has to count with."""
+"""The terms of a surface that are one number or colour each, and which of them the renderer has to count with."""
 
 from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
 
-TERMS = ("metallic", "roughness", "ior", "anisotropy", "clearcoat", "clearcoat_roughness", "sheen")
+TERMS = (
+    "metallic", "roughness", "ior", "anisotropy", "clearcoat", "clearcoat_roughness", "sheen",
+    "transmission", "attenuation_distance", "emission", "opacity", "bump_depth",
+)
+COLOURS = ("base_colour", "attenuation_colour", "emission_colour")
 # Terms that do nothing at 0; a surface without them is drawn with less work.
-LAYERS = ("anisotropy", "clearcoat", "sheen")
+LAYERS = ("anisotropy", "clearcoat", "sheen", "transmission", "emission")
+MASK = "opacity"
 
 
 def layers(terms: NDArray[np.float64]) -> tuple[str, ...]:
-    """Which of :data:`LAYERS` finishes (..., TERMS) ever have."""
-    some = terms.reshape(-1, len(TERMS)).max(axis=0) > 0
-    return tuple(name for name in LAYERS if some[TERMS.index(name)])
+    """Which of :data:`LAYERS` surfaces (..., TERMS) ever have, and :data:`MASK` where they are ever see-through."""
+    flat = terms.reshape(-1, len(TERMS))
+    most, least = flat.max(axis=0), flat.min(axis=0)
+    found = tuple(name for name in LAYERS if most[TERMS.index(name)] > 0)
+    return (*found, MASK) if least[TERMS.index(MASK)] < 1 else found

@@ -15,9 +15,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot
-from ..optics import develop
+from ..optics import backdrop_picture, develop
 from ..render import QUALITIES, Stage, Stopped, trace
-from ..scene import BodyStore, FrameState, bake, frame_state
+from ..scene import BodyStore, FrameState, bake, exposed
 from ..scene.frame import fingerprint
 from .stills import still_writer, whole_file
 from .video import MovieWriter
@@ -101,7 +101,7 @@ def parse_size(text: str | None, shot: Shot) -> tuple[int, int]:
 def picture_key(state: FrameState, order: Order) -> str:
     """Name of a traced picture: scene, size and samples."""
     quality = QUALITIES[order.quality]
-    return fingerprint(("traced 2", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+    return fingerprint(("traced 3", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
 
 
 Watch = Callable[[Progress, NDArray[np.uint8]], None]
@@ -116,7 +116,7 @@ def pictures(
     for index in range(order.count):
         if stopped():
             raise Stopped
-        state = frame_state(shot, baked, index)
+        state = exposed(shot, float(order.first + index), baked, index)
         key = picture_key(state, order)
         kept = keeper.get(key) if keeper is not None else None
         if kept is not None:
@@ -146,12 +146,13 @@ def deliver(
     movie = None if numbered else MovieWriter(partial, order.width, order.height, rate)
     try:
         for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
-            picture = develop(rgba, state.exposure, state.backdrop)
+            behind = backdrop_picture(state, order.width, order.height)
+            picture = develop(rgba, state.exposure, behind)
             if movie:
                 movie.write(picture)
             elif still:
                 target = Path(str(path) % frame)
-                whole_file(target, lambda p, s=state, a=rgba: still(p, a, s.exposure, s.backdrop))  # type: ignore[misc]
+                whole_file(target, lambda p, s=state, a=rgba, b=behind: still(p, a, s.exposure, b))  # type: ignore[misc]
             watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)
         if movie:
             movie.close()

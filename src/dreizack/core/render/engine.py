@@ -29,3 +29,10 @@ def engine() -> Any:
         print(f"No usable LLVM ({why}); tracing works, but about three times slower.", file=sys.stderr)
         mi.set_variant("scalar_rgb")
     return mi
+
+
+def arrays() -> Any:
+    """The array library below the renderer; its stubs do not know what its own operators give back."""
+    import drjit
+
+    return drjit

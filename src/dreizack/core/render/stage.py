@@ -6,34 +6,65 @@ from typing import Any
 
 import numpy as np
 
-from ..finish import TERMS, fill_picture
-from ..light import panorama
+from ..finish import MASK, fill_picture
+from ..light import SHAPES, around_picture
 from ..scene import BodyStore, FrameState, TitleState
 from .engine import engine
 from .meshes import PartMesh, moved, title_parts
-from .surface import surface
+from .paths import Scenery
+from .scenery import scenery
+from .surface import addresses, bump_scale, emission, made, surface
 
 
 class Stage:
     """Holds one Mitsuba scene that follows frame states.
 
-    As long as the same forms, lights and studio are on stage, a new state only moves vertices and
+    As long as the same forms, lights and surroundings are on stage, a new state only moves vertices and
     sets values; otherwise the scene is made anew.
     """
 
     def __init__(self, bodies: BodyStore) -> None:
         self.bodies = bodies
         self.scene: Any = None
-        self.sensors: dict[tuple[int, int], Any] = {}
         self.state: FrameState | None = None
+        self.scenery: Scenery | None = None
         self._cast: Any = None
         self._parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
+        self._moment: Any = None
+        self._around: Any = None
+        self.gains: dict[str, float] = {}
+
+    @property
+    def moments(self) -> int:
+        """How many moments the state on stage has while the shutter is open."""
+        return max(1, len(self.state.during)) if self.state is not None else 1
 
     def show(self, state: FrameState) -> None:
-        """Make the scene what ``state`` says."""
+        """Make the scene what ``state`` says, at its first moment."""
+        self.state = state
+        self.at_moment(0)
+
+    def at_moment(self, index: int) -> FrameState:
+        """Make the scene what it is at a moment of the state on stage; that moment."""
+        assert self.state is not None
+        moment = self.state.during[index] if self.state.during else self.state
+        if moment is not self._moment:
+            self._put(moment)
+            self._moment = moment
+        return moment
+
+    def only(self, gains: dict[str, float]) -> None:
+        """Scale what lights send, by name ("surroundings" is one); those not named send what they do."""
+        self.gains = gains
+        if self._moment is not None:
+            self.scenery = scenery(self.scene, self._moment, self._parts, self.gains)
+
+    def _put(self, state: FrameState) -> None:
         cast = (
-            state.studio, tuple((n, t.form.key, repr(t.pictured), t.layers) for n, t in state.titles.items()), tuple(state.lights),
+            state.around.shape,
+            tuple((n, t.form.key, repr(t.pictured), t.layers, t.bumps, t.worn.tobytes()) for n, t in state.titles.items()),
+            tuple((name, light.source) for name, light in state.lights.items()),
         )
         if cast != self._cast:
             self._build(state)
@@ -42,52 +73,27 @@ class Stage:
             # (the picture comes out up to 2 % too bright); the second one sets them right.
             self._update(state)
         self._update(state)
-        self.state = state
-
-    def sensor(self, width: int, height: int, top: int, rows: int) -> Any:
-        """The camera for a band of the picture: ``rows`` rows from row ``top`` on (they may overhang).
-
-        The band is a film of its own with the principal point moved: unlike a crop, that is no
-        constant of the compiled kernel, so all bands of a size share one.
-        """
-        mi = engine()
-        key = (width, rows)
-        if key not in self.sensors:
-            if len(self.sensors) > 64:
-                self.sensors.clear()
-            self.sensors[key] = mi.load_dict({
-                "type": "perspective", "fov": 40.0, "near_clip": 0.01, "far_clip": 10000.0,
-                "sampler": {"type": "multijitter"},
-                "film": {
-                    "type": "hdrfilm", "width": width, "height": rows, "rfilter": {"type": "box"},
-                    "pixel_format": "rgba", "component_format": "float32",
-                },
-            })
-        assert self.state is not None
-        params = mi.traverse(self.sensors[key])
-        params["to_world"] = camera_transform(self.state)
-        half = np.tan(np.radians(self.state.angle / 2)) * width / height
-        params["x_fov"] = float(np.degrees(2 * np.arctan(half)))
-        params["principal_point_offset_y"] = (top + rows / 2 - height / 2) / rows
-        params.update()
-        return self.sensors[key]
+        self.scenery = scenery(self.scene, state, self._parts, self.gains)
 
     def _build(self, state: FrameState) -> None:
         mi = engine()
         scene: dict[str, Any] = {"type": "scene", "surroundings": {
-            "type": "envmap", "bitmap": mi.Bitmap(panorama(state.studio)), "scale": 1.0,
+            "type": "envmap", "bitmap": mi.Bitmap(around_picture(state.around)), "scale": 1.0,
         }}
+        self._around = state.around
         self._parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed = {}
         for name, parts in self._parts.items():
             for (finish, part), mesh in parts.items():
-                at = f"{name}_{finish}_{part}"
-                scene[at] = _mesh(at, mesh, state.titles[name])
-        for name in state.lights:
+                at = part_id(name, finish, part)
+                scene[at] = _mesh(at, mesh, state.titles[name], worn(state.titles[name], finish, part))
+        for name, light in state.lights.items():
+            if light.source == "ambient":
+                continue
             # Made one by one: objects keep the order they are given in, dictionaries come in any, and every
             # order samples the emitters differently.
-            scene[f"{name}_panel"] = mi.load_dict({
-                "type": "rectangle", "id": f"{name}_panel",
+            scene[light_id(name)] = mi.load_dict({
+                "type": SHAPES[light.source], "id": light_id(name),
                 "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
                 "emitter": {"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}},
             })
@@ -98,62 +104,82 @@ class Stage:
         mi = engine()
         params = mi.traverse(self.scene)
         params["surroundings.scale"] = state.surroundings_strength
-        params["surroundings.to_world"] = mi.ScalarTransform4f().rotate([0, 1, 0], state.surroundings_rotation)
+        params["surroundings.to_world"] = (
+            mi.ScalarTransform4f().rotate([1, 0, 0], state.surroundings_tilt).rotate([0, 1, 0], state.surroundings_rotation)
+        )
+        if state.around != self._around:
+            params["surroundings.data"] = _with_seam(params["surroundings.data"].shape, around_picture(state.around))
+            self._around = state.around
         for name, title in state.titles.items():
             for (finish, part), mesh in self._parts[name].items():
-                at = f"{name}_{finish}_{part}"
+                at, number = part_id(name, finish, part), worn(title, finish, part)
                 placed = title.matrix.tobytes()
                 if self._placed.get(at) != placed:
                     position, normal = moved(mesh, title.matrix)
                     params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
                     params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
                     self._placed[at] = placed
+                layers, bump, terms, colours = title.layers[number], title.bumps[number], title.terms[number], title.colours[number]
+                mask, bumped, base = addresses(layers, bump)
                 if title.pictured is None:
-                    params[f"{at}.bsdf.base_color.value"] = mi.Color3f(*(float(c) for c in title.base_colour[finish]))
-                for term, value in surface(title.terms[finish], title.layers).items():
-                    params[f"{at}.bsdf.{term}"] = value
-        for name, (matrix, radiance) in state.lights.items():
-            params[f"{name}_panel.to_world"] = mi.ScalarTransform4f(matrix.tolist())
-            params[f"{name}_panel.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in radiance))
+                    params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
+                for term, value in surface(terms, layers).items():
+                    params[f"{at}.{base}{term}"] = value
+                if MASK in layers:
+                    params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
+                if bump[0] != "none":
+                    params[f"{at}.{bumped}scale"] = bump_scale(terms, bump[1])
+                if "emission" in layers:
+                    params[f"{at}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in emission(colours, terms)))
+        for name, light in state.lights.items():
+            if light.source != "ambient":
+                params[f"{light_id(name)}.to_world"] = mi.ScalarTransform4f(light.matrix.tolist())
+                params[f"{light_id(name)}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in light.radiance))
         params.update()
 
 
-def camera_transform(state: FrameState) -> Any:
-    """Camera-to-world for a camera that looks along +z with +y up (Mitsuba's convention)."""
+def part_id(name: str, finish: int, part: str) -> str:
+    return f"{name}_{finish}_{part}"
+
+
+def light_id(name: str) -> str:
+    return f"{name.replace('@', 'sky-')}_light"
+
+
+def worn(title: TitleState, finish: int, part: str) -> int:
+    """Number of the surface that a part wears."""
+    return int(title.worn[min(finish, len(title.worn) - 1), PART_ORDER[part]])
+
+
+PART_ORDER = {"face": 0, "bevel": 1, "wall": 2, "back": 3}
+
+
+def _with_seam(shape: tuple[int, ...], picture: Any) -> Any:
+    """Panorama as the renderer stores it: some versions repeat the first column after the last."""
     mi = engine()
-    position, aim = state.camera_position, state.camera_aim
-    forward = aim - position
-    length = float(np.linalg.norm(forward))
-    forward = forward / length if length > 1e-6 else np.array([0.0, 0.0, -1.0])
-    steep = abs(float(forward[1])) > 0.9999
-    side = np.cross(forward, [0.0, 0.0, -1.0] if steep else [0.0, 1.0, 0.0])
-    side /= np.linalg.norm(side)
-    above = np.cross(side, forward)
-    roll = np.radians(state.camera_roll)
-    up = above * np.cos(roll) + side * np.sin(roll)
-    return mi.ScalarTransform4f().look_at(
-        origin=position.tolist(), target=(position + forward).tolist(), up=up.tolist()
-    )
+    if shape[1] == picture.shape[1] + 1:
+        picture = np.concatenate([picture, picture[:, :1]], axis=1)
+    if shape[2] == 4:
+        picture = np.concatenate([picture, np.ones((*picture.shape[:2], 1), np.float32)], axis=2)
+    return mi.TensorXf(np.ascontiguousarray(picture))
 
 
-def _mesh(name: str, mesh: PartMesh, title: TitleState) -> Any:
+def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int) -> Any:
     mi = engine()
     properties = mi.Properties()
-    base: dict[str, Any] = {"type": "rgb", "value": [0.5, 0.5, 0.5]}
-    if title.pictured is not None:
-        # The renderer counts rows from v = 0 on.
-        base = {"type": "bitmap", "bitmap": mi.Bitmap(np.ascontiguousarray(fill_picture(*title.pictured)[::-1])), "raw": True, "wrap_mode": "clamp"}
-    # Layers that are not named when it is made are left out of the kernel.
-    terms = {term.removesuffix(".value"): 0.5 for term in surface(np.full(len(TERMS), 0.5), title.layers) if term != "eta"}
-    properties["bsdf"] = mi.load_dict({"type": "principled", "base_color": base, "eta": 1.5, **terms})
-    made = mi.Mesh(
+    layers = title.layers[number]
+    picture = fill_picture(*title.pictured) if title.pictured is not None else None
+    properties["bsdf"] = made(layers, title.bumps[number], picture)
+    if "emission" in layers:
+        properties["emitter"] = mi.load_dict({"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}})
+    made_mesh = mi.Mesh(
         name, len(mesh.position), len(mesh.triangles), has_vertex_normals=True, has_vertex_texcoords=True,
         props=properties,
     )
-    params = mi.traverse(made)
+    params = mi.traverse(made_mesh)
     params["vertex_positions"] = mi.Float(mesh.position.ravel())
     params["vertex_normals"] = mi.Float(mesh.normal.ravel())
     params["vertex_texcoords"] = mi.Float(mesh.uv.ravel())
     params["faces"] = mi.UInt32(mesh.triangles.ravel())
     params.update()
-    return made
+    return made_mesh

@@ -1,18 +1,25 @@
-"""A finish in the renderer's terms."""
+"""A surface in the renderer's terms."""
 
 from __future__ import annotations
+
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..finish import TERMS
+from ..finish import COLOURS, MASK, SPAN, TERMS, bump_heights
+from .engine import engine
 
 SMOOTHEST = 0.03
 # Squared roughness of the renderer's coat at gloss 0 and 1 (Burley, Physically Based Shading at Disney, 2012).
 DULL_COAT, CLEAR_COAT = 0.1, 0.001
+# Height of a bump of depth 1, as a share of its size.
+BUMP_HEIGHT = 0.25
+
+Floats = NDArray[np.float64]
 
 
-def surface(terms: NDArray[np.float64], layers: tuple[str, ...]) -> dict[str, float]:
+def surface(terms: Floats, layers: tuple[str, ...]) -> dict[str, float]:
     """Parameters of the principled surface from ``terms`` (TERMS,), with those of its ``layers`` alone."""
     of = dict(zip(TERMS, terms.tolist(), strict=True))
     found = {"metallic.value": of["metallic"], "roughness.value": max(of["roughness"], SMOOTHEST), "eta": max(of["ior"], 1.001)}
@@ -24,4 +31,53 @@ def surface(terms: NDArray[np.float64], layers: tuple[str, ...]) -> dict[str, fl
         found["clearcoat_gloss.value"] = float(np.clip(1 - dull, 0, 1))
     if "sheen" in layers:
         found["sheen.value"] = of["sheen"]
+    if "transmission" in layers:
+        found["spec_trans.value"] = of["transmission"]
     return found
+
+
+def made(layers: tuple[str, ...], bump: tuple[str, float], picture: NDArray[np.float32] | None) -> Any:
+    """A new surface with these layers and this bump (kind and size); ``picture`` (rows, columns, 3) takes the place of the base colour."""
+    mi = engine()
+    base: dict[str, Any] = {"type": "rgb", "value": [0.5, 0.5, 0.5]}
+    if picture is not None:
+        # The renderer counts rows from v = 0 on.
+        base = {"type": "bitmap", "bitmap": mi.Bitmap(np.ascontiguousarray(picture[::-1])), "raw": True, "wrap_mode": "clamp"}
+    # Layers that are not named when it is made are left out of the kernel.
+    terms = {term.removesuffix(".value"): 0.5 for term in surface(np.full(len(TERMS), 0.5), layers) if term != "eta"}
+    found: dict[str, Any] = {"type": "principled", "base_color": base, "eta": 1.5, **terms}
+    kind, size = bump
+    if kind != "none":
+        heights = mi.Bitmap(np.ascontiguousarray(bump_heights(kind)[::-1, :, None]))
+        scale = 1 / (size * SPAN)
+        found = {
+            "type": "bumpmap", "scale": 0.1, "bsdf": found,
+            "relief": {"type": "bitmap", "bitmap": heights, "raw": True, "to_uv": mi.ScalarTransform4f().scale([scale, scale, 1])},
+        }
+    if MASK in layers:
+        found = {"type": "mask", "opacity": {"type": "rgb", "value": [0.5, 0.5, 0.5]}, "bsdf": found}
+    return mi.load_dict(found)
+
+
+def addresses(layers: tuple[str, ...], bump: tuple[str, float]) -> tuple[str, str, str]:
+    """Where, below a mesh, the parameters of mask, bump and the principled surface lie."""
+    mask = "bsdf."
+    bumped = mask + ("nested_bsdf." if MASK in layers else "")
+    return mask, bumped, bumped + ("nested_bsdf." if bump[0] != "none" else "")
+
+
+def bump_scale(terms: Floats, size: float) -> float:
+    return float(terms[TERMS.index("bump_depth")]) * size * BUMP_HEIGHT
+
+
+def emission(colours: Floats, terms: Floats) -> Floats:
+    """Radiance (3,) that a surface sends by itself."""
+    result: Floats = colours[COLOURS.index("emission_colour")] * terms[TERMS.index("emission")]
+    return result
+
+
+def absorption(colours: Floats, terms: Floats) -> Floats:
+    """Absorption (3,) per metre within a body (KHR_materials_volume: attenuation colour after attenuation distance)."""
+    left = np.clip(colours[COLOURS.index("attenuation_colour")], 1e-4, 1)
+    result: Floats = -np.log(left) / terms[TERMS.index("attenuation_distance")]
+    return result

@@ -5,28 +5,25 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .denoise import denoise
-from .engine import engine
+from .lens import Window
+from .pictures import feature_picture, light_picture
 from .quality import Quality
 from .stage import Stage
 from .stopping import Stopped
 
 Floats = NDArray[np.float32]
 
-DEPTH = 6
 # Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
 RAYS = 2_200_000
 STEP_RAYS = 200_000
 # A feature ray ends where it first meets something.
 FEATURE_STEP_RAYS = 500_000
 FEATURE_SAMPLES = 8
-# Samples of one pass are spread over the pixel together (correlated multi-jittered sampling,
-# Kensler 2013), which halves the error of edges; the number must be a square.
 PASS = 4
 
 
@@ -38,41 +35,32 @@ class Traced:
     samples: int
 
 
-def path_integrator() -> Any:
-    return engine().load_dict({"type": "path", "max_depth": DEPTH, "rr_depth": 8, "hide_emitters": True})
-
-
-def feature_integrator() -> Any:
-    return engine().load_dict({"type": "aov", "aovs": "albedo:albedo,normal:sh_normal"})
-
-
 def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] = lambda: False) -> Traced:
     """Trace what is on stage; ``stopped`` is asked between bands and ends it with :class:`Stopped`."""
-    total, features = np.empty((height, width, 4), np.float32), np.empty((height, width, 6), np.float32)
-    for picture, integrator, samples in ((total, path_integrator(), quality.samples), (features, feature_integrator(), FEATURE_SAMPLES)):
-        for band in _bands(width, height, samples, RAYS):
-            if stopped():
-                raise Stopped
-            _trace_band(stage, picture, band, integrator, samples, seed=0)
+    total, features = np.zeros((height, width, 4), np.float32), np.zeros((height, width, 6), np.float32)
+    for picture, look, samples in ((total, light_picture, quality.samples), (features, feature_picture, FEATURE_SAMPLES)):
+        # Moments of the open shutter share the samples.
+        moments = min(stage.moments, samples)
+        each = max(1, samples // moments)
+        for number in range(moments):
+            moment = stage.at_moment(number * stage.moments // moments)
+            for window in _bands(width, height, each, RAYS):
+                if stopped():
+                    raise Stopped
+                _add(picture, window, look(stage, moment, (width, height), window, each, number * each), 1 / moments)
     clean = denoise(total, features[..., :3], features[..., 3:], quality.denoiser, stopped)
     return Traced(clean, quality.samples)
 
 
-def _bands(width: int, height: int, samples: int, rays: int) -> list[tuple[int, int]]:
-    """First row and number of rows of equal bands of about so many rays; the last may overhang."""
+def _bands(width: int, height: int, samples: int, rays: int) -> list[Window]:
+    """Equal bands of a picture of about so many rays."""
     count = max(1, min(height, math.ceil(width * height * samples / rays)))
     rows = math.ceil(height / count)
-    return [(top, rows) for top in range(0, height, rows)]
+    return [Window(0, top, width, min(rows, height - top)) for top in range(0, height, rows)]
 
 
-def _trace_band(stage: Stage, picture: Floats, band: tuple[int, int], integrator: Any, samples: int, seed: int) -> None:
-    """Trace one band into a picture (height, width, channels), as many channels from the last as fit."""
-    (top, rows), (height, width, channels) = band, picture.shape
-    sensor = stage.sensor(width, height, top, rows)
-    traced = np.array(engine().render(stage.scene, sensor=sensor, integrator=integrator, spp=samples, seed=seed * 4099 + top))
-    # A lone NaN from a degenerate path would spread in the denoiser.
-    clean = np.nan_to_num(traced[: height - top, :, -channels:], nan=0.0, posinf=1e4, neginf=0.0)
-    picture[top : top + rows] = clean
+def _add(picture: Floats, window: Window, part: Floats, weight: float) -> None:
+    picture[window.top : window.top + window.rows, window.left : window.left + window.columns] += part * np.float32(weight)
 
 
 class Progressive:
@@ -86,29 +74,45 @@ class Progressive:
         self.sum = np.zeros((height, width, 4), np.float32)
         self.features = np.zeros((height, width, 6), np.float32)
         self.samples = 0
-        self._latest = np.empty_like(self.sum)
+        self._latest = np.zeros_like(self.sum)
+        # Where things move while the shutter is open, each pass shows one moment of it.
+        self._each = PASS if stage.moments == 1 else 1
+        self._passes = 0
         # Plain lists and a counter: a generator would tie stage and picture into a cycle, and scenes
         # that wait for the garbage collector slow every kernel down.
-        self._features_left = _bands(width, height, FEATURE_SAMPLES, FEATURE_STEP_RAYS)
-        self._bands = _bands(width, height, PASS, STEP_RAYS)
+        moments = min(stage.moments, FEATURE_SAMPLES)
+        self._features_left = [(k, window) for k in range(moments) for window in _bands(width, height, FEATURE_SAMPLES // moments, FEATURE_STEP_RAYS)]
+        self._feature_moments = moments
+        self._bands = _bands(width, height, self._each, STEP_RAYS)
         self._next = 0
 
     def step(self) -> bool:
         """Trace one band; true when every pixel has one pass more."""
+        size = (self.width, self.height)
         if self._features_left:
-            band = self._features_left.pop()
-            _trace_band(self.stage, self.features, band, feature_integrator(), FEATURE_SAMPLES, seed=0)
+            number, window = self._features_left.pop()
+            each = FEATURE_SAMPLES // self._feature_moments
+            moment = self.stage.at_moment(number * self.stage.moments // self._feature_moments)
+            _add(self.features, window, feature_picture(self.stage, moment, size, window, each, number * each), 1 / self._feature_moments)
             return False
-        band = self._bands[self._next]
-        _trace_band(self.stage, self._latest, band, path_integrator(), PASS, seed=self.samples + 1)
+        window = self._bands[self._next]
+        moment = self.stage.at_moment(spread(self._passes, self.stage.moments))
+        self._latest[window.top : window.top + window.rows] = light_picture(self.stage, moment, size, window, self._each, self.samples)
         self._next = (self._next + 1) % len(self._bands)
         if self._next:
             return False
-        self.sum += self._latest * PASS
-        self.samples += PASS
+        self.sum += self._latest * np.float32(self._each)
+        self.samples += self._each
+        self._passes += 1
         return True
 
     def view(self, quality: str, stopped: Callable[[], bool] = lambda: False) -> Traced:
         """The picture so far, denoised; only between whole passes. Raises Stopped when called off."""
         mean = self.sum / np.float32(max(self.samples, 1))
         return Traced(denoise(mean, self.features[..., :3], self.features[..., 3:], quality, stopped), self.samples)
+
+
+def spread(number: int, count: int) -> int:
+    """The number-th of ``count`` (a power of two) places, so that early ones lie far apart: bits in reverse (van der Corput)."""
+    bits = count.bit_length() - 1
+    return int(format(number % count, f"0{bits}b")[::-1], 2) if bits else 0

@@ -3,11 +3,12 @@
 from .bake import Baked, BakedLight, BakedTitle, bake
 from .bodies import BodyStore, LetterBody
 from .form import Form, finishes
-from .frame import FrameState, TitleState, frame_state
+from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state
 from .framing import frame_titles
+from .shutter import exposed
 from .swatch import swatch
 
 __all__ = [
-    "Baked", "BakedLight", "BakedTitle", "BodyStore", "Form", "FrameState", "LetterBody", "TitleState",
-    "bake", "finishes", "frame_state", "frame_titles", "swatch",
+    "Baked", "BakedLight", "BakedTitle", "Behind", "BodyStore", "Form", "FrameState", "Lens", "LetterBody", "LightState", "Pose", "TitleState",
+    "bake", "exposed", "finishes", "frame_state", "frame_titles", "swatch",
 ]

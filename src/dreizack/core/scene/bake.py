@@ -7,55 +7,80 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Sheet, Shot, Title, resolve
-from ..finish import TERMS
-from ..light import panel_matrix, panel_radiance
+from ..document import Bodied, Floor, Light, Sheet, Shot, Title, resolve
+from ..finish import COLOURS, TERMS
+from ..light import cone_cosines, kelvin_tint, source_matrix, source_radiance, sun_angles, sun_direction, sun_level
 from ..motion import Motion
-from .form import Form, finishes, size_of
+from .form import Form, size_of, surfaces
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
+# The light that stands for the sun of a sky; no thing can have this name.
+SKY_SUN = "@sun"
+SUN_BREADTH = 0.53
+
 
 @dataclass(frozen=True)
 class BakedTitle:
-    """A title over time: ``matrix`` (frames, 4, 4), its finishes ``base_colour`` (frames, finishes, 3),
-    ``terms`` (frames, finishes, :data:`~dreizack.core.finish.TERMS`).
+    """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and
+    ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
 
-    ``forms`` holds each distinct form once, ``form`` (frames,) says which one a frame shows.
+    ``worn`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
+    (frames,) says which one a frame shows.
     """
 
     matrix: Floats
-    base_colour: Floats
+    colours: Floats
     terms: Floats
+    worn: Ints
+    bumps: tuple[tuple[str, float], ...]
     forms: list[Form]
     form: Ints
 
 
 @dataclass(frozen=True)
 class BakedLight:
-    """A panel over time: ``matrix`` (frames, 4, 4) of the square -1..1, ``radiance`` (frames, 3)."""
+    """A light over time: ``matrix`` (frames, 4, 4) of what glows, ``radiance`` (frames, 3), ``size`` (frames, 2) in
+    metres (of the sun: degrees), ``cone`` (frames, 2) cosines where it has one, ``shadow`` (frames, 4) colour and density.
+    """
 
+    source: str
     matrix: Floats
     radiance: Floats
     position: Floats
     aim: Floats
     size: Floats
+    cone: Floats | None
+    shadow: Floats
+    mirrored: bool
+    reaches: tuple[str, ...] | None
 
 
 @dataclass(frozen=True)
 class Baked:
-    """Everything a frame needs, for all frames; angles in degrees, lengths in metres."""
+    """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
+
+    ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of
+    the opening, 0 where all is in focus.
+    """
 
     frames: Floats
     camera_position: Floats
     camera_aim: Floats
     camera_roll: Floats
     camera_angle: Floats
+    lens_radius: Floats
+    focus: Floats
     exposure: Floats
     surroundings_strength: Floats
     surroundings_rotation: Floats
+    surroundings_tilt: Floats
+    surroundings_tint: Floats
+    surroundings_blur: Floats
+    sun: Floats
     backdrop: Floats
+    backdrop_second: Floats
     titles: dict[str, BakedTitle]
     lights: dict[str, BakedLight]
     channels: dict[str, Floats]
@@ -66,32 +91,75 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     at = np.arange(shot.format.frames, dtype=np.float64) if frames is None else np.asarray(frames, np.float64)
     motion = Motion(shot, at)
     focal, position = motion.value("/camera/focal_length"), motion.vector("/camera/position")
+    aim = motion.vector("/camera/aim")
     sensor_height = shot.camera.sensor_width / shot.format.aspect
     angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
+    radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
+    focus = motion.value("/camera/focus_distance") if shot.camera.focus == "distance" else np.linalg.norm(aim - position, axis=1)
+    sun = _sun(motion)
+    lights = {name: _light(motion, name, light) for name, light in shot.lit.items()}
+    if shot.surroundings.source == "sky":
+        lights[SKY_SUN] = _sky_sun(motion, sun)
     return Baked(
         frames=at,
         camera_position=position,
-        camera_aim=motion.vector("/camera/aim"),
+        camera_aim=aim,
         camera_roll=motion.value("/camera/roll"),
         camera_angle=angle,
+        lens_radius=radius,
+        focus=np.maximum(focus, 0.02),
         exposure=motion.value("/camera/exposure"),
         surroundings_strength=np.exp2(motion.value("/surroundings/strength")),
         surroundings_rotation=motion.value("/surroundings/rotation"),
+        surroundings_tilt=motion.value("/surroundings/tilt"),
+        surroundings_tint=motion.vector("/surroundings/tint", "rgb"),
+        surroundings_blur=motion.value("/surroundings/blur"),
+        sun=sun,
         backdrop=motion.vector("/backdrop/colour", "rgb"),
+        backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles={name: _title(motion, name, thing, position, angle) for name, thing in shot.bodied.items()},
-        lights={name: _light(motion, name) for name, light in shot.lights.items() if light.on},
+        lights=lights,
         channels=motion.channels,
     )
 
 
-def _light(motion: Motion, name: str) -> BakedLight:
-    at = f"/things/{name}"
+def _light(motion: Motion, name: str, light: Light) -> BakedLight:
+    at, source = f"/things/{name}", light.source
     position, aim = motion.vector(f"{at}/position"), motion.vector(f"{at}/aim")
-    width, height = motion.value(f"{at}/width"), motion.value(f"{at}/height")
-    radiance = panel_radiance(motion.value(f"{at}/intensity"), motion.vector(f"{at}/tint", "rgb"), width, height)
+    across = {"panel": "width", "sun": "breadth"}.get(source, "size")
+    down = {"panel": "height"}.get(source, across)
+    size = np.stack([motion.value(f"{at}/{across}"), motion.value(f"{at}/{down}")], axis=1)
+    tint = kelvin_tint(motion.value(f"{at}/kelvin")) if light.colour_by == "kelvin" else motion.vector(f"{at}/tint", "rgb")
+    shadow = np.column_stack([motion.vector(f"{at}/shadow_colour", "rgb"), motion.value(f"{at}/shadow_density")])
     return BakedLight(
-        panel_matrix(position, aim, width, height), radiance, position, aim, np.stack([width, height], axis=1)
+        source, source_matrix(source, position, aim, size), source_radiance(source, motion.value(f"{at}/intensity"), tint, size), position, aim, size,
+        cone_cosines(motion.value(f"{at}/cone"), motion.value(f"{at}/penumbra")) if source == "spot" else None, shadow, light.mirrored,
+        None if light.reaches == "everything" else tuple(thing for thing in motion.shot.bodied if light.reached(thing)),
     )
+
+
+def _sun(motion: Motion) -> Floats:
+    s = motion.shot.surroundings
+    if s.sky_by == "place and time":
+        return np.column_stack(sun_angles(s.latitude, s.longitude, float(s.day), motion.value("/surroundings/hour")))
+    return np.column_stack([motion.value("/surroundings/sun_elevation"), motion.value("/surroundings/sun_azimuth")])
+
+
+def _sky_sun(motion: Motion, sun: Floats) -> BakedLight:
+    """The sun of the sky, as a light; it turns, brightens and is tinted with the surroundings."""
+    count = len(sun)
+    turned = np.radians(motion.value("/surroundings/rotation"))
+    x, y, z = sun_direction(sun[:, 0], sun[:, 1]).T
+    away = np.stack([x * np.cos(turned) + z * np.sin(turned), y, z * np.cos(turned) - x * np.sin(turned)], axis=1)
+    tilted = np.radians(motion.value("/surroundings/tilt"))
+    x, y, z = away.T
+    away = np.stack([x, y * np.cos(tilted) - z * np.sin(tilted), y * np.sin(tilted) + z * np.cos(tilted)], axis=1)
+    size = np.full((count, 2), SUN_BREADTH)
+    strength = motion.value("/surroundings/strength")
+    level = sun_level(sun[:, 0], motion.shot.surroundings.haze) * motion.vector("/surroundings/tint", "rgb")
+    position, aim = away * 20, np.zeros((count, 3))
+    shadow = np.tile([0.0, 0.0, 0.0, 1.0], (count, 1))
+    return BakedLight("sun", source_matrix("sun", position, aim, size), source_radiance("sun", strength, level, size), position, aim, size, None, shadow, True, None)
 
 
 def _title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floats) -> BakedTitle:
@@ -100,11 +168,14 @@ def _title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floa
     if isinstance(thing, Sheet) and thing.fit == "fill the frame":
         matrix = _filling(motion.shot, thing, matrix, camera, angle)
     forms, form = _forms(motion, at, thing, matrix, camera, angle)
-    worn = finishes(thing)
+    pointers, worn = surfaces(thing)
+    own = [resolve(thing, pointer) for pointer in pointers]
     return BakedTitle(
         matrix=matrix,
-        base_colour=np.stack([motion.vector(f"{at}{finish}/base_colour", "rgb") for finish in worn], axis=1),
-        terms=np.stack([np.stack([motion.value(f"{at}{finish}/{term}") for term in TERMS], axis=1) for finish in worn], axis=1),
+        colours=np.stack([np.stack([motion.vector(f"{at}{p}/{c}", "rgb") for c in COLOURS], axis=1) for p in pointers], axis=1),
+        terms=np.stack([np.stack([motion.value(f"{at}{p}/{term}") for term in TERMS], axis=1) for p in pointers], axis=1),
+        worn=worn,
+        bumps=tuple((surface.bump, surface.bump_size) for surface in own),
         forms=forms,
         form=form,
     )
@@ -131,7 +202,7 @@ def _forms(
     motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats
 ) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
-    chords = _chords(motion.shot, thing, matrix, camera, angle)
+    chords = 0.0 if isinstance(thing, Floor) else _chords(motion.shot, thing, matrix, camera, angle)
     cut = _cut(motion, thing, matrix) if isinstance(thing, Sheet) else None
     keyed = [
         pointer for pointer in motion.channels

@@ -5,17 +5,18 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections import OrderedDict, defaultdict, deque
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Deformation, Edge, Mark, Mesh, Sheet, Title
+from ..document import Bodied, Deformation, Edge, Floor, Mark, Mesh, Sheet, Title
 from ..form import GlyphBody, Profile, build_bodies, profile
 from ..form.deform import deformed, pieces
 from ..form.refine import refined
 from .form import Form, Shape
+from .ground import floor_letters
 from .imported import mesh_letters
 from .pieces import Piece
 
@@ -102,8 +103,8 @@ class BodyStore:
     def _named(self, form: Form) -> list[LetterBody]:
         known = self._forms.get(form.key)
         if known is None:
-            if isinstance(form.thing, Mesh):
-                known = [LetterBody(name, np.eye(4), finish, finish) for name, finish, _ in mesh_letters(form.thing)]
+            if isinstance(form.thing, Mesh | Floor):
+                known = [LetterBody(name, np.eye(4), finish, finish) for name, finish, _ in _ready_made(form.thing)]
             else:
                 orders = _final(list(_orders(form)), form)
                 known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish) for o in orders]
@@ -120,8 +121,8 @@ class BodyStore:
 
     def _make(self, form: Form) -> None:
         """Build whatever of a form is lacking."""
-        if isinstance(form.thing, Mesh):
-            for name, _, make in mesh_letters(form.thing):
+        if isinstance(form.thing, Mesh | Floor):
+            for name, _, make in _ready_made(form.thing):
                 if name not in self._bodies:
                     self._keep(name, make())
             return
@@ -160,6 +161,11 @@ class BodyStore:
             )
             for name, body in zip(wanted, built, strict=True):
                 self._keep(name, body)
+
+
+def _ready_made(thing: Bodied) -> Iterator[tuple[str, int, Callable[[], GlyphBody]]]:
+    """Name, finish and maker of bodies that come from no outline."""
+    return floor_letters(thing) if isinstance(thing, Floor) else mesh_letters(thing) if isinstance(thing, Mesh) else iter(())
 
 
 def _deformations(form: Form) -> list[Deformation]:

@@ -10,7 +10,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Body, Edge, Mark, Mesh, Sheet, Shell, Title
+from ..document import Bodied, Body, Edge, Floor, Mark, Mesh, Sheet, Shell, Title, resolve
+from ..form import PARTS
 from .pieces import Piece, Pieces, mark_pieces, sheet_pieces, shell_of, title_pieces
 
 Floats = NDArray[np.float64]
@@ -56,9 +57,9 @@ class Form:
     @cached_property
     def key(self) -> str:
         """A hash of all that shapes the form."""
-        shaping = self.thing.model_dump_json(exclude={"name", "place", "finish", "fill"})
+        shaping = self.thing.model_dump_json(exclude={"name", "place", "finish", "fill", "visibility"})
         if self.cut is not None:
-            shaping += self.cut[0].model_dump_json(exclude={"name", "place", "finish", "body", "sets"}) + repr(self.cut[1])
+            shaping += self.cut[0].model_dump_json(exclude={"name", "place", "finish", "body", "sets", "visibility"}) + repr(self.cut[1])
         return hashlib.blake2b(f"{shaping}/{self.tolerance}/{self.camera}".encode(), digest_size=12).hexdigest()
 
     @cached_property
@@ -96,7 +97,7 @@ class Form:
         """The body and each shell: shape, place in depth, and which finish it wears (0: that of the piece)."""
         if isinstance(self.thing, Sheet):
             return [(Shape(self.thing.thickness, 0.5, NO_EDGE, NO_EDGE), 0.0, 0)]
-        if isinstance(self.thing, Mesh):
+        if isinstance(self.thing, Mesh | Floor):
             return []
         body = Shape.of(self.thing.body)
         middle = (body.forward - 0.5) * body.depth
@@ -126,7 +127,7 @@ def own_finishes(thing: Bodied) -> list[str]:
     """Pointers, below a thing, of the finishes its pieces wear by themselves."""
     if isinstance(thing, Title):
         return ["/finish", *(f"/ranges/{i}/finish" for i, section in enumerate(thing.ranges) if section.own_finish)]
-    return ["/finish"] if isinstance(thing, Sheet) else [f"/finishes/{i}" for i in range(len(thing.finishes))]
+    return ["/finish"] if isinstance(thing, Sheet | Floor) else [f"/finishes/{i}" for i in range(len(thing.finishes))]
 
 
 def finishes(thing: Bodied) -> list[str]:
@@ -136,3 +137,20 @@ def finishes(thing: Bodied) -> list[str]:
         found += [f"/shells/{i}/finish" for i in range(len(thing.shells))]
         found += [f"/sets/{i}/finish" for i, letters in enumerate(thing.sets) if letters.own_finish]
     return found
+
+
+def surfaces(thing: Bodied) -> tuple[list[str], NDArray[np.int64]]:
+    """Pointers, below a thing, of all its surfaces, and which one each part wears (finishes, PARTS)."""
+    pointers: list[str] = []
+    worn = []
+    for at in finishes(thing):
+        whole = len(pointers)
+        pointers.append(at)
+        own = resolve(thing, at).parts
+        row = []
+        for part in PARTS:
+            row.append(len(pointers) if part in own else whole)
+            if part in own:
+                pointers.append(f"{at}/parts/{part}")
+        worn.append(row)
+    return pointers, np.array(worn, np.int64)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -11,60 +11,149 @@ from numpy.typing import NDArray
 
 from ..document import Fill, Shot
 from ..finish import layers
-from .bake import Baked
+from ..light import Around
+from .bake import Baked, BakedLight, BakedTitle
 from .form import Form
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
 class TitleState:
-    """A title at one frame: form, ``matrix`` (4, 4), and its finishes: base colour (finishes, 3)
-    and ``terms`` (finishes, TERMS), with the ``layers`` that they ever have; ``fill`` is what is on a sheet.
+    """A title at one frame: form, ``matrix`` (4, 4), and its surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
+    (surfaces, TERMS), ``bumps`` (kind and size of each) and the ``layers`` each ever has.
+
+    ``worn`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
+    it is seen by the camera, seen in reflections, casts and receives shadows.
     """
 
     form: Form
     matrix: Floats
-    base_colour: Floats
+    colours: Floats
     terms: Floats
-    layers: tuple[str, ...] = ()
+    worn: Ints
+    layers: tuple[tuple[str, ...], ...]
+    bumps: tuple[tuple[str, float], ...]
     fill: Fill | None = None
+    visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
 
     @property
     def pictured(self) -> tuple[Fill, tuple[float, float, float]] | None:
         """The fill of a sheet that is more than one colour, with its base colour."""
         if self.fill is None or self.fill.kind == "colour":
             return None
-        r, g, b = self.base_colour[0].tolist()
+        r, g, b = self.colours[0, 0].tolist()
         return self.fill, (r, g, b)
+
+    @property
+    def key(self) -> Any:
+        """Plain values that change with anything tracing can see."""
+        return (
+            self.form.key, self.matrix.tolist(), self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill), self.visibility,
+        )
+
+
+@dataclass(frozen=True)
+class LightState:
+    """A light at one frame: ``matrix`` (4, 4) of what glows, ``radiance`` (3,), and for a spot the cosines of its cone (2,).
+
+    ``shadow`` is shadow colour and density (4,); ``reaches`` names the things it falls on, None means all.
+    """
+
+    source: str
+    matrix: Floats
+    radiance: Floats
+    cone: Floats | None = None
+    mirrored: bool = True
+    shadow: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 1.0)
+    reaches: tuple[str, ...] | None = None
+
+    @property
+    def key(self) -> Any:
+        cone = None if self.cone is None else self.cone.tolist()
+        return self.source, self.matrix.tolist(), self.radiance.tolist(), cone, self.mirrored, self.shadow, self.reaches
+
+
+@dataclass(frozen=True)
+class Pose:
+    """Where the camera stands, what it looks at, its roll and vertical angle of view in degrees."""
+
+    position: Floats
+    aim: Floats
+    roll: float
+    angle: float
+
+    @property
+    def axes(self) -> Floats:
+        """Camera axes (3, 3): right, up, forward as rows; y is up unless it looks straight up or down."""
+        forward = self.aim - self.position
+        length = float(np.linalg.norm(forward))
+        forward = forward / length if length > 1e-6 else np.array([0.0, 0.0, -1.0])
+        right = np.cross(forward, [0.0, 0.0, -1.0] if abs(float(forward[1])) > 0.9999 else [0.0, 1.0, 0.0])
+        right /= np.linalg.norm(right)
+        above = np.cross(right, forward)
+        roll = np.radians(self.roll)
+        return np.stack([right * np.cos(roll) - above * np.sin(roll), above * np.cos(roll) + right * np.sin(roll), forward])
+
+    @property
+    def key(self) -> Any:
+        return self.position.tolist(), self.aim.tolist(), self.roll, self.angle
+
+
+@dataclass(frozen=True)
+class Lens:
+    """The opening: ``radius`` in metres (0 is a pinhole), distance that is in focus, corners and their turn in degrees."""
+
+    radius: float = 0.0
+    focus: float = 1.0
+    blades: int = 0
+    turn: float = 0.0
 
 
 @dataclass(frozen=True)
 class FrameState:
-    """One frame. ``angle`` is vertical, in degrees; ``lights`` are (matrix (4, 4), radiance (3,))."""
+    """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything but the
+    camera moves; ``closing`` is the camera's pose when it closes.
+    """
 
-    camera_position: Floats
-    camera_aim: Floats
-    camera_roll: float
-    angle: float
-    studio: str
+    pose: Pose
+    around: Around
     surroundings_strength: float
     surroundings_rotation: float
+    surroundings_tilt: float
     titles: dict[str, TitleState]
-    lights: dict[str, tuple[Floats, Floats]]
+    lights: dict[str, LightState]
     exposure: float
     backdrop: Floats
+    lens: Lens = field(default_factory=Lens)
+    closing: Pose | None = None
+    during: tuple[FrameState, ...] = ()
+    behind: Behind | None = None
+
+    @property
+    def things_key(self) -> Any:
+        """Plain values that change with anything tracing can see but the camera."""
+        return (
+            self.around, self.surroundings_strength, self.surroundings_rotation, self.surroundings_tilt,
+            [t.key for t in self.titles.values()], [light.key for light in self.lights.values()],
+        )
 
     @property
     def traced_key(self) -> str:
         """Hash of exactly what tracing can see; exposure and backdrop come after it."""
-        seen = (
-            self.camera_position.tolist(), self.camera_aim.tolist(), self.camera_roll, self.angle, self.studio,
-            self.surroundings_strength, self.surroundings_rotation,
-            [(t.form.key, t.matrix.tolist(), t.base_colour.tolist(), t.terms.tolist(), repr(t.fill)) for t in self.titles.values()],
-            [(m.tolist(), r.tolist()) for m, r in self.lights.values()],
-        )
-        return fingerprint(seen)
+        camera = (self.pose.key, self.closing.key if self.closing else None, self.lens)
+        return fingerprint((camera, self.things_key, [moment.traced_key for moment in self.during]))
+
+
+@dataclass(frozen=True)
+class Behind:
+    """A backdrop that is not one colour: kind, colour above, picture, blur in degrees."""
+
+    kind: str
+    second: tuple[float, float, float]
+    picture: str
+    blur: float
 
 
 def fingerprint(value: Any) -> str:
@@ -74,22 +163,53 @@ def fingerprint(value: Any) -> str:
 
 def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
     """Pick one frame (by its place in the baked run) out of the arrays."""
+    camera = shot.camera
     return FrameState(
-        camera_position=baked.camera_position[index],
-        camera_aim=baked.camera_aim[index],
-        camera_roll=float(baked.camera_roll[index]),
-        angle=float(baked.camera_angle[index]),
-        studio=shot.surroundings.studio,
+        pose=Pose(baked.camera_position[index], baked.camera_aim[index], float(baked.camera_roll[index]), float(baked.camera_angle[index])),
+        around=_around(shot, baked, index),
         surroundings_strength=float(baked.surroundings_strength[index]),
         surroundings_rotation=float(baked.surroundings_rotation[index]),
-        titles={
-            name: TitleState(
-                t.forms[int(t.form[index])], t.matrix[index], t.base_colour[index],
-                t.terms[index], layers(t.terms), getattr(shot.things.get(name), "fill", None),
-            )
-            for name, t in baked.titles.items()
-        },
-        lights={name: (light.matrix[index], light.radiance[index]) for name, light in baked.lights.items()},
+        surroundings_tilt=float(baked.surroundings_tilt[index]),
+        titles={name: _title(shot, name, t, index) for name, t in baked.titles.items()},
+        lights={name: _light(shot, name, light, index) for name, light in baked.lights.items()},
         exposure=float(baked.exposure[index]),
         backdrop=baked.backdrop[index],
+        lens=Lens(float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn),
+        behind=_behind(shot, baked, index),
     )
+
+
+def _around(shot: Shot, baked: Baked, index: int) -> Around:
+    s = shot.surroundings
+    r, g, b = baked.surroundings_tint[index].round(4).tolist()
+    blur = round(float(baked.surroundings_blur[index]), 2)
+    if s.source == "sky":
+        elevation, azimuth = baked.sun[index].round(2).tolist()
+        return Around("sky", haze=s.haze, sun=(elevation, azimuth), tint=(r, g, b), blur=blur)
+    if s.source == "picture":
+        return Around("picture", picture=s.picture, tint=(r, g, b), blur=blur)
+    return Around("made-up room", studio=s.studio, tint=(r, g, b), blur=blur)
+
+
+def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
+    b = shot.backdrop
+    if b.kind == "colour":
+        return None
+    red, green, blue = baked.backdrop_second[index].tolist()
+    return Behind(b.kind, (red, green, blue), b.picture, b.blur)
+
+
+def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
+    thing = shot.bodied[name]
+    seen = thing.visibility
+    return TitleState(
+        t.forms[int(t.form[index])], t.matrix[index], t.colours[index], t.terms[index], t.worn,
+        tuple(layers(t.terms[:, k]) for k in range(t.terms.shape[1])), t.bumps, getattr(thing, "fill", None),
+        (seen.camera, seen.reflections, seen.casts, seen.receives),
+    )
+
+
+def _light(shot: Shot, name: str, light: BakedLight, index: int) -> LightState:
+    r, g, b, density = light.shadow[index].tolist()
+    cone = None if light.cone is None else light.cone[index]
+    return LightState(light.source, light.matrix[index], light.radiance[index], cone, light.mirrored, (r, g, b, density), light.reaches)

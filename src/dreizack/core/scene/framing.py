@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot, Vector
+from ..document import Floor, Shot, Vector
 from .bake import bake
 from .bodies import BodyStore
 from .form import Form
@@ -21,7 +21,8 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
     and offset o across, demands the distance d + |o| / (fill · tan(half angle)).
     """
     baked = bake(shot, np.array([float(frame)]))
-    points = np.concatenate([np.empty((0, 3)), *(_points(t.forms[0], t.matrix[0], bodies) for t in baked.titles.values())])
+    framed = [t for name, t in baked.titles.items() if not isinstance(shot.things[name], Floor)]
+    points = np.concatenate([np.empty((0, 3)), *(_points(t.forms[0], t.matrix[0], bodies) for t in framed)])
     if not len(points):
         return None
     middle = (points.min(axis=0) + points.max(axis=0)) / 2

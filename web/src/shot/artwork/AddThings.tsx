@@ -4,7 +4,7 @@ import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
 import { useSession } from "../document/context";
 import { escaped } from "../document/pointer";
-import { newLight, newTitle } from "../things";
+import { newFloor, newLight, newTitle } from "../things";
 import { look, point } from "../view";
 import { ACCEPTED, addMark, addSheet, bringThing } from "./bring";
 
@@ -29,6 +29,7 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
     ["Mark: draw one", "mark", drawMark],
     ["Mark, mesh or traced picture from a file …", "file", () => file.current?.click()],
     ["Sheet", "sheet", () => addSheet(session)],
+    ["Floor", "floor", () => add(newFloor)],
     ["Light", "lamp", () => add(newLight)],
   ];
   return (

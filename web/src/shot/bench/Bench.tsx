@@ -6,7 +6,6 @@ import { useAt, useSession } from "../document/context";
 import { removeThing } from "../document/values";
 import { copyOf, isBodied, useListed, type Listed } from "../things";
 import { point, samePointed, useView } from "../view";
-import { Finishes } from "./Finishes";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
 import { AddThings } from "../artwork/AddThings";
@@ -197,7 +196,6 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
         without={WITHOUT}
         before={{
           setting: <TypefaceRow at={`${thing.at}/setting/typeface`} words={words} />,
-          finish: <Finishes at={`${thing.at}/finish`} />,
           "": thing.kind === "sheet" && <CutRow at={thing.at} />,
         }}
         after={{

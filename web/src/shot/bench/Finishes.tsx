@@ -11,15 +11,17 @@ import { removeKeysBelow } from "../document/values";
 type Finish = Schemas["Finish"];
 
 /** The finishes of the library, each as the renderer shows it; a click puts one on. */
-export function Finishes({ at }: { at: string }) {
+export function Finishes({ at, part = false }: { at: string; part?: boolean }) {
   const session = useSession();
   const worn = useAt(at) as Finish | undefined;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const finishes = Object.entries(useVocabulary()?.finishes ?? {});
-  const present = finishes.find(([, finish]) => JSON.stringify(finish) === JSON.stringify(worn));
+  const plain = ({ parts, ...surface }: Finish) => JSON.stringify(part ? surface : { ...surface, parts });
+  const present = worn && finishes.find(([, finish]) => plain(finish) === plain(worn));
   function wear(finish: Finish) {
     const { shot } = session.store.getState();
-    if (shot) session.edit([...removeKeysBelow(shot, `${at}/`), { op: "replace", path: at, value: finish }]);
+    const { parts, ...surface } = finish;
+    if (shot) session.edit([...removeKeysBelow(shot, `${at}/`), { op: "replace", path: at, value: part ? surface : { ...surface, parts } }]);
   }
   return (
     <div className="row finish-row">

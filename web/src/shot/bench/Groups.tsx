@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import type { ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
-import { useAt, useShotState } from "../document/context";
+import { useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
+import { FinishRows } from "./FinishRows";
 import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TextRow, TripleRow } from "./Rows";
@@ -31,7 +32,9 @@ export function Groups({ infos, base, lit, before = {}, after = {}, without = []
   return groups.map(([group, listed]) => (
     <Group key={group} name={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group)} folding={folding} infos={listed} base={base}>
       {before[group]}
-      {isTriple(listed) ? (
+      {group.split("/").at(-1) === "finish" ? (
+        <FinishRows infos={listed} at={base + listed[0]!.pointer.replace(/\/\w+$/, "")} />
+      ) : isTriple(listed) ? (
         <TripleRow infos={listed} base={base} name={group.split("/").at(-1)!} label={group} />
       ) : (
         listed.map((info) => <ValueRow key={info.pointer} info={info} at={base + info.pointer} />)
@@ -43,14 +46,17 @@ export function Groups({ infos, base, lit, before = {}, after = {}, without = []
 
 const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
 
-/** A value hangs on one beside it: `kind=arc,drawn` or `profile!=none`. */
+/** A value hangs on others beside it: `kind=arc,drawn`, `profile!=none`, `defocus=true&focus=distance`. */
 function useShown(info: ValueInfo, at: string): boolean {
-  const [, name = "", not = "", wanted = ""] = /^(\w+)(!?)=(.*)$/.exec(info.when ?? "") ?? [];
-  const beside = useAt(name ? at.replace(/\/\w+$/, `/${name}`) : at);
-  return !name || wanted.split(",").includes(String(beside)) !== (not === "!");
+  return useShotState((s) =>
+    (info.when ?? "").split("&").every((one) => {
+      const [, name = "", not = "", wanted = ""] = /^(\w+)(!?)=(.*)$/.exec(one) ?? [];
+      return !name || wanted.split(",").includes(String(valueAt(s.shot, at.replace(/\/\w+$/, `/${name}`)))) !== (not === "!");
+    }),
+  );
 }
 
-function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
+export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (!useShown(info, at)) return null;
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;

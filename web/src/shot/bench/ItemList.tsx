@@ -4,6 +4,7 @@ import { Icon } from "../../parts/Icon";
 import { useSession, useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
 import { insertItem, removeItem } from "../document/values";
+import { FinishRows } from "./FinishRows";
 import { Groups } from "./Groups";
 
 interface Item {
@@ -33,7 +34,7 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
               </IconButton>
             </Tooltip>
           </div>
-          <Groups infos={infos} base={`${at}/${i}`} without={hidden(info.item!)} />
+          {info.item === "finish" ? <FinishRows infos={infos} at={`${at}/${i}`} /> : <Groups infos={infos} base={`${at}/${i}`} without={hidden(info.item!)} />}
         </div>
       ))}
       {info.item !== "range" && count < (info.most ?? 8) && (

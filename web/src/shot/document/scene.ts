@@ -25,15 +25,28 @@ interface TitleFacts {
   em: number;
   /** Names what is on a sheet, where that is more than a colour. */
   fill?: string;
+  /** By finish, which surface face, bevel, wall and back wear. */
+  worn: number[][];
+  /** By surface, kind of its bump and how many metres its picture spans. */
+  bumps: [kind: string, span: number][];
+  /** Whether the camera sees it. */
+  seen: boolean;
 }
+
+export type LightKind = "panel" | "disc" | "spot" | "point" | "sun" | "ambient";
 
 interface SceneFacts {
   revision: number;
   frames: number;
   titles: Record<string, TitleFacts>;
-  lights: string[];
+  lights: Record<string, LightKind>;
   channels: string[];
-  studio: string;
+  /** Queries of the surroundings a frame may have, and of the same as they are seen behind. */
+  around: string[];
+  around_behind: string[];
+  behind: "colour" | "gradient" | "surroundings" | "picture";
+  /** Names the picture behind. */
+  behind_key: string;
 }
 
 /** One letter's mesh; `ends` are the last triangles of face, bevel, wall, back. */

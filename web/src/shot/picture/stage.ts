@@ -1,10 +1,10 @@
 import * as THREE from "three";
-import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUniformsLib.js";
 import { bodyOf, type LetterBody, type Scene } from "../document/scene";
 import { Display } from "./display";
+import { AroundView } from "./around";
+import { Lamps } from "./lamps";
 import { fitMaterials, wear } from "./materials";
 import { LEVELS, Pace, type Level } from "./pace";
-import { loadStudio } from "./studio";
 
 // Milliseconds without a change after which the picture counts as still.
 const REST = 220;
@@ -31,11 +31,13 @@ export interface CameraPose {
 
 interface TitleNode {
   group: THREE.Group;
-  /** One a finish. */
+  /** One a surface. */
   materials: THREE.MeshStandardMaterial[];
   shown: unknown;
   /** The scene its materials are made for. */
   scene: Scene | null;
+  /** Which surfaces its parts wore then. */
+  worn: string;
 }
 
 /**
@@ -47,16 +49,15 @@ export class LiveStage {
   private readonly world = new THREE.Scene();
   private readonly camera = new THREE.PerspectiveCamera(30, 16 / 9, 0.02, 2000);
   private readonly titles = new Map<string, TitleNode>();
-  private readonly panels = new Map<string, THREE.RectAreaLight>();
   private readonly geometries = new Map<string, THREE.BufferGeometry>();
   private readonly fills = new Map<string, THREE.Texture>();
-  private readonly studios = new Map<string, Promise<THREE.Texture>>();
-  private studio = "";
   private scene: Scene | null = null;
   private frame = 0;
   private asked = 0;
   private pose: CameraPose | null = null;
   private readonly display = new Display();
+  private readonly lamps = new Lamps(this.world);
+  private readonly around: AroundView;
   private readonly pace = new Pace();
   private box = { width: 1, height: 1 };
   private resting = 0;
@@ -67,7 +68,7 @@ export class LiveStage {
 
   constructor(canvas: HTMLCanvasElement, private readonly shot: string) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, powerPreference: "high-performance" });
-    RectAreaLightUniformsLib.init();
+    this.around = new AroundView(this.renderer, this.world, shot, () => this.draw());
     this.world.matrixAutoUpdate = false;
   }
 
@@ -77,7 +78,7 @@ export class LiveStage {
     this.display.dispose();
     for (const geometry of this.geometries.values()) geometry.dispose();
     for (const fill of this.fills.values()) fill.dispose();
-    for (const studio of this.studios.values()) void studio.then((texture) => texture.dispose());
+    this.around.dispose();
     this.renderer.dispose();
   }
 
@@ -122,10 +123,8 @@ export class LiveStage {
     const frame = scene.clamp(this.frame);
     this.placeCamera(scene, frame);
     this.placeTitles(scene, frame);
-    this.placePanels(scene, frame);
-    this.surround(scene, frame);
-    const [r, g, b] = scene.at("backdrop", frame);
-    this.renderer.setClearColor(new THREE.Color().setRGB(r!, g!, b!, THREE.LinearSRGBColorSpace), 1);
+    this.lamps.place(scene, frame);
+    this.around.place(scene, frame);
     const { ratio, samples } = LEVELS[level];
     this.fit(ratio(window.devicePixelRatio));
     this.display.show(this.renderer, this.world, this.camera, 2 ** scene.at("camera/exposure", frame)[0]!, samples);
@@ -170,7 +169,7 @@ export class LiveStage {
     this.camera.rotateZ(-THREE.MathUtils.degToRad(scene.at("camera/roll", frame)[0]!));
     const far = this.camera.position.distanceTo(new THREE.Vector3(ax!, ay!, az!));
     this.camera.near = Math.max(0.005, far / 400);
-    this.camera.far = Math.max(200, far * 20);
+    this.camera.far = Math.max(2500, far * 20);
     this.camera.updateProjectionMatrix();
     this.camera.updateMatrixWorld();
   }
@@ -187,7 +186,7 @@ export class LiveStage {
     for (const name of names) {
       let node = this.titles.get(name);
       if (!node) {
-        node = { group: new THREE.Group(), materials: [], shown: null, scene: null };
+        node = { group: new THREE.Group(), materials: [], shown: null, scene: null, worn: "" };
         node.group.name = name;
         node.group.matrixAutoUpdate = false;
         this.titles.set(name, node);
@@ -198,19 +197,26 @@ export class LiveStage {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
-        if (fitMaterials(node.materials, scene, at)) node.shown = null;
+        if (fitMaterials(node.materials, scene, at) || node.worn !== JSON.stringify(scene.facts.titles[name]!.worn)) node.shown = null;
+        node.worn = JSON.stringify(scene.facts.titles[name]!.worn);
       }
-      node.materials.forEach((material, i) => {
+      const { materials } = node;
+      const facts = scene.facts.titles[name]!;
+      materials.forEach((material, i) => {
         material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
-        wear(material, scene, at, frame, i);
-        this.cover(material, i === 0 ? (scene.facts.titles[name]!.fill ?? "") : "", name);
+        wear(material, scene, at, frame, i, facts.bumps[i]!, () => this.draw());
+        this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
       });
+      node.group.visible = facts.seen;
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {
           node.group.clear();
           for (const { body, matrix, source, finish } of letters) {
-            const mesh = new THREE.Mesh(this.geometry(body), node.materials[finish] ?? node.materials[0]);
+            const worn = facts.worn[finish] ?? facts.worn[0]!;
+            // One draw where all parts wear the same.
+            const same = worn.every((surface) => surface === worn[0]);
+            const mesh = new THREE.Mesh(this.geometry(body), same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
             mesh.matrix.fromArray(matrix).transpose();
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
@@ -256,6 +262,7 @@ export class LiveStage {
     geometry.setAttribute("normal", new THREE.BufferAttribute(body.normal, 3));
     if (body.uv) geometry.setAttribute("uv", new THREE.BufferAttribute(body.uv, 2));
     geometry.setIndex(new THREE.BufferAttribute(body.triangles, 1));
+    body.ends.forEach((end, part) => geometry.addGroup((body.ends[part - 1] ?? 0) * 3, (end - (body.ends[part - 1] ?? 0)) * 3, part));
     this.geometries.set(name, geometry);
     if (this.geometries.size > 1500) this.forgetGeometries();
     return geometry;
@@ -269,46 +276,6 @@ export class LiveStage {
       geometry.dispose();
       this.geometries.delete(name);
     }
-  }
-
-  private placePanels(scene: Scene, frame: number): void {
-    for (const [name, panel] of this.panels) {
-      if (scene.facts.lights.includes(name)) continue;
-      this.world.remove(panel);
-      this.panels.delete(name);
-    }
-    for (const name of scene.facts.lights) {
-      let panel = this.panels.get(name);
-      if (!panel) {
-        panel = new THREE.RectAreaLight();
-        this.panels.set(name, panel);
-        this.world.add(panel);
-      }
-      const at = `light/${name}`;
-      const [width, height] = scene.at(`${at}/size`, frame);
-      const radiance = scene.at(`${at}/radiance`, frame);
-      const most = Math.max(radiance[0]!, radiance[1]!, radiance[2]!, 1e-9);
-      panel.width = width!;
-      panel.height = height!;
-      panel.intensity = most;
-      panel.color.setRGB(radiance[0]! / most, radiance[1]! / most, radiance[2]! / most, THREE.LinearSRGBColorSpace);
-      panel.position.fromArray(scene.at(`${at}/position`, frame));
-      panel.lookAt(...(scene.at(`${at}/aim`, frame) as unknown as [number, number, number]));
-    }
-  }
-
-  private surround(scene: Scene, frame: number): void {
-    this.world.environmentIntensity = scene.at("surroundings/strength", frame)[0]!;
-    this.world.environmentRotation.set(0, THREE.MathUtils.degToRad(scene.at("surroundings/rotation", frame)[0]!), 0);
-    const { studio } = scene.facts;
-    if (this.studio === studio) return;
-    this.studio = studio;
-    if (!this.studios.has(studio)) this.studios.set(studio, loadStudio(this.renderer, studio));
-    void this.studios.get(studio)!.then((texture) => {
-      if (this.studio !== studio) return;
-      this.world.environment = texture;
-      this.draw();
-    });
   }
 
   /** What is at a place of the picture; x and y run from 0 to 1, from the top left. */

@@ -97,6 +97,7 @@ export function Plot() {
             <Grid extent={shown} pixel={pixel} />
             {things.map((thing) => {
               const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
+              if (thing.kind === "floor") return null;
               if (isBodied(thing.kind)) return <TitleOutline key={thing.key} {...drawn} />;
               if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
               if (thing.kind === "camera") return <CameraSymbol key={thing.key} {...drawn} rate={format.rate.num / format.rate.den} aspect={format.width / format.height} />;
@@ -326,6 +327,8 @@ function widest(ring: [number, number][], aim: [number, number], at: [number, nu
   return [ordered[0]!, ordered.at(-1)!];
 }
 
+const isFloor = (scene: Scene, title: string) => scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;
+
 /** Everything worth seeing at once. */
 function everything(scene: Scene, side: Side): [number, number][] {
   const points: [number, number][] = [];
@@ -333,12 +336,13 @@ function everything(scene: Scene, side: Side): [number, number][] {
     for (let i = 0; i + 2 < array.length; i += 3) points.push(onPaper(side, array.subarray(i, i + 3)));
   };
   add(scene.all("camera/position"));
-  for (const light of scene.facts.lights) {
+  for (const [light, kind] of Object.entries(scene.facts.lights)) {
+    if (kind === "sun" || kind === "ambient") continue;
     add(scene.all(`light/${light}/position`));
     const matrix = scene.at(`light/${light}/matrix`, 0);
     for (const [x, y] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) points.push(onPaper(side, place(matrix, [x!, y!, 0])));
   }
-  for (const title of Object.keys(scene.facts.titles)) for (const box of letterBoxes(scene, title, scene.facts.frames - 1)) points.push(...box.map((p) => onPaper(side, p)));
+  for (const title of Object.keys(scene.facts.titles)) if (!isFloor(scene, title)) for (const box of letterBoxes(scene, title, scene.facts.frames - 1)) points.push(...box.map((p) => onPaper(side, p)));
   // A long shot has many camera points; extremes are all that counts.
   const most = 4000;
   return points.length > most ? points.filter((_, i) => i % Math.ceil(points.length / most) === 0) : points;

@@ -1,0 +1,25 @@
+"""A floor: endless, or a sweep that rises behind."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from .finish import Finish
+from .ground import Colour, Section, choice, number
+from .title import Place
+from .visibility import Visibility
+
+
+class Floor(Section):
+    """A flat ground, or a sweep: ground that bends up into a wall behind without an edge."""
+
+    kind: Literal["floor"] = "floor"
+    name: str = Field("Floor", min_length=1, max_length=120)
+    form: Literal["endless", "sweep"] = choice("endless", label="floor", tells="Ground to the horizon, or ground that bends up into a wall.")
+    distance: float = number(2.5, 0.1, 500, label="wall distance", unit="m", tells="How far behind its place the ground begins to rise.", when="form=sweep")
+    radius: float = number(1.5, 0.01, 200, label="bend radius", unit="m", tells="How gently it rises.", when="form=sweep")
+    finish: Finish = Field(default_factory=lambda: Finish(base_colour=Colour(r=0.16, g=0.16, b=0.165), metallic=0, roughness=0.45))
+    place: Place = Field(default_factory=Place)
+    visibility: Visibility = Field(default_factory=Visibility)

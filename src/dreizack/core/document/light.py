@@ -1,0 +1,53 @@
+"""Lights."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from .ground import Colour, Section, Vector, choice, colour, number, switch, text, vector
+
+
+class Light(Section):
+    """A light: a panel, disc, spot or point somewhere, the sun, or ambient light from everywhere.
+
+    At 0 stops a panel, disc, spot or point sends 9π W/sr towards its aim whatever its size, so that a white
+    card three metres away and facing it has the scene-linear value 1; a larger one is softer, not brighter.
+    Sun and ambient light give that card the value 1 wherever it is.
+    """
+
+    kind: Literal["light"] = "light"
+    name: str = Field("Light", min_length=1, max_length=120)
+    on: bool = switch(True, label="lit", tells="Switches the light.")
+    solo: bool = switch(False, label="solo", tells="Only lights that are solo shine, as long as there is one.")
+    source: Literal["panel", "disc", "spot", "point", "sun", "ambient"] = choice(
+        "panel", label="kind of light", tells="A rectangle or disc that glows, a cone of light, a bulb, the sun, or light from everywhere."
+    )
+    intensity: float = number(0.0, -16, 12, label="intensity", unit="stops", tells="Each stop doubles the light.")
+    colour_by: Literal["tint", "kelvin"] = choice("tint", label="colour by", tells="A tint, or the temperature of a glowing body.")
+    tint: Colour = colour(1, 1, 1, label="tint", tells="Colour of the light.", when="colour_by=tint")
+    kelvin: float = number(
+        5600.0, 1000, 20000, label="temperature", unit="K", step=10, tells="Candle 1900, lamp 3200, daylight 5600, shade 8000.", when="colour_by=kelvin"
+    )
+    width: float = number(1.2, 0.01, 100, label="width", unit="m", tells="Wider is softer from side to side.", when="source=panel")
+    height: float = number(1.2, 0.01, 100, label="height", unit="m", tells="Taller is softer up and down.", when="source=panel")
+    size: float = number(0.15, 0.002, 100, label="size", unit="m", step=0.002, tells="Diameter; a larger source is softer.", when="source=disc,spot,point")
+    cone: float = number(40.0, 1, 170, label="cone", unit="°", step=0.25, tells="Full angle of the cone of light.", when="source=spot")
+    penumbra: float = number(0.3, 0, 1, label="penumbra", step=0.005, tells="How much of the cone is a soft edge.", when="source=spot")
+    breadth: float = number(
+        0.53, 0.05, 60, label="breadth", unit="°", step=0.01, tells="How large it stands in the sky; the sun is 0.53° wide, haze makes it wider.", when="source=sun"
+    )
+    position: Vector = vector(-2.2, 2.6, 2.6)
+    aim: Vector = vector(0.0, 0.25, 0.0)
+    mirrored: bool = switch(True, label="seen in reflections", tells="Whether it is mirrored in things, not only lights them.")
+    reaches: Literal["everything", "only these", "all but these"] = choice("everything", label="reaches", tells="Which things the light falls on.")
+    listed: str = text("", label="these", tells="The things it reaches, or leaves out.", longest=2000, when="reaches!=everything")
+    shadow_density: float = number(
+        1.0, 0, 1, label="shadow density", step=0.005, tells="A departure from physics: below 1 some of the light gets through whatever stands in its way."
+    )
+    shadow_colour: Colour = colour(0, 0, 0, label="shadow colour", tells="A departure from physics: light of this colour where it is blocked.")
+
+    def reached(self, thing: str) -> bool:
+        """Whether this light falls on a thing."""
+        return self.reaches == "everything" or (thing in self.listed.split()) == (self.reaches == "only these")

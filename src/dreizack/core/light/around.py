@@ -1,0 +1,101 @@
+"""The picture all around: a made-up room, a panorama, or the sky; tinted and blurred."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..shelf import find
+from .sky import sky_picture
+from .studio import panorama
+
+Pictures = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Around:
+    """What the surroundings show at one moment; ``sun`` is elevation and azimuth in degrees, of a sky."""
+
+    source: str = "made-up room"
+    studio: str = "dusk"
+    picture: str = ""
+    haze: float = 3.0
+    sun: tuple[float, float] = (0.0, 0.0)
+    tint: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    blur: float = 0.0
+
+    @property
+    def shape(self) -> tuple[str, int]:
+        """What stays the same as long as pictures have the same size."""
+        return self.source, around_picture(self).shape[0]
+
+
+@lru_cache(maxsize=12)
+def around_picture(around: Around) -> Pictures:
+    """Scene-linear picture (rows, 2 rows, 3), zenith first; columns as in :func:`.studio.panorama`.
+
+    A panorama that is not in the library leaves plain grey.
+    """
+    picture = _plain(around.source, around.studio, around.picture, around.haze, around.sun)
+    if around.blur > 0:
+        picture = blurred(picture, around.blur)
+    made: Pictures = (picture * np.array(around.tint, np.float32)).astype(np.float32)
+    return made
+
+
+@lru_cache(maxsize=12)
+def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float, float]) -> Pictures:
+    if source == "sky":
+        return sky_picture(sun[0], sun[1], haze)
+    if source == "picture":
+        path = find(picture)
+        if path is None or path.suffix != ".panorama":
+            return np.full((256, 512, 3), 0.18, np.float32)
+        kept: Pictures = np.load(path, allow_pickle=False).astype(np.float32)
+        return kept
+    return panorama(studio)
+
+
+def blurred(picture: Pictures, angle: float) -> Pictures:
+    """A panorama blurred by a Gaussian of standard deviation ``angle`` degrees on the sphere.
+
+    Rows are blurred in the frequency domain, wider towards the poles; columns run on over the poles. No steps: both
+    are exact Gaussians, in single precision.
+    """
+    rows, columns = picture.shape[:2]
+    step = 180 / rows
+    elevation = np.radians(90 - (np.arange(rows) + 0.5) * step)
+    # Up to the whole circle at the poles.
+    wide = np.minimum(angle / np.maximum(np.cos(elevation), 1e-3), 180.0) / step
+    waves = np.fft.rfftfreq(columns)
+    kernel = np.exp(-2 * (np.pi * waves[None] * wide[:, None]) ** 2)
+    flat = np.fft.irfft(np.fft.rfft(picture.astype(np.float64), axis=1) * kernel[..., None], columns, axis=1)
+    # A great circle through both poles: this column down, the opposite one up again.
+    opposite = np.roll(flat, columns // 2, axis=1)[::-1]
+    circle = np.concatenate([flat, opposite], axis=0)
+    waves = np.fft.rfftfreq(2 * rows)
+    kernel = np.exp(-2 * (np.pi * waves * angle / step) ** 2)
+    whole = np.fft.irfft(np.fft.rfft(circle, axis=0) * kernel[:, None, None], 2 * rows, axis=0)
+    result: Pictures = np.maximum(whole[:rows], 0).astype(np.float32)
+    return result
+
+
+def looked_up(picture: Pictures, direction: NDArray[np.float64]) -> Pictures:
+    """Bilinear values (..., 3) of a panorama in directions (..., 3)."""
+    rows, columns = picture.shape[:2]
+    length = np.maximum(np.linalg.norm(direction, axis=-1), 1e-12)
+    up = np.arcsin(np.clip(direction[..., 1] / length, -1, 1))
+    turn = np.arctan2(direction[..., 0], -direction[..., 2])
+    y = np.clip((0.5 - up / np.pi) * rows - 0.5, 0, rows - 1)
+    x = (turn / (2 * np.pi) * columns - 0.5) % columns
+    y0, x0 = np.floor(y).astype(int), np.floor(x).astype(int)
+    fy, fx = (y - y0)[..., None], (x - x0)[..., None]
+    y1, x1 = np.minimum(y0 + 1, rows - 1), (x0 + 1) % columns
+    x0 = x0 % columns
+    above = picture[y0, x0] * (1 - fx) + picture[y0, x1] * fx
+    below = picture[y1, x0] * (1 - fx) + picture[y1, x1] * fx
+    result: Pictures = (above * (1 - fy) + below * fy).astype(np.float32)
+    return result

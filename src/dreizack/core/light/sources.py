@@ -1,0 +1,84 @@
+"""What lights send, and where they lie: panels, discs, spots, points, the sun."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+# On-axis radiant intensity at 0 stops, W/sr: a facing white card at 3 m then has radiance
+# E / π = I / (3² π) = 1.
+REFERENCE_INTENSITY = 9 * math.pi
+# The sun stands this far from the origin, in metres: far enough for parallel light, near enough for single precision.
+SUN_DISTANCE = 1e4
+# Shapes of glowing bodies by the kind of light; ambient light has none.
+SHAPES = {"panel": "rectangle", "disc": "disk", "spot": "disk", "point": "sphere", "sun": "disk"}
+
+
+def source_area(source: str, size: Floats) -> Floats:
+    """Area (frames,) that a light shows along its axis; ``size`` (frames, 2) is width and height or diameter, twice."""
+    area: Floats = size[:, 0] * size[:, 1]
+    return area if source == "panel" else area * (math.pi / 4)
+
+
+def source_radiance(source: str, stops: Floats, tint: Floats, size: Floats) -> Floats:
+    """Radiance (frames, 3) of a light: on-axis intensity over the area it shows.
+
+    ``stops`` (frames,), ``tint`` (frames, 3). The sun, of ``size`` degrees, and ambient light give a facing white
+    card the value 1 at 0 stops: E = π L sin²(½ size) for a disc of angle ``size`` (CIE 18:2019, 4.3).
+    """
+    power = np.exp2(stops)
+    if source == "sun":
+        level = power / np.sin(np.radians(size[:, 0] / 2)) ** 2
+    elif source == "ambient":
+        level = power
+    else:
+        level = REFERENCE_INTENSITY * power / source_area(source, size)
+    result: Floats = level[:, None] * tint
+    return result
+
+
+def source_matrix(source: str, position: Floats, aim: Floats, size: Floats) -> Floats:
+    """Object-to-world matrices (frames, 4, 4) of the square -1..1, disc or ball of radius 1 that glows; flat ones face +z."""
+    if source == "sun":
+        away = position - aim
+        length = np.linalg.norm(away, axis=1, keepdims=True)
+        away = np.where(length > 1e-9, away / np.maximum(length, 1e-9), [0.0, 1.0, 0.0])
+        radius = SUN_DISTANCE * np.tan(np.radians(size / 2))
+        return facing_matrix(away * SUN_DISTANCE, np.zeros_like(aim), radius)
+    if source == "point":
+        matrix = np.tile(np.eye(4), (len(position), 1, 1))
+        matrix[:, :3, :3] *= (size[:, :1] / 2)[..., None]
+        matrix[:, :3, 3] = position
+        return matrix
+    return facing_matrix(position, aim, size / 2)
+
+
+def facing_matrix(position: Floats, aim: Floats, half: Floats) -> Floats:
+    """Matrices (frames, 4, 4) that lay the square -1..1, facing +z, at ``position`` towards ``aim``; ``half`` (frames, 2)."""
+    forward = aim - position
+    length = np.linalg.norm(forward, axis=1, keepdims=True)
+    forward = np.where(length > 1e-9, forward / np.maximum(length, 1e-9), [0.0, 0.0, -1.0])
+    # Straight up or down there is no "up" to keep; any steady one will do.
+    steep = np.abs(forward[:, 1:2]) > 0.9999
+    up = np.where(steep, [0.0, 0.0, -1.0], [0.0, 1.0, 0.0])
+    side = np.cross(up, forward)
+    side /= np.linalg.norm(side, axis=1, keepdims=True)
+    above = np.cross(forward, side)
+    matrix = np.zeros((len(position), 4, 4))
+    matrix[:, :3, 0] = side * half[:, :1]
+    matrix[:, :3, 1] = above * half[:, 1:2]
+    matrix[:, :3, 2] = forward
+    matrix[:, :3, 3] = position
+    matrix[:, 3, 3] = 1
+    return matrix
+
+
+def cone_cosines(cone: Floats, penumbra: Floats) -> Floats:
+    """Cosines (frames, 2) of the half angles at which a cone of ``cone`` degrees ends and is full."""
+    outer = np.radians(cone / 2)
+    result: Floats = np.cos(np.stack([outer, outer * (1 - penumbra)], axis=1))
+    return result

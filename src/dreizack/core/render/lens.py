@@ -1,0 +1,83 @@
+"""Rays through the lens: an opening with blades, focus, and a camera that moves while the shutter is open."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..scene import FrameState
+from .chance import Chance, mixed
+from .engine import arrays, engine
+
+mi, dr = engine(), arrays()
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Window:
+    """A part of a picture of ``width`` × ``height`` pixels."""
+
+    left: int
+    top: int
+    columns: int
+    rows: int
+
+
+def camera_rays(state: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> tuple[Any, Chance]:
+    """Rays of the samples ``first`` … of each pixel of a window, pixel by pixel, and the chance each goes on with.
+
+    Thin lens: Cook, Porter & Carpenter, Distributed Ray Tracing, 1984. All that changes from frame to frame is
+    handed over as data, so that every frame is traced by the same compiled kernel.
+    """
+    width, height = size
+    number = dr.arange(mi.UInt32, window.columns * window.rows * samples)
+    pixel = number // samples
+    columns = dr.opaque(mi.UInt32, window.columns)
+    x, y = pixel % columns + dr.opaque(mi.UInt32, window.left), pixel // columns + dr.opaque(mi.UInt32, window.top)
+    chance = Chance(mixed(x + y * 65537 + 1), number % samples + dr.opaque(mi.UInt32, first))
+    within, through = chance.two(), chance.two()
+    when = chance.one()
+
+    opens, closes = state.pose, state.closing or state.pose
+    half = [np.tan(np.radians(pose.angle) / 2) for pose in (opens, closes)]
+    data = np.concatenate([*(np.concatenate([p.axes.ravel(), p.position, [h]]) for p, h in zip((opens, closes), half, strict=True))])
+    a, b = (_camera(data[k * 13 : (k + 1) * 13]) for k in (0, 1))
+    right, up, forward, at, tangent = (p + (q - p) * when for p, q in zip(a, b, strict=True))
+    across = (2 * (mi.Float(x) + within.x) - dr.opaque(mi.Float, width)) / dr.opaque(mi.Float, height) * tangent
+    along = (1 - 2 * (mi.Float(y) + within.y) / dr.opaque(mi.Float, height)) * tangent
+    direction = right * across + up * along + forward
+    if state.lens.radius > 0:
+        opening = _opening(through, state.lens.blades, state.lens.turn) * dr.opaque(mi.Float, state.lens.radius)
+        start = right * opening.x + up * opening.y
+        # All rays of a pixel meet in the plane that is in focus.
+        direction = direction * dr.opaque(mi.Float, state.lens.focus) - start
+        at = at + start
+    ray = mi.Ray3f(mi.Point3f(at), dr.normalize(mi.Vector3f(direction)))
+    return ray, chance
+
+
+def _camera(data: Floats) -> tuple[Any, Any, Any, Any, Any]:
+    values = [dr.opaque(mi.Float, float(v)) for v in data]
+    right, up, forward, at = (mi.Vector3f(*values[k : k + 3]) for k in (0, 3, 6, 9))
+    return right, up, forward, at, values[12]
+
+
+def _opening(u: Any, blades: int, turn: float) -> Any:
+    """Points on the opening, a disc or a regular polygon of radius 1 with its area kept."""
+    if blades < 3:
+        return mi.warp.square_to_uniform_disk_concentric(u)
+    count = dr.opaque(mi.Float, blades)
+    scaled = u.x * count
+    sector = dr.floor(scaled)
+    # Uniform on the triangle between the middle and two corners (Turk, Generating Random Points in Triangles, 1990).
+    root, share = dr.sqrt(scaled - sector), u.y
+    first = sector * dr.two_pi / count + dr.opaque(mi.Float, float(np.radians(turn)))
+    second = first + dr.two_pi / count
+    size = dr.opaque(mi.Float, float(np.sqrt(np.pi / (blades / 2 * np.sin(2 * np.pi / blades)))))
+    return mi.Point2f(
+        size * root * (dr.cos(first) * (1 - share) + dr.cos(second) * share),
+        size * root * (dr.sin(first) * (1 - share) + dr.sin(second) * share),
+    )

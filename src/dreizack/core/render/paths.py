@@ -1,0 +1,220 @@
+"""The light that reaches the camera along a ray.
+
+Path tracing with next event estimation and multiple importance sampling (Veach, Robust Monte Carlo Methods,
+1997, chapters 8 to 10; power heuristic). Beside that, what a stage needs: things that only some rays meet,
+lights that reach only some things, cones of light, glass that takes colour with depth, and what is seen
+through glass left to the backdrop.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from drjit import syntax
+
+from .engine import arrays, engine
+
+mi, dr = engine(), arrays()
+
+# What may happen to a thing, by bits of its entry in ``Scenery.flags``.
+CAMERA, MIRRORED, CASTS, RECEIVES = 1, 2, 4, 8
+EVERYTHING = CAMERA | MIRRORED | CASTS | RECEIVES
+SLOTS = 1024
+# Surfaces one ray may pass without being bent.
+PASSES = 24
+
+
+@dataclass(frozen=True)
+class Kinds:
+    """What occurs in a scene; a kernel is compiled for what does, and nothing else."""
+
+    nulls: bool = False
+    hidden: bool = False
+    cones: bool = False
+    links: bool = False
+    absorbs: bool = False
+    departs: bool = False
+    ambient: bool = False
+
+
+@dataclass(frozen=True)
+class Scenery:
+    """A scene and the tables that go with it, by the numbers the renderer gives shapes and emitters.
+
+    ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is; ``gains`` scales what each sends.
+    """
+
+    scene: Any
+    kinds: Kinds
+    emitters: Any
+    slots: Any
+    odds: Any
+    gains: Any
+    flags: Any
+    cones: Any
+    links: Any
+    stride: Any
+    absorbs: Any
+    shadows: Any
+    ambient: Any
+    depth: Any
+
+
+@syntax
+def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
+    """Radiance along rays, and which share of the view is taken up by something: 0 where only the backdrop is."""
+    kinds = on.kinds
+    ctx = mi.BSDFContext()
+    found, beta = mi.Spectrum(0.0), mi.Spectrum(1.0)
+    depth, passed = mi.UInt32(0), mi.UInt32(0)
+    active, met, clear = mi.Bool(True), mi.Bool(False), mi.Bool(True)
+    through = mi.Float(0.0)
+    previous = dr.zeros(mi.SurfaceInteraction3f)
+    # Probability with which the last direction was chosen; 0 where lights were counted there in full.
+    density, certain = mi.Float(1.0), mi.Bool(True)
+    left, lit = mi.UInt32(0), mi.UInt32(EVERYTHING)
+    while dr.hint(active, label="path", exclude=[on, kinds, ctx]):
+        si = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=(depth == 0), active=active)
+        shape = dr.reinterpret_array(mi.UInt32, si.shape)
+        flags = dr.gather(mi.UInt32, on.flags, shape, active & si.is_valid())
+        wanted = dr.select(depth == 0, mi.UInt32(CAMERA), mi.UInt32(MIRRORED))
+        unseen = active & si.is_valid() & ((flags & wanted) == 0) & (passed < PASSES)
+        here = active & ~unseen
+
+        if dr.hint(kinds.absorbs, mode="scalar"):
+            # Bouguer, Lambert, Beer: what lies between two points inside of a body takes its colour.
+            inside = here & si.is_valid() & (left > 0)
+            sigma = dr.gather(mi.Vector3f, on.absorbs, left, inside)
+            beta = dr.select(inside, beta * mi.Spectrum(dr.exp(-sigma * si.t)), beta)
+
+        # Light that was met by following the surface.
+        emitter = si.emitter(on.scene)
+        glows = here & (emitter != None) & ((depth > 0) | si.is_valid())  # noqa: E711
+        number = dr.reinterpret_array(mi.UInt32, emitter)
+        toward = mi.DirectionSample3f(on.scene, si, previous)
+        chosen = emitter.pdf_direction(previous, toward, glows & ~certain) * dr.gather(mi.Float, on.odds, number, glows)
+        weight = dr.select(certain, 1.0, density * density / (density * density + chosen * chosen))
+        sent = emitter.eval(si, glows) * dr.gather(mi.Float, on.gains, number, glows)
+        if dr.hint(kinds.cones, mode="scalar"):
+            sent *= _cone(on.cones, number, -ray.d, glows)
+        if dr.hint(kinds.links, mode="scalar"):
+            sent *= dr.gather(mi.Float, on.links, left_shape(previous) * on.stride + number, glows & (depth > 0))
+        if dr.hint(kinds.departs, mode="scalar"):
+            partly = dr.gather(mi.Float, on.shadows, number * 6 + 3, glows) < 1
+            weight = dr.select(~certain & (partly | ((lit & RECEIVES) == 0)), 0.0, weight)
+        escapes = here & ~si.is_valid()
+        # Through glass one sees the backdrop, not the surroundings.
+        sees = glows & ~(escapes & clear)
+        found = dr.select(sees, dr.fma(beta, sent * weight, found), found)
+        if dr.hint(kinds.ambient, mode="scalar"):
+            found = dr.select(escapes & ~clear, dr.fma(beta, mi.Spectrum(on.ambient), found), found)
+        through = dr.select(escapes & clear, through + dr.mean(beta), through)
+
+        go = here & si.is_valid() & (depth + 1 < on.depth)
+        bsdf = si.bsdf(mi.RayDifferential3f(ray))
+        pick, spot = chance.one(), chance.two()
+        lobe, turn = chance.one(), chance.two()
+
+        # Light that was chosen.
+        try_light = go & mi.has_flag(bsdf.flags(), mi.BSDFFlags.Smooth)
+        slot = dr.gather(mi.UInt32, on.slots, mi.UInt32(pick * SLOTS), try_light)
+        light = dr.gather(mi.EmitterPtr, on.emitters, slot, try_light)
+        which = dr.reinterpret_array(mi.UInt32, light)
+        odds = dr.gather(mi.Float, on.odds, which, try_light)
+        way, power = light.sample_direction(si, spot, try_light)
+        try_light &= way.pdf > 0
+        power *= dr.gather(mi.Float, on.gains, which, try_light) / odds
+        if dr.hint(kinds.cones, mode="scalar"):
+            power *= _cone(on.cones, which, -way.d, try_light)
+        if dr.hint(kinds.links, mode="scalar"):
+            power *= dr.gather(mi.Float, on.links, shape * on.stride + which, try_light)
+        try_light &= dr.max(power) > 0
+        open_way = _unblocked(on, si, way.p, try_light)
+        wo = si.to_local(way.d)
+        value, other, bent, share = bsdf.eval_pdf_sample(ctx, si, wo, lobe, turn, go)
+        sure = way.pdf * odds
+        counted = dr.select(way.delta, 1.0, sure * sure / (sure * sure + other * other))
+        if dr.hint(kinds.departs, mode="scalar"):
+            tone = dr.gather(mi.Vector3f, on.shadows, which * 2, try_light)
+            dense = dr.gather(mi.Float, on.shadows, which * 6 + 3, try_light)
+            takes = (flags & RECEIVES) > 0
+            counted = dr.select((dense < 1) | ~takes, 1.0, counted)
+            open_way = dr.select(takes, open_way, 1.0)
+            reaches = open_way + (1 - open_way) * ((1 - dense) + mi.Spectrum(tone) * dense)
+            found = dr.select(try_light, dr.fma(beta, value * power * counted * reaches, found), found)
+        else:
+            found = dr.select(try_light, dr.fma(beta, value * power * counted * open_way, found), found)
+
+        # The next stretch.
+        straight = mi.has_flag(bent.sampled_type, mi.BSDFFlags.Null)
+        ahead = si.spawn_ray(dr.select(unseen, ray.d, si.to_world(bent.wo)))
+        enters = go & mi.has_flag(bent.sampled_type, mi.BSDFFlags.Transmission)
+        beta = dr.select(go, beta * share, beta)
+        ray = dr.select(go | unseen, ahead, ray)
+        bounced = go & ~straight
+        met |= bounced
+        clear &= ~bounced | enters
+        if dr.hint(kinds.absorbs, mode="scalar"):
+            left = dr.select(enters, dr.select(bent.wo.z < 0, shape, 0), dr.select(bounced & (bent.wo.z > 0), 0, left))
+        lit = dr.select(bounced, flags, lit)
+        previous = dr.select(bounced, si, previous)
+        density = dr.select(bounced, bent.pdf, density)
+        certain = dr.select(bounced, mi.has_flag(bent.sampled_type, mi.BSDFFlags.Delta), certain)
+        depth = dr.select(bounced, depth + 1, depth)
+        passed = dr.select(unseen | (go & straight), passed + 1, passed)
+        active = (go & (dr.max(beta) > 1e-4) & (passed < PASSES)) | unseen
+    return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
+
+
+def left_shape(previous: Any) -> Any:
+    return dr.reinterpret_array(mi.UInt32, previous.shape)
+
+
+def _cone(cones: Any, number: Any, away: Any, active: Any) -> Any:
+    """What a cone lets through in a direction ``away`` from its light (2 where there is none)."""
+    axis = dr.gather(mi.Vector3f, cones, number * 2, active)
+    edge = dr.gather(mi.Vector3f, cones, number * 2 + 1, active)
+    cosine = dr.dot(axis, away)
+    share = dr.clip((cosine - edge.x) / dr.maximum(edge.y - edge.x, 1e-6), 0, 1)
+    # Even within the cone, whatever a flat opening would do.
+    shaped = share * share * (3 - 2 * share) / dr.maximum(cosine, 1e-3)
+    return dr.select(edge.z > 0, shaped, 1.0)
+
+
+@syntax
+def _unblocked(on: Scenery, si: Any, target: Any, active: Any) -> Any:
+    """Share of the light that reaches a point from ``target``."""
+    ray = si.spawn_ray_to(target)
+    if dr.hint(not (on.kinds.nulls or on.kinds.hidden), mode="scalar"):
+        return dr.select(on.scene.ray_test(ray, active), 0.0, 1.0)
+    clear, passed, going = mi.Float(1.0), mi.UInt32(0), mi.Bool(active)
+    while dr.hint(going, label="shadow", exclude=[on]):
+        meets = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=False, active=going)
+        shape = dr.reinterpret_array(mi.UInt32, meets.shape)
+        flags = dr.gather(mi.UInt32, on.flags, shape, going & meets.is_valid())
+        hits = going & meets.is_valid()
+        casts = hits & ((flags & CASTS) > 0)
+        bsdf = meets.bsdf(mi.RayDifferential3f(ray))
+        passes = dr.mean(bsdf.eval_null_transmission(meets, casts))
+        clear = dr.select(casts, clear * passes, clear)
+        passed += 1
+        ray = dr.select(hits, meets.spawn_ray_to(target), ray)
+        going = hits & (clear > 1e-3) & (passed < PASSES)
+    return clear
+
+
+@syntax
+def first_met(on: Scenery, ray: Any) -> Any:
+    """What rays of the camera meet first: a surface interaction, invalid where there is nothing."""
+    si = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=True, active=mi.Bool(True))
+    passed, way = mi.UInt32(0), mi.Ray3f(ray)
+    flags = dr.gather(mi.UInt32, on.flags, dr.reinterpret_array(mi.UInt32, si.shape), si.is_valid())
+    unseen = si.is_valid() & ((flags & CAMERA) == 0)
+    while dr.hint(unseen, label="first", exclude=[on, ray]):
+        way = dr.select(unseen, si.spawn_ray(ray.d), way)
+        si = dr.select(unseen, on.scene.ray_intersect(way, mi.RayFlags.All, coherent=True, active=unseen), si)
+        flags = dr.gather(mi.UInt32, on.flags, dr.reinterpret_array(mi.UInt32, si.shape), unseen & si.is_valid())
+        passed += 1
+        unseen = unseen & si.is_valid() & ((flags & CAMERA) == 0) & (passed < PASSES)
+    return si

@@ -1,0 +1,158 @@
+import * as THREE from "three";
+import { gotBytes } from "../../api/client";
+import { unpack } from "../../api/block";
+import type { Scene } from "../document/scene";
+
+interface Loaded {
+  picture: THREE.DataTexture;
+  /** The same, prefiltered for every roughness. */
+  filtered?: THREE.Texture;
+}
+
+// Panoramas kept at once.
+const MOST = 24;
+
+/** What is all around, and what is seen behind. */
+export class AroundView {
+  private readonly loaded = new Map<string, Promise<Loaded>>();
+  private readonly pictures = new Map<string, THREE.Texture>();
+  private gradient: THREE.DataTexture | null = null;
+  private mirrored = "";
+  private behind = "";
+
+  constructor(
+    private readonly renderer: THREE.WebGLRenderer,
+    private readonly world: THREE.Scene,
+    private readonly shot: string,
+    private readonly redraw: () => void,
+  ) {}
+
+  dispose(): void {
+    for (const one of this.loaded.values()) void one.then(drop);
+    for (const one of this.pictures.values()) one.dispose();
+    this.gradient?.dispose();
+  }
+
+  place(scene: Scene, frame: number): void {
+    const { world } = this;
+    const strength = scene.at("surroundings/strength", frame)[0]!;
+    world.environmentIntensity = world.backgroundIntensity = strength;
+    const degrees = (name: string) => THREE.MathUtils.degToRad(scene.at(`surroundings/${name}`, frame)[0]!);
+    world.environmentRotation.set(degrees("tilt"), degrees("rotation"), 0);
+    world.backgroundRotation.copy(world.environmentRotation);
+    const number = scene.at("surroundings/around", frame)[0]!;
+    const query = scene.facts.around[number]!;
+    if (this.mirrored !== query) {
+      this.mirrored = query;
+      void this.load(query).then((found) => {
+        if (this.mirrored !== query) return;
+        found.filtered ??= filter(this.renderer, found.picture);
+        world.environment = found.filtered;
+        this.redraw();
+      });
+    }
+    this.placeBehind(scene, frame, scene.facts.around_behind[number]!);
+  }
+
+  private placeBehind(scene: Scene, frame: number, query: string): void {
+    const { world } = this;
+    const { behind, behind_key } = scene.facts;
+    const [r, g, b] = scene.at("backdrop", frame);
+    this.renderer.setClearColor(new THREE.Color().setRGB(r!, g!, b!, THREE.LinearSRGBColorSpace), 1);
+    if (behind === "gradient") {
+      world.backgroundIntensity = 1;
+      world.background = this.gradientOf(scene.at("backdrop", frame), scene.at("backdrop/second", frame));
+      this.behind = "";
+    } else if (behind === "surroundings") {
+      if (this.behind === query) return;
+      this.behind = query;
+      void this.load(query).then((found) => {
+        if (this.behind !== query) return;
+        world.background = found.picture;
+        this.redraw();
+      });
+    } else if (behind === "picture") {
+      world.backgroundIntensity = 1;
+      this.behind = behind_key;
+      let texture = this.pictures.get(behind_key);
+      if (!texture) {
+        texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/backdrop?${behind_key}`, this.redraw);
+        texture.colorSpace = THREE.SRGBColorSpace;
+        this.pictures.set(behind_key, texture);
+      }
+      world.background = texture;
+    } else {
+      world.background = null;
+      this.behind = "";
+    }
+  }
+
+  private gradientOf(below: ArrayLike<number>, above: ArrayLike<number>): THREE.Texture {
+    this.gradient ??= new THREE.DataTexture(new Float32Array(256 * 4), 1, 256, THREE.RGBAFormat, THREE.FloatType);
+    const data = this.gradient.image.data as unknown as Float32Array;
+    for (let i = 0; i < 256; i++) {
+      const share = (i + 0.5) / 256;
+      for (let c = 0; c < 3; c++) data[i * 4 + c] = below[c]! * (1 - share) + above[c]! * share;
+      data[i * 4 + 3] = 1;
+    }
+    this.gradient.colorSpace = THREE.LinearSRGBColorSpace;
+    this.gradient.magFilter = this.gradient.minFilter = THREE.LinearFilter;
+    this.gradient.needsUpdate = true;
+    return this.gradient;
+  }
+
+  private load(query: string): Promise<Loaded> {
+    let found = this.loaded.get(query);
+    if (!found) {
+      found = fetchPicture(query).then((picture) => ({ picture }));
+      this.loaded.set(query, found);
+      for (const [name, old] of this.loaded) {
+        if (this.loaded.size <= MOST) break;
+        if (name === this.mirrored || name === this.behind || name === query) continue;
+        this.loaded.delete(name);
+        void old.then(drop);
+      }
+    }
+    return found;
+  }
+}
+
+function drop(loaded: Loaded): void {
+  loaded.picture.dispose();
+  loaded.filtered?.dispose();
+}
+
+function filter(renderer: THREE.WebGLRenderer, picture: THREE.DataTexture): THREE.Texture {
+  const generator = new THREE.PMREMGenerator(renderer);
+  const { texture } = generator.fromEquirectangular(picture);
+  generator.dispose();
+  return texture;
+}
+
+async function fetchPicture(query: string): Promise<THREE.DataTexture> {
+  const { arrays } = unpack(await gotBytes(`/api/surroundings?${query}`));
+  const { shape, data } = arrays.get("picture")!;
+  const [rows, columns] = shape as [number, number];
+  // The core looks towards -z in column 0; three's equirectangular mapping looks towards +x there,
+  // upside down. Turned by a quarter and flipped, both mean the same.
+  const rgba = new Float32Array(rows * columns * 4);
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      const from = (row * columns + column) * 3;
+      const to = ((rows - 1 - row) * columns + aroundColumn(column, columns)) * 4;
+      rgba.set([data[from]!, data[from + 1]!, data[from + 2]!, 1], to);
+    }
+  }
+  const picture = new THREE.DataTexture(rgba, columns, rows, THREE.RGBAFormat, THREE.FloatType);
+  picture.mapping = THREE.EquirectangularReflectionMapping;
+  picture.colorSpace = THREE.LinearSRGBColorSpace;
+  picture.minFilter = picture.magFilter = THREE.LinearFilter;
+  picture.needsUpdate = true;
+  return picture;
+}
+
+/** Column of three's picture for a column of the core's (azimuth from -z towards +x). */
+function aroundColumn(column: number, columns: number): number {
+  // three: u = atan2(z, x) / 2π + ½. A direction (sin a, 0, -cos a) of azimuth a has atan2(-cos a, sin a) = a - π/2.
+  return (((column + columns / 4) % columns) + columns) % columns;
+}
