@@ -19,6 +19,7 @@ from ..core.artwork.trace import TraceWish, load_picture, trace
 from ..core.document import Colour, Edge, Finish, Piece
 from ..core.document.body import Share
 from ..core.lettering import bring_file, known, sturdiness, typeface, typefaces
+from ..core.light import load_panorama
 from ..core.shelf import find, keep
 from ..store import NotThere
 from .problems import PROBLEMS
@@ -155,6 +156,19 @@ async def bring_picture(behind: Behind, request: Request) -> Picture:
         return Picture(file=name, width=width, height=height)
 
     return await asyncio.to_thread(read)
+
+
+class PanoramaFile(BaseModel):
+    """A panorama in the library, by the name its content gives it."""
+
+    file: str
+
+
+@router.post("/library/panoramas", status_code=201, openapi_extra=FILE)
+async def bring_panorama(behind: Behind, request: Request) -> PanoramaFile:
+    """Bring a panorama (HDR, EXR) or an ordinary picture that becomes one."""
+    data = await request.body()
+    return await asyncio.to_thread(lambda: PanoramaFile(file=keep(behind.data / LIBRARY, load_panorama(data), "panorama", "panorama")))
 
 
 @router.get("/library/pictures/{file}", response_class=Response)

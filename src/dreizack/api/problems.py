@@ -14,8 +14,10 @@ from starlette.responses import JSONResponse
 
 from ..core.confine import Confined
 from ..core.document import EditRefused, ShotFileError
+from ..core.light import CannotPlace
 from ..core.media import OrderError
 from ..store import Conflict, NotThere
+from .traced import Unanswered
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -75,6 +77,14 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(OrderError)
     async def order(_: Request, why: OrderError) -> JSONResponse:
         return problem(422, "The order was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(CannotPlace)
+    async def misplaced(_: Request, why: CannotPlace) -> JSONResponse:
+        return problem(422, "The light cannot be placed so", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(Unanswered)
+    async def unanswered(_: Request, why: Unanswered) -> JSONResponse:
+        return problem(503, "No answer", str(why))
 
     @app.exception_handler(NotThere)
     async def missing(_: Request, why: NotThere) -> JSONResponse:

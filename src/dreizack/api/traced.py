@@ -10,9 +10,15 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
-from ..work.looking import Wish, start_looking
+from ..work.looking import Answered, Question, Wish, start_looking
 
 Receiver = Callable[[Any], None]
+# Seconds a question may take; the first one after the start waits for the renderer to be ready.
+PATIENCE = 30.0
+
+
+class Unanswered(Exception):
+    """A question the renderer has no answer to; the text says why."""
 
 
 class TracedViews:
@@ -45,6 +51,22 @@ class TracedViews:
         self._receivers[viewer], self._wishes[viewer] = receiver, wish
         self._send(wish)
         return wish.number
+
+    async def ask(self, shot: str, frame: int, size: tuple[int, int], x: float, y: float) -> Answered:
+        """What is at a spot of the picture; Unanswered where that cannot be said."""
+        number = next(self._numbers)
+        viewer, found = f"question {number}", asyncio.get_running_loop().create_future()
+        self._receivers[viewer] = lambda message: None if found.done() else found.set_result(message)
+        self._send(Question(viewer, number, shot, frame, *size, x, y))
+        try:
+            message = await asyncio.wait_for(found, PATIENCE)
+        except TimeoutError:
+            raise Unanswered("the renderer did not answer in time; try again") from None
+        finally:
+            self._receivers.pop(viewer, None)
+        if isinstance(message, Answered):
+            return message
+        raise Unanswered(message[2])
 
     def forget(self, viewer: str) -> None:
         """This viewer does not look any more."""

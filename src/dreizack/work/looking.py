@@ -22,12 +22,14 @@ import numpy as np
 
 from ..core.document import Shot
 from ..core.optics import backdrop_picture, develop
-from ..core.render import Progressive, Stage, Stopped
+from ..core.proof import explained
+from ..core.render import Answer, Progressive, Stage, Stopped, ask
 from ..core.scene import BodyStore, FrameState, bake, exposed, frame_state
 from ..core.shelf import shelve
 
 MEMORY = 12 * 1024**3
-STAGES = 4
+STAGES = 5
+QUESTIONS = "questions"
 
 
 @dataclass(frozen=True)
@@ -41,6 +43,31 @@ class Wish:
     width: int
     height: int
     samples: int = 16
+
+
+@dataclass(frozen=True)
+class Question:
+    """What is at (x, y), from 0 to 1 from the top left, of a frame of a shot?"""
+
+    viewer: str
+    number: int
+    shot: str
+    frame: int
+    width: int
+    height: int
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class Answered:
+    """The measured answer, and what it says in words."""
+
+    viewer: str
+    number: int
+    answer: Answer
+    says: list[str]
+    exposure: float
 
 
 @dataclass(frozen=True)
@@ -140,6 +167,11 @@ class Looker:
             self.looks.pop(message, None)
             self.stages.pop(message, None)
             self.latest.pop(message, None)
+        elif isinstance(message, Question):
+            try:
+                self.pipe.send(self._answer(message))
+            except Exception as why:
+                self.pipe.send((message.viewer, message.number, f"This spot cannot be measured: {why}"))
         elif message.number == self.latest.get(message.viewer):
             try:
                 self.looks[message.viewer] = self._begin(message)
@@ -147,13 +179,24 @@ class Looker:
                 self.looks.pop(message.viewer, None)
                 self.pipe.send((message.viewer, message.number, f"This frame cannot be traced: {why}"))
 
+    def _answer(self, question: Question) -> Answered:
+        shot = Shot.model_validate_json(question.shot)
+        state = frame_state(shot, bake(shot, np.array([float(question.frame)])), 0)
+        # One stage for all questions: they come one at a time, and mostly about one shot.
+        found = ask(self._stage(QUESTIONS), state, (question.width, question.height), question.x, question.y)
+        return Answered(question.viewer, question.number, found, explained(found, shot, state.exposure), state.exposure)
+
+    def _stage(self, viewer: str) -> Stage:
+        stage = self.stages.pop(viewer, None) or Stage(self.bodies)
+        self.stages[viewer] = stage
+        while len(self.stages) > STAGES:
+            self.stages.popitem(last=False)
+        return stage
+
     def _begin(self, wish: Wish) -> _Look:
         shot = Shot.model_validate_json(wish.shot)
         baked = bake(shot, np.array([float(wish.frame)]))
-        stage = self.stages.pop(wish.viewer, None) or Stage(self.bodies)
-        self.stages[wish.viewer] = stage
-        while len(self.stages) > STAGES:
-            self.stages.popitem(last=False)
+        stage = self._stage(wish.viewer)
         return _Look(wish, exposed(shot, float(wish.frame), baked), stage)
 
     def _work(self, look: _Look) -> None:

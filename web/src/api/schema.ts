@@ -144,6 +144,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/panoramas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Panorama
+         * @description Bring a panorama (HDR, EXR) or an ordinary picture that becomes one.
+         */
+        post: operations["bring_panorama_api_library_panoramas_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/pictures/{file}": {
         parameters: {
             query?: never;
@@ -707,6 +727,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description What is at a spot of the picture, measured by the renderer.
+         */
+        post: operations["ask_api_shots__shot__ask_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/highlight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Highlight
+         * @description Where a light must go so that its highlight lies on a spot.
+         */
+        post: operations["highlight_api_shots__shot__highlight_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/shadow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shadow
+         * @description Where a light must go so that the tip of a thing's shadow falls on a spot of the ground.
+         */
+        post: operations["shadow_api_shots__shot__shadow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries": {
         parameters: {
             query?: never;
@@ -831,6 +911,50 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AnswerCard
+         * @description What is at a spot and what makes it look so; ``light`` is scene-linear before exposure.
+         */
+        AnswerCard: {
+            /** Thing */
+            thing: string | null;
+            /** Part */
+            part: string;
+            /** Source */
+            source: number;
+            /** Position */
+            position: [
+                number,
+                number,
+                number
+            ];
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /** Distance */
+            distance: number;
+            /** Light */
+            light: [
+                number,
+                number,
+                number
+            ];
+            /** Exposed */
+            exposed: [
+                number,
+                number,
+                number
+            ];
+            /** Contributions */
+            contributions: components["schemas"]["Contribution"][];
+            /** Mirrored */
+            mirrored: string | null;
+            /** Says */
+            says: string[];
+        };
         /**
          * Axis
          * @description The place on one axis of a variable typeface (OpenType fvar).
@@ -1031,6 +1155,30 @@ export interface components {
              * @default 1
              */
             b: number;
+        };
+        /**
+         * Contribution
+         * @description What a light brings to a spot: its scene-linear light, its share of all, how much of it is blocked, and by what.
+         */
+        Contribution: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Light */
+            light: [
+                number,
+                number,
+                number
+            ];
+            /** Share */
+            share: number;
+            /** Blocked */
+            blocked: number;
+            /** By */
+            by: string[];
+            /** Behind */
+            behind: number;
         };
         /**
          * Deformation
@@ -1516,6 +1664,28 @@ export interface components {
              */
             value: number;
         };
+        /** HighlightWish */
+        HighlightWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Light */
+            light: string;
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
+        };
         /**
          * Key
          * @description A value at a frame; ``ease`` shapes the way to the following key.
@@ -1730,6 +1900,11 @@ export interface components {
              * @description A departure from physics: light of this colour where it is blocked.
              */
             shadow_colour?: components["schemas"]["Colour"];
+        };
+        /** LightPlace */
+        LightPlace: {
+            position: components["schemas"]["Vector"];
+            aim: components["schemas"]["Vector"];
         };
         /** Made */
         Made: {
@@ -2007,6 +2182,14 @@ export interface components {
              * @default false
              */
             weld: boolean;
+        };
+        /**
+         * PanoramaFile
+         * @description A panorama in the library, by the name its content gives it.
+         */
+        PanoramaFile: {
+            /** File */
+            file: string;
         };
         /**
          * Path
@@ -2396,6 +2579,24 @@ export interface components {
                 [key: string]: components["schemas"]["Pose"];
             };
         };
+        /** ShadowWish */
+        ShadowWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Light */
+            light: string;
+            /** Thing */
+            thing: string;
+            /** Target */
+            target: [
+                number,
+                number,
+                number
+            ];
+        };
         /**
          * Sheet
          * @description A flat surface; letters of a title can be cut out of it.
@@ -2540,6 +2741,31 @@ export interface components {
              * Format: date-time
              */
             changed: string;
+        };
+        /**
+         * Spot
+         * @description A spot of a frame: x and y from 0 to 1 from the top left of a picture of this size.
+         */
+        Spot: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Width
+             * @default 960
+             */
+            width: number;
+            /**
+             * Height
+             * @default 540
+             */
+            height: number;
         };
         /**
          * SturdyTypeface
@@ -3542,6 +3768,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Picture"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_panorama_api_library_panoramas_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanoramaFile"];
                 };
             };
             /** @description The request cannot be read */
@@ -6186,6 +6496,264 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Framing"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_api_shots__shot__ask_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Spot"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerCard"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    highlight_api_shots__shot__highlight_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HighlightWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightPlace"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shadow_api_shots__shot__shadow_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShadowWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightPlace"];
                 };
             };
             /** @description The request cannot be read */

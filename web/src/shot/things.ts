@@ -84,3 +84,17 @@ export function copyOf(shot: Shot, thing: string): { id: string; patch: Operatio
     ],
   };
 }
+
+/** A copy of a light on the other side of what it aims at, with its keys mirrored. */
+export function mirrorOf(shot: Shot, thing: string): { id: string; patch: Operation[] } {
+  const made = copyOf(shot, thing);
+  const light = made.patch[0] as { value: { kind: string; position?: { x?: number }; aim?: { x?: number }; name: string } };
+  const middle = 2 * (light.value.aim?.x ?? 0);
+  light.value.name = light.value.name.replace(/ copy$/, " mirrored");
+  light.value.position!.x = middle - ((light.value.position!.x ?? 0) - 0.3);
+  for (const operation of made.patch.slice(1) as { path: string; value: { keys: { value: number; ease?: unknown }[] } }[]) {
+    if (!operation.path.endsWith("~1position~1x")) continue;
+    operation.value = { ...operation.value, keys: operation.value.keys.map((key) => ({ ...key, value: middle - key.value })) };
+  }
+  return made;
+}

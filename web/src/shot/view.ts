@@ -37,6 +37,8 @@ export interface View {
   surface: { kind: "draw"; thing: string; at: string; line?: boolean } | { kind: "trace"; picture: Schemas["Picture"]; name: string } | null;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
+  /** Spot of the picture that was asked about, from 0 to 1 from the top left. */
+  asked: { x: number; y: number } | null;
   /** How finely the live view is drawn. */
   detail: Level | "automatic";
 }
@@ -45,7 +47,7 @@ const DETAIL = "dreizack.detail";
 
 const FRESH: View = {
   frame: 0, playing: false, loop: true, traced: false, plot: true, pointed: "shot", typing: null, chosen: [],
-  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, detail: "automatic",
+  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, detail: "automatic",
 };
 
 /** How one looks at the shot; nothing of it is stored in the shot. */

@@ -28,7 +28,7 @@ class Surface(Section):
     )
     anisotropy: float = number(0.0, 0, 1, label="brushed", step=0.005, tells="Draws highlights out, as on metal brushed along the outline.")
     clearcoat: float = number(0.0, 0, 1, label="clearcoat", step=0.005, tells="A layer of clear lacquer on top, which mirrors by itself.")
-    clearcoat_roughness: float = number(0.1, 0, 1, label="coat roughness", step=0.005, tells="How dull that layer is.")
+    clearcoat_roughness: float = number(0.1, 0, 1, label="coat roughness", step=0.005, tells="How dull that layer is.", when="clearcoat!=0")
     sheen: float = number(0.0, 0, 1, label="sheen", step=0.005, tells="The bright rim of cloth, velvet and dust, seen from the side.")
     transmission: float = number(0.0, 0, 1, label="transmission", step=0.005, tells="How much light goes through, as through glass; roughness frosts it.")
     attenuation_colour: Colour = colour(

@@ -3,10 +3,13 @@
 One scene and one renderer for every quality; qualities differ in samples and size, never in content.
 """
 
+from .asking import Answer, Mirrored, Share, ask
 from .denoise import denoise
 from .quality import QUALITIES, Quality
 from .stage import Stage
 from .stopping import Stopped
 from .tracing import Progressive, Traced, trace
 
-__all__ = ["QUALITIES", "Progressive", "Quality", "Stage", "Stopped", "Traced", "denoise", "trace"]
+__all__ = [
+    "QUALITIES", "Answer", "Mirrored", "Progressive", "Quality", "Share", "Stage", "Stopped", "Traced", "ask", "denoise", "trace",
+]

@@ -16,18 +16,27 @@ Floats = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class PartMesh:
-    """All letters' triangles of one part: ``position``, ``normal`` (n, 3), ``uv`` (n, 2), ``triangles`` (m, 3)."""
+    """All letters' triangles of one part: ``position``, ``normal`` (n, 3), ``uv`` (n, 2), ``triangles`` (m, 3).
+
+    ``ends`` is the end of each letter's triangles, ``sources`` the character each letter comes from.
+    """
 
     position: Floats
     normal: Floats
     uv: Floats
     triangles: NDArray[np.uint32]
+    ends: NDArray[np.int64]
+    sources: NDArray[np.int64]
+
+    def source_of(self, triangle: int) -> int:
+        """The character that a triangle belongs to."""
+        return int(self.sources[min(int(np.searchsorted(self.ends, triangle, side="right")), len(self.sources) - 1)])
 
 
 def title_parts(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], PartMesh]:
     """Meshes of a title in its own space by finish and part; those without triangles are left out."""
     letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(title.form)]
-    pieces: dict[tuple[int, str], list[tuple[Floats, Floats, Floats, NDArray[np.int64]]]] = {}
+    pieces: dict[tuple[int, str], list[_Piece]] = {}
     for letter, body in letters:
         if body is None:
             continue
@@ -37,16 +46,20 @@ def title_parts(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], P
             if not len(triangles):
                 continue
             low, high = int(triangles.min()), int(triangles.max()) + 1
-            mesh = (position[low:high], normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low)
+            mesh = (position[low:high], normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low, letter.source)
             pieces.setdefault((letter.finish, part), []).append(mesh)
     return {key: _joined(pieces[key]) for key in sorted(pieces, key=lambda key: (key[0], PARTS.index(key[1])))}
 
 
-def _joined(meshes: list[tuple[Floats, Floats, Floats, NDArray[np.int64]]]) -> PartMesh:
+_Piece = tuple[Floats, Floats, Floats, NDArray[np.int64], int]
+
+
+def _joined(meshes: list[_Piece]) -> PartMesh:
     shifts = np.cumsum([0, *(len(mesh[0]) for mesh in meshes[:-1])])
     triangles = np.concatenate([mesh[3] + shift for mesh, shift in zip(meshes, shifts, strict=True)])
-    position, normal, uv = (np.concatenate([mesh[i] for mesh in meshes]) for i in range(3))
-    return PartMesh(position, normal, uv, triangles.astype(np.uint32))
+    position, normal, uv = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1, 2))
+    ends = np.cumsum([len(mesh[3]) for mesh in meshes])
+    return PartMesh(position, normal, uv, triangles.astype(np.uint32), ends, np.array([mesh[4] for mesh in meshes]))
 
 
 def moved(mesh: PartMesh, matrix: NDArray[np.float64]) -> tuple[Floats, Floats]:

@@ -29,7 +29,7 @@ class Stage:
         self.state: FrameState | None = None
         self.scenery: Scenery | None = None
         self._cast: Any = None
-        self._parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
+        self.parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
         self._moment: Any = None
         self._around: Any = None
@@ -58,7 +58,7 @@ class Stage:
         """Scale what lights send, by name ("surroundings" is one); those not named send what they do."""
         self.gains = gains
         if self._moment is not None:
-            self.scenery = scenery(self.scene, self._moment, self._parts, self.gains)
+            self.scenery = scenery(self.scene, self._moment, self.parts, self.gains)
 
     def _put(self, state: FrameState) -> None:
         cast = (
@@ -73,7 +73,7 @@ class Stage:
             # (the picture comes out up to 2 % too bright); the second one sets them right.
             self._update(state)
         self._update(state)
-        self.scenery = scenery(self.scene, state, self._parts, self.gains)
+        self.scenery = scenery(self.scene, state, self.parts, self.gains)
 
     def _build(self, state: FrameState) -> None:
         mi = engine()
@@ -81,9 +81,9 @@ class Stage:
             "type": "envmap", "bitmap": mi.Bitmap(around_picture(state.around)), "scale": 1.0,
         }}
         self._around = state.around
-        self._parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
+        self.parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed = {}
-        for name, parts in self._parts.items():
+        for name, parts in self.parts.items():
             for (finish, part), mesh in parts.items():
                 at = part_id(name, finish, part)
                 scene[at] = _mesh(at, mesh, state.titles[name], worn(state.titles[name], finish, part))
@@ -111,7 +111,7 @@ class Stage:
             params["surroundings.data"] = _with_seam(params["surroundings.data"].shape, around_picture(state.around))
             self._around = state.around
         for name, title in state.titles.items():
-            for (finish, part), mesh in self._parts[name].items():
+            for (finish, part), mesh in self.parts[name].items():
                 at, number = part_id(name, finish, part), worn(title, finish, part)
                 placed = title.matrix.tobytes()
                 if self._placed.get(at) != placed:

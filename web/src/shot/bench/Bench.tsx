@@ -4,7 +4,7 @@ import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useAt, useSession } from "../document/context";
 import { removeThing } from "../document/values";
-import { copyOf, isBodied, useListed, type Listed } from "../things";
+import { copyOf, isBodied, mirrorOf, useListed, type Listed } from "../things";
 import { point, samePointed, useView } from "../view";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
@@ -12,7 +12,9 @@ import { AddThings } from "../artwork/AddThings";
 import { DrawLineRow } from "./DrawLineRow";
 import { MarkTools } from "./MarkTools";
 import { CutRow, PictureRow } from "./SheetTools";
+import { BringPictureRow } from "./BringPictureRow";
 import { KerningRow } from "./KerningRow";
+import { ReachRows } from "./ReachRows";
 import { SingleOut } from "./SingleOut";
 import { TypefaceRow } from "./TypefaceRow";
 import { Words } from "./Words";
@@ -69,6 +71,20 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
               <Icon name="copy" size={16} />
             </IconButton>
           </Tooltip>
+          {now?.kind === "light" && (
+            <Tooltip title="Duplicate mirrored, on the other side">
+              <IconButton
+                aria-label="Duplicate mirrored"
+                onClick={() => {
+                  const made = mirrorOf(session.store.getState().shot!, id);
+                  session.edit(made.patch);
+                  point({ thing: made.id });
+                }}
+              >
+                <Icon name="mirror" size={16} />
+              </IconButton>
+            </Tooltip>
+          )}
           <Tooltip title="Delete (Ctrl Z brings it back)">
             <IconButton
               aria-label="Delete"
@@ -145,8 +161,16 @@ function ExportBody({ title }: { title: string }) {
   );
 }
 
+/** What belongs to a light, the surroundings or the backdrop as a whole. */
+function WholeRows({ thing }: { thing: Listed }) {
+  if (thing.kind === "light") return <ReachRows at={thing.at} />;
+  if (thing.kind === "surroundings") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/source`, is: "picture" }} panorama />;
+  if (thing.kind === "backdrop") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/kind`, is: "picture" }} />;
+  return null;
+}
+
 /** Values shown by something better than a line of text. */
-const WITHOUT = ["/setting/typeface", "/cut", "/fill/picture"];
+const WITHOUT = ["/setting/typeface", "/cut", "/fill/picture", "/picture", "/listed"];
 
 function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
@@ -199,6 +223,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           "": thing.kind === "sheet" && <CutRow at={thing.at} />,
         }}
         after={{
+          "": <WholeRows thing={thing} />,
           setting: <KerningRow at={thing.at} />,
           place: thing.kind === "title" && <SingleOut at={thing.at} />,
           fill: <PictureRow at={thing.at} />,

@@ -34,9 +34,11 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
     if (shot) session.edit([...removeKeysBelow(shot, `${at}/parts/${which}/`), { op: "remove", path: `${at}/parts/${which}` }]);
   }
 
+  // A floor is all face.
+  const flat = useAt(at.replace(/\/finish$/, "/kind")) === "floor";
   return (
     <>
-      <div className="segments parts" role="radiogroup" aria-label="Part">
+      {!flat && <div className="segments parts" role="radiogroup" aria-label="Part">
         {[null, ...PARTS].map((one) => (
           <Tooltip key={one ?? "whole"} title={one ? (one in own ? `The ${one} has a finish of its own` : `The ${one} wears what the whole wears`) : "The finish of the whole body"}>
             <button role="radio" aria-checked={part === one} onClick={() => setPart(one)}>
@@ -45,7 +47,7 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
             </button>
           </Tooltip>
         ))}
-      </div>
+      </div>}
       {part && !(part in own) ? (
         <>
           <p className="hint">The {part} wears what the whole wears.</p>

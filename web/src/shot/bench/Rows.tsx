@@ -74,6 +74,15 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
     <Tooltip title={info.tells} placement="left">
       <div className="row">
         <span className="number-label">{label}</span>
+        {info.choices!.join("").length > LONG ? (
+          <select className="plain-input choice-list" aria-label={label} value={value} onChange={(e) => put(e.target.value)}>
+            {info.choices!.map((choice) => (
+              <option key={choice} value={choice}>
+                {choice}
+              </option>
+            ))}
+          </select>
+        ) : (
         <div className="segments" role="radiogroup" aria-label={label}>
           {info.choices!.map((choice) => (
             <button key={choice} role="radio" aria-checked={choice === value} onClick={() => put(choice)}>
@@ -81,10 +90,14 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
             </button>
           ))}
         </div>
+        )}
       </div>
     </Tooltip>
   );
 }
+
+// Letters of all choices together that still stand side by side.
+const LONG = 24;
 
 /** A line of text, taken over when it is left or Enter is pressed. */
 export function TextRow({ info, at }: Row) {

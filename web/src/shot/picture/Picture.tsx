@@ -11,6 +11,7 @@ import { DrawSurface } from "../artwork/DrawSurface";
 import { TraceSurface } from "../artwork/TraceSurface";
 import { bringThing } from "../artwork/bring";
 import "../artwork/artwork.css";
+import { AnswerCard } from "./AnswerCard";
 import { Gaps } from "./Gaps";
 import { dolly, orbit, truck } from "./orbit";
 import { cursorFor, shapingAt, type Shaping } from "./shaping";
@@ -108,7 +109,9 @@ export function Picture() {
   function onPointerUp(event: PointerEvent<HTMLDivElement>) {
     if (gesture.end() || event.button !== 0) return;
     const rect = event.currentTarget.getBoundingClientRect();
-    const hit = stage.current?.pick((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height);
+    const [x, y] = [(event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height];
+    const hit = stage.current?.pick(x, y);
+    look({ asked: { x, y } });
     point(hit ? { thing: hit.thing, part: hit.part, source: hit.source } : "backdrop");
   }
 
@@ -141,6 +144,7 @@ export function Picture() {
           onPointerCancel={() => gesture.end()}
           onWheel={gesture.wheel}
           onDoubleClick={onDoubleClick}
+          onKeyDown={(e) => e.key === "Escape" && look({ asked: null })}
         >
           <canvas ref={canvas} data-testid="live" aria-hidden="true" />
           {showsTraced && <img src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} />}
@@ -148,6 +152,7 @@ export function Picture() {
           {fault && <div className="picture-fault">{fault}</div>}
           {kerning && chosen && isTitle(chosen) && <Gaps title={chosen} stage={stage} />}
           {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
+          {!playing && <AnswerCard width={tracedWidth} height={Math.max(16, Math.round(tracedWidth / aspect))} />}
           {!things.some((thing) => isBodied(thing.kind)) && (
             <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
           )}

@@ -1,0 +1,173 @@
+"""Point at the picture, and it answers; and lights placed by what they should do there."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Annotated
+from uuid import UUID
+
+import numpy as np
+from fastapi import APIRouter
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..core.document import Light, Shot, Vector
+from ..core.light import CannotPlace, for_highlight, for_shadow, shadow_tip
+from ..core.scene import BodyStore, Form, bake
+from ..store import NotThere
+from ..store import shots as store
+from .problems import PROBLEMS
+from .services import Behind
+
+router = APIRouter(tags=["asking"], responses=PROBLEMS)
+
+Unit = Annotated[float, Field(ge=0, le=1)]
+Three = tuple[float, float, float]
+Finite = Annotated[float, Field(ge=-1e6, le=1e6)]
+FiniteThree = tuple[Finite, Finite, Finite]
+Floats = NDArray[np.float64]
+LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
+
+
+class Spot(BaseModel):
+    """A spot of a frame: x and y from 0 to 1 from the top left of a picture of this size."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    frame: int = Field(0, ge=0, le=200_000)
+    x: Unit
+    y: Unit
+    width: int = Field(960, ge=16, le=3840)
+    height: int = Field(540, ge=16, le=3840)
+
+
+class Contribution(BaseModel):
+    """What a light brings to a spot: its scene-linear light, its share of all, how much of it is blocked, and by what."""
+
+    name: str
+    label: str
+    light: Three
+    share: float
+    blocked: float
+    by: list[str]
+    behind: float
+
+
+class AnswerCard(BaseModel):
+    """What is at a spot and what makes it look so; ``light`` is scene-linear before exposure."""
+
+    thing: str | None
+    part: str
+    source: int
+    position: Three
+    normal: Three
+    distance: float
+    light: Three
+    exposed: Three
+    contributions: list[Contribution]
+    mirrored: str | None
+    says: list[str]
+
+
+class HighlightWish(BaseModel):
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    frame: int = Field(0, ge=0, le=200_000)
+    light: str = Field(max_length=40)
+    point: FiniteThree
+    normal: FiniteThree
+
+
+class ShadowWish(BaseModel):
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    frame: int = Field(0, ge=0, le=200_000)
+    light: str = Field(max_length=40)
+    thing: str = Field(max_length=40)
+    target: FiniteThree
+
+
+class LightPlace(BaseModel):
+    position: Vector
+    aim: Vector
+
+
+@router.post("/shots/{shot}/ask")
+async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
+    """What is at a spot of the picture, measured by the renderer."""
+    row = await asyncio.to_thread(store.read_shot, behind.store, shot)
+    frame = min(spot.frame, row.shot.format.frames - 1)
+    answered = await behind.views.ask(row.shot.model_dump_json(), frame, (spot.width, spot.height), spot.x, spot.y)
+    found, total = answered.answer, max(float(LUMINANCE @ answered.answer.light), 1e-9)
+    labels = {**{name: thing.name for name, thing in row.shot.things.items()}, "surroundings": "Surroundings", "@sun": "Sun of the sky"}
+    contributions = [
+        Contribution(
+            name=s.name, label=labels.get(s.name, s.name), light=s.light, share=float(LUMINANCE @ s.light) / total, blocked=s.blocked,
+            by=[labels.get(thing, thing) for thing in s.by], behind=s.behind,
+        )
+        for s in found.shares
+    ]
+    r, g, b = (channel * 2**answered.exposure for channel in found.light)
+    return AnswerCard(
+        thing=found.thing, part=found.part, source=found.source, position=found.position, normal=found.normal, distance=found.distance, light=found.light,
+        exposed=(r, g, b), contributions=sorted(contributions, key=lambda c: -c.share), says=answered.says,
+        mirrored=found.mirrored.what if found.mirrored is not None else None,
+    )
+
+
+@router.post("/shots/{shot}/highlight")
+def highlight(behind: Behind, shot: UUID, wish: HighlightWish) -> LightPlace:
+    """Where a light must go so that its highlight lies on a spot."""
+    row = store.read_shot(behind.store, shot)
+    at = _light(row.shot, wish.light, wish.frame)
+    baked = bake(row.shot, np.array([float(min(wish.frame, row.shot.format.frames - 1))]))
+    point = np.array(wish.point)
+    place = for_highlight(point, np.array(wish.normal), baked.camera_position[0], at)
+    return LightPlace(position=_vector(place), aim=_vector(point))
+
+
+@router.post("/shots/{shot}/shadow")
+def shadow(behind: Behind, shot: UUID, wish: ShadowWish) -> LightPlace:
+    """Where a light must go so that the tip of a thing's shadow falls on a spot of the ground."""
+    row = store.read_shot(behind.store, shot)
+    at = _light(row.shot, wish.light, wish.frame)
+    light = row.shot.lights[wish.light]
+    frame = float(min(wish.frame, row.shot.format.frames - 1))
+    baked = bake(row.shot, np.array([frame]))
+    if wish.thing not in baked.titles:
+        raise NotThere("there is nothing of this name in the shot that casts a shadow")
+    title = baked.titles[wish.thing]
+    points = _points(title.matrix[0], title.forms[int(title.form[0])], behind.bodies)
+    aim, target = np.array([light.aim.x, light.aim.y, light.aim.z]), np.array(wish.target)
+    found = shadow_tip(points, float(target[1]), at, light.source == "sun", aim)
+    # Without a shadow yet, what stands highest casts the tip.
+    tip = found[0] if found is not None else points[int(np.argmax(points[:, 1]))]
+    place = for_shadow(tip, target, at)
+    return LightPlace(position=_vector(place), aim=_vector(place + (target - place) * 0.5 if light.source == "sun" else tip))
+
+
+def _light(shot: Shot, name: str, frame: int) -> Floats:
+    light = shot.things.get(name)
+    if not isinstance(light, Light):
+        raise NotThere("there is no light of this name in the shot")
+    if light.source == "ambient":
+        raise CannotPlace("ambient light comes from everywhere and has no place; choose another light")
+    baked = bake(shot.model_copy(update={"things": {**shot.things, name: light.model_copy(update={"on": True, "solo": False})}}), np.array([float(frame)]))
+    if name in baked.lights:
+        place: Floats = baked.lights[name].position[0]
+        return place
+    return np.array([light.position.x, light.position.y, light.position.z])
+
+
+def _points(matrix: Floats, form: Form, bodies: BodyStore) -> Floats:
+    placed = [
+        body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]
+        for letter in bodies.letters(form)
+        if (body := bodies.get(letter.body)) is not None and not body.empty
+    ]
+    if not placed:
+        raise CannotPlace("this thing has no body that could cast a shadow; type some words first")
+    points: Floats = np.concatenate(placed) @ matrix[:3, :3].T + matrix[:3, 3]
+    return points
+
+
+def _vector(v: Floats) -> Vector:
+    x, y, z = np.clip(v, -1e4, 1e4).round(4).tolist()
+    return Vector(x=x, y=y, z=z)

@@ -1,0 +1,143 @@
+import { IconButton, Tooltip } from "@mui/material";
+import { useEffect, useState } from "react";
+import { api, got, type Schemas } from "../../api/client";
+import { Icon } from "../../parts/Icon";
+import { sayFault } from "../../parts/notices";
+import { useSession, useShot, useShotState } from "../document/context";
+import { setValue } from "../document/values";
+import { look, point, useView } from "../view";
+
+type Card = Schemas["AnswerCard"];
+const AXES = ["x", "y", "z"] as const;
+// Milliseconds without a change before a spot is measured again.
+const REST = 350;
+
+/** What is at the spot that was clicked, and what makes it look so; every line leads to its control. */
+export function AnswerCard({ width, height }: { width: number; height: number }) {
+  const session = useSession();
+  const shot = useShot();
+  const asked = useView((s) => s.asked);
+  const frame = useView((s) => s.frame);
+  const playing = useView((s) => s.playing);
+  const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
+  const [card, setCard] = useState<{ card: Card; of: object } | null>(null);
+
+  useEffect(() => {
+    if (!asked || playing || revision < 0) return;
+    let stale = false;
+    const timer = setTimeout(
+      () => {
+        void got(api.POST("/api/shots/{shot}/ask", { params: { path: { shot: session.id } }, body: { frame, x: asked.x, y: asked.y, width, height } }))
+          .then((found) => !stale && setCard({ card: found as Card, of: asked }))
+          .catch((why: unknown) => !stale && sayFault(why));
+      },
+      card?.of === asked ? REST : 0,
+    );
+    return () => {
+      stale = true;
+      clearTimeout(timer);
+    };
+  }, [session, asked, frame, revision, playing, width, height]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  if (!asked) return null;
+  const known = card?.of === asked ? card.card : null;
+  const thing = known?.thing ? shot.things?.[known.thing] : undefined;
+  const letter = thing?.kind === "title" && known && known.source >= 0 ? `“${[...(thing.words ?? "")][known.source] ?? ""}” ` : "";
+  const lights = Object.entries(shot.things ?? {}).filter(([, one]) => one.kind === "light" && one.source !== "ambient");
+  const titles = Object.entries(shot.things ?? {}).filter(([, one]) => one.kind === "title" || one.kind === "mark");
+
+  function place(light: string, path: "highlight" | "shadow") {
+    if (!known) return;
+    const body = { frame, light };
+    const answer =
+      path === "highlight"
+        ? got(api.POST("/api/shots/{shot}/highlight", { params: { path: { shot: session.id } }, body: { ...body, point: known.position, normal: known.normal } }))
+        : got(api.POST("/api/shots/{shot}/shadow", { params: { path: { shot: session.id } }, body: { ...body, thing: titles[0]![0], target: known.position } }));
+    void answer
+      .then((found) => {
+        const now = session.store.getState().shot!;
+        session.edit((["position", "aim"] as const).flatMap((part) => AXES.flatMap((axis) => setValue(now, `/things/${light}/${part}/${axis}`, found[part][axis]!, frame))));
+      })
+      .catch(sayFault);
+  }
+  function focus() {
+    const now = session.store.getState().shot!;
+    session.edit([
+      { op: "replace", path: "/camera/defocus", value: true },
+      { op: "replace", path: "/camera/focus", value: "distance" },
+      ...setValue(now, "/camera/focus_distance", Number(known!.distance.toFixed(4)), frame),
+    ]);
+    point("camera");
+  }
+
+  return (
+    <>
+      <i className="asked-spot" style={{ left: `${asked.x * 100}%`, top: `${asked.y * 100}%` }} />
+      <section
+        className={`answer ${asked.x > 0.5 ? "left" : "right"}`} aria-label="What is here"
+        onPointerDown={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()} onDoubleClick={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()}
+      >
+        <header>
+          {known ? (
+            <>
+              <i className="answer-colour" style={{ background: shown(known.exposed) }} />
+              <b>{thing ? `${letter}${known.part} of ${thing.name}` : "Backdrop"}</b>
+            </>
+          ) : (
+            <b className="muted">measuring …</b>
+          )}
+          <Tooltip title="Close (Esc)">
+            <IconButton aria-label="Close the answer" onClick={() => look({ asked: null })}>
+              <Icon name="close" size={13} />
+            </IconButton>
+          </Tooltip>
+        </header>
+        {known && known.contributions.length > 0 && (
+          <ul>
+            {known.contributions.map((one) => (
+              <li key={one.name}>
+                <button onClick={() => point(one.name === "surroundings" || one.name === "@sun" ? "surroundings" : { thing: one.name })} title={`Shows ${one.label} on the bench`}>
+                  <span>{one.label}</span>
+                  <span className="answer-bar" style={{ "--share": Math.min(1, one.share) } as React.CSSProperties} />
+                  <span className="mono">{one.share >= 0.005 ? `${Math.round(one.share * 100)} %` : one.behind > 0.98 ? "behind" : one.blocked > 0.98 ? "blocked" : "0 %"}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+        {known?.says.map((sentence) => <p key={sentence}>{sentence}</p>)}
+        {known?.thing && (
+          <footer>
+            {lights.length > 0 && <Choose label="Put the highlight here" options={lights.map(([id, one]) => [id, one.name!])} onChoose={(id) => place(id, "highlight")} />}
+            {lights.length > 0 && titles.length > 0 && thing?.kind === "floor" && (
+              <Choose label="Put the shadow’s tip here" options={lights.map(([id, one]) => [id, one.name!])} onChoose={(id) => place(id, "shadow")} />
+            )}
+            <button onClick={focus}>Focus here</button>
+          </footer>
+        )}
+      </section>
+    </>
+  );
+}
+
+function Choose({ label, options, onChoose }: { label: string; options: [string, string][]; onChoose: (id: string) => void }) {
+  return (
+    <select aria-label={label} value="" onChange={(e) => e.target.value && onChoose(e.target.value)}>
+      <option value="">{label} …</option>
+      {options.map(([id, name]) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** A scene-linear colour as the display shows it, bent as the view transform bends it. */
+function shown(colour: number[]): string {
+  const codes = colour.map((c) => {
+    const bent = c <= 0.6 ? Math.max(c, 0) : 1 - 0.4 * Math.exp(-(c - 0.6) / 0.4);
+    return Math.round(255 * (bent <= 0.0031308 ? 12.92 * bent : 1.055 * bent ** (1 / 2.4) - 0.055));
+  });
+  return `rgb(${codes.join(" ")})`;
+}
