@@ -6,7 +6,7 @@ import asyncio
 import contextlib
 import json
 import struct
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID, uuid4
 
 import psycopg
@@ -31,6 +31,7 @@ class TraceWish(BaseModel):
     height: int = Field(540, ge=16, le=3840)
     samples: int = Field(16, ge=2, le=256)
     tag: int = Field(0, ge=0)
+    show: Literal["picture", "clipping", "false colour", "albedo", "normal", "depth", "parts"] = "picture"
 
 
 class Hub:
@@ -99,7 +100,7 @@ async def _heed(behind: Services, viewer: str, queue: asyncio.Queue[Any], text: 
         else:
             queue.put_nowait(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
 
-    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples)
+    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show)
 
 
 async def _send(socket: WebSocket, queue: asyncio.Queue[Any]) -> None:
@@ -112,6 +113,6 @@ async def _send(socket: WebSocket, queue: asyncio.Queue[Any]) -> None:
             tag, revision, picture = item
             header = json.dumps({
                 "kind": "picture", "tag": tag, "revision": revision, "frame": picture.frame, "width": picture.width,
-                "height": picture.height, "samples": picture.samples, "total": picture.total,
+                "height": picture.height, "samples": picture.samples, "total": picture.total, "clipped": picture.clipped,
             }).encode()
             await socket.send_bytes(struct.pack("<I", len(header)) + header + picture.data)

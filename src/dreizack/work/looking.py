@@ -21,15 +21,16 @@ import cv2
 import numpy as np
 
 from ..core.document import Shot
-from ..core.optics import backdrop_picture, develop
+from ..core.optics import backdrop_picture, channel_shown, clipped_share, clipping, false_colour, linear_over, to_display
 from ..core.proof import explained
-from ..core.render import Answer, Progressive, Stage, Stopped, ask
+from ..core.render import CHANNELS, Answer, Progressive, Stage, Stopped, Window, ask, channel_picture
 from ..core.scene import BodyStore, FrameState, bake, exposed, frame_state
 from ..core.shelf import shelve
 
 MEMORY = 12 * 1024**3
 STAGES = 5
 QUESTIONS = "questions"
+SHOWN = {"clipping": clipping, "false colour": false_colour}
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,7 @@ class Wish:
     width: int
     height: int
     samples: int = 16
+    show: str = "picture"
 
 
 @dataclass(frozen=True)
@@ -82,6 +84,7 @@ class Picture:
     samples: int
     total: int
     data: bytes
+    clipped: float = 0.0
 
 
 class _Look:
@@ -102,6 +105,9 @@ class _Look:
         self.steps += 1
         if self.stage.state is not self.state:
             self.stage.show(self.state)
+        if self.wish.show in CHANNELS:
+            self.small, self.large.samples = None, self.wish.samples
+            return self._channel()
         if self.small:
             if not self.small.step():
                 return None
@@ -113,15 +119,23 @@ class _Look:
         self.show_at = min(self.show_at * 4, self.wish.samples)
         return self._picture(self.large, stopped)
 
+    def _channel(self) -> Picture:
+        wish = self.wish
+        size = (wish.width, wish.height)
+        shown = channel_shown(wish.show, channel_picture(self.stage, self.stage.at_moment(0), size, Window(0, 0, *size), wish.show))
+        _, data = cv2.imencode(".png", shown[..., ::-1])
+        return Picture(wish.viewer, wish.number, wish.frame, *size, wish.samples, wish.samples, data.tobytes())
+
     def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
         traced = progressive.view("fast", stopped)
         height, width = traced.rgba.shape[:2]
-        finished = develop(traced.rgba, self.state.exposure, backdrop_picture(self.state, width, height))
+        linear = linear_over(traced.rgba, self.state.exposure, backdrop_picture(self.state, width, height))
+        finished = SHOWN.get(self.wish.show, to_display)(linear)
         level = 94 if self.done else 86
         _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
         samples = 0 if self.small else traced.samples
         wish = self.wish
-        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes())
+        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear))
 
 
 class Looker:

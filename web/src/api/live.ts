@@ -17,6 +17,8 @@ export interface TracedPicture {
   height: number;
   samples: number;
   total: number;
+  /** Share of the pixels with a channel that clips. */
+  clipped: number;
   data: Blob;
 }
 
@@ -35,6 +37,7 @@ export interface TraceWish {
   height?: number;
   samples?: number;
   tag?: number;
+  show?: string;
 }
 
 type Listener = (heard: Heard) => void;
@@ -82,5 +85,5 @@ function read(data: string | ArrayBuffer): Heard {
   if (typeof data === "string") return JSON.parse(data) as Heard;
   const length = new DataView(data).getUint32(0, true);
   const header = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))) as TracedPicture;
-  return { ...header, data: new Blob([new Uint8Array(data, 4 + length)], { type: "image/jpeg" }) };
+  return { ...header, data: new Blob([new Uint8Array(data, 4 + length)], { type: "image/*" }) };
 }

@@ -12,6 +12,9 @@ export function addressOf(pointed: Pointed): string {
 
 export const samePointed = (a: Pointed, b: Pointed): boolean => addressOf(a) === addressOf(b);
 
+export const SHOWS = ["picture", "clipping", "false colour", "albedo", "normal", "depth", "parts"] as const;
+export type Show = (typeof SHOWS)[number];
+
 /** How much of a title moves by itself when it is dragged. */
 export type Single = "title" | "line" | "word" | "letter";
 
@@ -25,6 +28,10 @@ export interface View {
   playing: boolean;
   loop: boolean;
   traced: boolean;
+  /** What of the traced picture is shown. */
+  show: Show;
+  /** Where the wipe stands, from 0 to 1, and what is left of it; null without one. */
+  wipe: { at: number; kept: string | null } | null;
   plot: boolean;
   pointed: Pointed;
   /** Title whose words are being typed in the picture. */
@@ -46,7 +53,7 @@ export interface View {
 const DETAIL = "dreizack.detail";
 
 const FRESH: View = {
-  frame: 0, playing: false, loop: true, traced: false, plot: true, pointed: "shot", typing: null, chosen: [],
+  frame: 0, playing: false, loop: true, traced: false, show: "picture", wipe: null, plot: true, pointed: "shot", typing: null, chosen: [],
   unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, detail: "automatic",
 };
 

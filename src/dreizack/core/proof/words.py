@@ -20,7 +20,7 @@ def explained(answer: Answer, shot: Shot, exposure: float) -> list[str]:
     """Sentences, the most telling first."""
     if answer.thing is None:
         return ["Only the backdrop is here; no light changes it."]
-    names: Mapping[str, str] = {**{name: thing.name for name, thing in shot.things.items()}, "surroundings": "Surroundings", "@sun": "Sun of the sky"}
+    names: Mapping[str, str] = {**{name: thing.name for name, thing in shot.things.items()}, "surroundings": "The surroundings", "@sun": "Sun of the sky"}
     total = float(LUMINANCE @ answer.light)
     said = []
     shown = view_curve(np.array(answer.light, np.float32) * np.float32(2.0**exposure))
@@ -32,7 +32,8 @@ def explained(answer: Answer, shot: Shot, exposure: float) -> list[str]:
     strongest = max(answer.shares, key=lambda share: float(LUMINANCE @ share.light), default=None)
     if strongest is not None and total > 1e-6:
         share = float(LUMINANCE @ strongest.light) / total
-        said.append(f"{names.get(strongest.name, strongest.name)} brings {share:.0%} of the light here.")
+        verb = "bring" if strongest.name == "surroundings" else "brings"
+        said.append(f"{names.get(strongest.name, strongest.name)} {verb} {share:.0%} of the light here.")
     said += [sentence for share in answer.shares if (sentence := _kept_away(share, names, shot))]
     if answer.emission > 0:
         said.append("The surface glows by itself.")
@@ -65,7 +66,8 @@ def _kept_away(share: Share, names: Mapping[str, str], shot: Shot) -> str:
     if share.blocked > 0.02:
         by = " and ".join(names.get(thing, thing) for thing in share.by[:2])
         soft = _softness(share, shot)
-        return f"{by} keeps {share.blocked:.0%} of {name} away{soft}."
+        what = "the surroundings" if share.name == "surroundings" else name
+        return f"{by} keeps {share.blocked:.0%} of {what} away{soft}."
     return ""
 
 

@@ -5,11 +5,14 @@ One scene and one renderer for every quality; qualities differ in samples and si
 
 from .asking import Answer, Mirrored, Share, ask
 from .denoise import denoise
+from .lens import Window
+from .pictures import CHANNELS, channel_picture
 from .quality import QUALITIES, Quality
 from .stage import Stage
 from .stopping import Stopped
 from .tracing import Progressive, Traced, trace
 
 __all__ = [
-    "QUALITIES", "Answer", "Mirrored", "Progressive", "Quality", "Share", "Stage", "Stopped", "Traced", "ask", "denoise", "trace",
+    "CHANNELS", "QUALITIES", "Answer", "Mirrored", "Progressive", "Quality", "Share", "Stage", "Stopped", "Traced", "Window",
+    "ask", "channel_picture", "denoise", "trace",
 ]

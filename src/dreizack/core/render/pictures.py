@@ -43,3 +43,28 @@ def _means(channels: list[Any], window: Window, samples: int) -> Floats:
     # A lone NaN from a degenerate path would spread in the denoiser.
     clean: Floats = np.nan_to_num(picture, nan=0.0, posinf=1e4, neginf=0.0).astype(np.float32)
     return clean
+
+
+CHANNELS = ("albedo", "normal", "depth", "parts")
+
+
+def channel_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, name: str) -> Floats:
+    """What is met first, without light: ``albedo`` and ``normal`` (rows, columns, 3) averaged over a pixel; ``depth``
+    (metres from the camera) and ``parts`` (1 and up, by thing, finish and part) (rows, columns, 1) at one place of it. 0 is nothing.
+    """
+    if name in ("albedo", "normal"):
+        features = feature_picture(stage, moment, size, window, 4, 0)
+        return features[..., :3] if name == "albedo" else features[..., 3:]
+    ray, _ = camera_rays(moment, size, window, 1, 0)
+    assert stage.scenery is not None
+    si = first_met(stage.scenery, ray)
+    if name == "depth":
+        return _means([dr.select(si.is_valid(), dr.norm(si.p - ray.o), 0)], window, 1)
+    shapes = stage.scene.shapes()
+    numbers = [int(np.array(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))).reshape(-1)[0]) for shape in shapes]
+    table = np.zeros(max(numbers, default=0) + 1, np.float32)
+    names = stage.part_names
+    for number, shape in zip(numbers, shapes, strict=True):
+        table[number] = names.index(shape.id()) + 1 if shape.id() in names else 0
+    shape = dr.reinterpret_array(mi.UInt32, si.shape)
+    return _means([dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], window, 1)

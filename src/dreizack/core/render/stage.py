@@ -40,6 +40,11 @@ class Stage:
         """How many moments the state on stage has while the shutter is open."""
         return max(1, len(self.state.during)) if self.state is not None else 1
 
+    @property
+    def part_names(self) -> list[str]:
+        """Names of the meshes on stage, in the order of things, finishes and parts."""
+        return [part_id(name, finish, part) for name, parts in self.parts.items() for finish, part in parts]
+
     def show(self, state: FrameState) -> None:
         """Make the scene what ``state`` says, at its first moment."""
         self.state = state

@@ -1,5 +1,6 @@
 import { IconButton, Tooltip } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ReactNode } from "react";
+import { createPortal } from "react-dom";
 import { api, got, type Schemas } from "../../api/client";
 import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
@@ -19,6 +20,7 @@ export function AnswerCard({ width, height }: { width: number; height: number })
   const asked = useView((s) => s.asked);
   const frame = useView((s) => s.frame);
   const playing = useView((s) => s.playing);
+  const plot = useView((s) => s.plot);
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
   const [card, setCard] = useState<{ card: Card; of: object } | null>(null);
 
@@ -73,8 +75,9 @@ export function AnswerCard({ width, height }: { width: number; height: number })
   return (
     <>
       <i className="asked-spot" style={{ left: `${asked.x * 100}%`, top: `${asked.y * 100}%` }} />
+      <Place over={!plot} side={asked.x > 0.5 ? "left" : "right"}>
       <section
-        className={`answer ${asked.x > 0.5 ? "left" : "right"}`} aria-label="What is here"
+        className="answer" aria-label="What is here"
         onPointerDown={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()} onDoubleClick={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()}
       >
         <header>
@@ -116,8 +119,16 @@ export function AnswerCard({ width, height }: { width: number; height: number })
           </footer>
         )}
       </section>
+      </Place>
     </>
   );
+}
+
+/** Where it hides nothing: at the foot of the plot, or over the picture on the other side of the spot. */
+function Place({ over, side, children }: { over: boolean; side: "left" | "right"; children: ReactNode }) {
+  const [foot, setFoot] = useState<Element | null>(null);
+  useEffect(() => setFoot(over ? null : document.querySelector(".plot-foot")), [over]);
+  return foot ? createPortal(children, foot) : <div className={`answer-over ${side}`}>{children}</div>;
 }
 
 function Choose({ label, options, onChoose }: { label: string; options: [string, string][]; onChoose: (id: string) => void }) {

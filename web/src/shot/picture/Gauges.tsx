@@ -1,7 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useShot, useShotState } from "../document/context";
-import { chooseDetail, look, useView, type View } from "../view";
+import { chooseDetail, look, SHOWS, useView, type View } from "../view";
 import type { Traced } from "./useTraced";
 
 /** Under the picture: which view this is, how far tracing is, and what deserves a warning. */
@@ -38,6 +38,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
         </Tooltip>
       </div>
       {!tracing && <Detail />}
+      {tracing && <Shown traced={traced} />}
       {traced && (
         <span className="gauge mono" role="status" aria-label="Tracing progress">
           {traced.fault ?? (showsTraced ? (traced.samples >= traced.total ? "clean" : `${traced.samples} of ${traced.total} samples`) : "tracing …")}
@@ -59,6 +60,63 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
     </div>
   );
 }
+
+/** What of the traced picture is shown, whether it clips, and comparing. */
+function Shown({ traced }: { traced: Traced | null }) {
+  const show = useView((s) => s.show);
+  const wipe = useView((s) => s.wipe);
+  async function keep() {
+    if (!traced?.address) return;
+    // The address of the picture is given up with the next one; its data are kept.
+    const kept = URL.createObjectURL(await (await fetch(traced.address)).blob());
+    if (wipe?.kept) URL.revokeObjectURL(wipe.kept);
+    look({ wipe: { at: wipe?.at ?? 0.5, kept } });
+  }
+  return (
+    <>
+      <Tooltip title="The picture, where it clips, how bright it is in stops from middle grey, or what the renderer knows of each pixel">
+        <select className="gauge-choice" aria-label="Shown" value={show} onChange={(e) => look({ show: e.target.value as View["show"] })}>
+          {SHOWS.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </select>
+      </Tooltip>
+      {show === "false colour" && (
+        <span className="legend" aria-label="Stops from middle grey">
+          {LEGEND.map((colour, i) => (
+            <i key={i} style={{ background: `rgb(${colour.join(" ")})` }}>
+              {i % 5 === 0 ? i - 5 : ""}
+            </i>
+          ))}
+        </span>
+      )}
+      <Tooltip title="A line to drag: the live view on its left, the traced picture on its right">
+        <button className="gauge plain" aria-pressed={wipe !== null} onClick={() => look({ wipe: wipe ? null : { at: 0.5, kept: null } })}>
+          wipe
+        </button>
+      </Tooltip>
+      <Tooltip title="Keeps this picture on the left of the line, to compare it with what follows">
+        <button className="gauge plain" onClick={() => void keep()} disabled={!traced?.address}>
+          keep
+        </button>
+      </Tooltip>
+      {traced && traced.clipped > 0.0005 && (
+        <Tooltip title="Share of the picture in which a channel has no drawing left. Click to see where.">
+          <button className="gauge warning" onClick={() => look({ show: show === "clipping" ? "picture" : "clipping" })}>
+            {(traced.clipped * 100).toFixed(1)} % clips
+          </button>
+        </Tooltip>
+      )}
+    </>
+  );
+}
+
+/** The core's scale, from five stops below middle grey to five above. */
+const LEGEND = [
+  [28, 18, 62], [38, 38, 104], [42, 66, 132], [50, 98, 140], [72, 128, 138], [122, 128, 126], [164, 150, 96], [198, 166, 76], [220, 150, 60], [228, 110, 62], [240, 60, 60],
+];
 
 const DETAILS: Record<View["detail"], string> = {
   automatic: "automatic", fine: "fine", plain: "plain edges", quick: "quick",

@@ -17,6 +17,7 @@ import { dolly, orbit, truck } from "./orbit";
 import { cursorFor, shapingAt, type Shaping } from "./shaping";
 import { LiveStage, type CameraPose } from "./stage";
 import { useTraced } from "./useTraced";
+import { Wipe } from "./Wipe";
 import { WordsInPlace } from "./WordsInPlace";
 import { Gauges } from "./Gauges";
 import "./picture.css";
@@ -32,6 +33,8 @@ export function Picture() {
   const frame = useView((s) => s.frame);
   const playing = useView((s) => s.playing);
   const tracing = useView((s) => s.traced);
+  const show = useView((s) => s.show);
+  const wipe = useView((s) => s.wipe);
   const pointed = useView((s) => s.pointed);
   const typing = useView((s) => s.typing);
   const kerning = useView((s) => s.kerning);
@@ -101,7 +104,7 @@ export function Picture() {
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
   // Widths in steps: the renderer keeps what it compiled for a size.
   const tracedWidth = Math.ceil((box.width * Math.min(window.devicePixelRatio, 2)) / 64) * 64;
-  const picture = useTraced(session.id, tracing && !playing, frame, revision, tracedWidth, Math.max(16, Math.round(tracedWidth / aspect)));
+  const picture = useTraced(session.id, tracing && !playing, frame, revision, tracedWidth, Math.max(16, Math.round(tracedWidth / aspect)), show);
   const showsTraced = tracing && !playing && picture.address !== null && picture.frame === frame && picture.revision === revision;
 
   const gesture = useCameraGesture(stage, frame);
@@ -147,7 +150,14 @@ export function Picture() {
           onKeyDown={(e) => e.key === "Escape" && look({ asked: null })}
         >
           <canvas ref={canvas} data-testid="live" aria-hidden="true" />
-          {showsTraced && <img src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} />}
+          {tracing && !playing && wipe?.kept && <img src={wipe.kept} alt="" draggable={false} />}
+          {showsTraced && (
+            <img
+              src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples}
+              style={wipe ? { clipPath: `inset(0 0 0 ${wipe.at * 100}%)` } : undefined}
+            />
+          )}
+          {tracing && !playing && wipe && <Wipe at={wipe.at} kept={wipe.kept} />}
           <svg ref={marks} className="picture-marks" aria-hidden="true" />
           {fault && <div className="picture-fault">{fault}</div>}
           {kerning && chosen && isTitle(chosen) && <Gaps title={chosen} stage={stage} />}

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { listen, wish } from "../../api/live";
+import type { Show } from "../view";
 
 export interface Traced {
   address: string | null;
@@ -8,13 +9,15 @@ export interface Traced {
   /** The picture belongs to this frame and revision. */
   frame: number;
   revision: number;
+  /** Share of the pixels that clip. */
+  clipped: number;
   fault: string | null;
 }
 
-const NOTHING: Traced = { address: null, samples: 0, total: 0, frame: -1, revision: -1, fault: null };
+const NOTHING: Traced = { address: null, samples: 0, total: 0, frame: -1, revision: -1, clipped: 0, fault: null };
 
 /** The traced view of a frame: asked for anew on every change, sharpening as pictures arrive. */
-export function useTraced(shot: string, active: boolean, frame: number, revision: number, width: number, height: number): Traced {
+export function useTraced(shot: string, active: boolean, frame: number, revision: number, width: number, height: number, show: Show): Traced {
   const [traced, setTraced] = useState<Traced>(NOTHING);
   const tag = useRef(0);
 
@@ -25,7 +28,7 @@ export function useTraced(shot: string, active: boolean, frame: number, revision
       if (heard.kind === "picture" && heard.tag === tag.current) {
         if (address) URL.revokeObjectURL(address);
         address = URL.createObjectURL(heard.data);
-        setTraced({ address, samples: heard.samples, total: heard.total, frame: heard.frame, revision: heard.revision, fault: null });
+        setTraced({ address, samples: heard.samples, total: heard.total, frame: heard.frame, revision: heard.revision, clipped: heard.clipped, fault: null });
       } else if ((heard.kind === "untraceable" || heard.kind === "refused") && (heard.tag === undefined || heard.tag === tag.current)) {
         setTraced((before) => ({ ...before, fault: heard.why }));
       }
@@ -41,8 +44,8 @@ export function useTraced(shot: string, active: boolean, frame: number, revision
   useEffect(() => {
     if (!active || width < 32 || revision < 0) return;
     tag.current += 1;
-    wish({ shot, frame, width, height, samples: 16, tag: tag.current });
-  }, [active, shot, frame, revision, width, height]);
+    wish({ shot, frame, width, height, samples: 16, tag: tag.current, show });
+  }, [active, shot, frame, revision, width, height, show]);
 
   return traced;
 }

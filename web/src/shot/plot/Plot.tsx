@@ -106,6 +106,7 @@ export function Plot() {
           </>
         )}
       </svg>
+      <div className="plot-foot" />
     </section>
   );
 }
