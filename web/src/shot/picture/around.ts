@@ -17,8 +17,8 @@ export class AroundView {
   private readonly loaded = new Map<string, Promise<Loaded>>();
   private readonly pictures = new Map<string, THREE.Texture>();
   private gradient: THREE.DataTexture | null = null;
-  private mirrored = "";
-  private behind = "";
+  private mirrored: string | null = null;
+  private behind: string | null = null;
 
   constructor(
     private readonly renderer: THREE.WebGLRenderer,
@@ -62,7 +62,7 @@ export class AroundView {
     if (behind === "gradient") {
       world.backgroundIntensity = 1;
       world.background = this.gradientOf(scene.at("backdrop", frame), scene.at("backdrop/second", frame));
-      this.behind = "";
+      this.behind = null;
     } else if (behind === "surroundings") {
       if (this.behind === query) return;
       this.behind = query;
@@ -83,7 +83,7 @@ export class AroundView {
       world.background = texture;
     } else {
       world.background = null;
-      this.behind = "";
+      this.behind = null;
     }
   }
 
