@@ -7,17 +7,18 @@ import time
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from dreizack.core.document import Shot
 from dreizack.core.media import MovieWriter, Order, deliver
 from dreizack.core.media.order import pictures
-from dreizack.core.optics import develop
+from dreizack.core.optics import backdrop_picture, develop
 from dreizack.core.render import QUALITIES, Quality, Stage, denoise, trace
 from dreizack.core.render.engine import engine
-from dreizack.core.render.tracing import feature_integrator, path_integrator
-from dreizack.core.scene import BodyStore, bake, frame_state
+from dreizack.core.render.scenery import DEPTH
+from dreizack.core.scene import BodyStore, FrameState, bake, frame_state
 from dreizack.demo import demo_shots
 
 from .figure import Figure
@@ -28,6 +29,8 @@ FRAMES = 4
 
 def measure() -> Iterator[Figure]:
     shot = demo_shots()["main-title"]
+    # The renderer alone knows no open shutter.
+    shot.camera.shutter_angle = 0
     times = np.array(side_by_side(shot))
     delivered = float(np.median(times[:, 0]))
     ratios = np.median(times[:, 1:] / times[:, :1], axis=0)
@@ -51,7 +54,7 @@ def side_by_side(shot: Shot) -> list[tuple[float, float, float]]:
         for frame in range(order.first, order.last + 1):
             begun = time.perf_counter()
             _, state, rgba, _ = next(frames)
-            movie.write(develop(rgba, state.exposure, state.backdrop))
+            movie.write(develop(rgba, state.exposure, backdrop_picture(state, *SIZE)))
             delivered = time.perf_counter() - begun
             stage.show(frame_state(shot, baked, frame))
             found.append((delivered, *bare(stage, quality)))
@@ -59,21 +62,40 @@ def side_by_side(shot: Shot) -> list[tuple[float, float, float]]:
     return found[1:]
 
 
+def bare_sensor(state: FrameState, width: int, height: int, sampler: str) -> Any:
+    """The renderer's own camera, where ours stands."""
+    mi = engine()
+    _, up, forward = state.pose.axes
+    half = np.tan(np.radians(state.pose.angle / 2)) * width / height
+    return mi.load_dict({
+        "type": "thinlens" if state.lens.radius > 0 else "perspective", "near_clip": 0.01, "far_clip": 10000.0,
+        **({"aperture_radius": state.lens.radius, "focus_distance": state.lens.focus} if state.lens.radius > 0 else {}),
+        "fov": float(np.degrees(2 * np.arctan(half))), "fov_axis": "x", "sampler": {"type": sampler},
+        "to_world": mi.ScalarTransform4f().look_at(
+            origin=state.pose.position.tolist(), target=(state.pose.position + forward).tolist(), up=up.tolist()
+        ),
+        "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"}, "pixel_format": "rgba"},
+    })
+
+
+def bare_path() -> Any:
+    """The renderer's own path tracer, as deep as ours."""
+    return engine().load_dict({"type": "path", "max_depth": DEPTH, "rr_depth": 99, "hide_emitters": True})
+
+
 def bare(stage: Stage, quality: Quality) -> tuple[float, float]:
     """Seconds of the renderer alone on what is on stage, and with denoising; nothing else done."""
     mi = engine()
+    assert stage.state is not None
     width, height = SIZE
+    sensor, features = bare_sensor(stage.state, width, height, "multijitter"), mi.load_dict({"type": "aov", "aovs": "albedo:albedo,normal:sh_normal"})
     begun = time.perf_counter()
-    total, features = np.empty((height, width, 4), np.float32), np.empty((height, width, 6), np.float32)
-    for top in range(0, height, 108):
-        sensor = stage.sensor(width, height, top, 108)
-        picture = np.array(mi.render(stage.scene, sensor=sensor, integrator=path_integrator(), spp=quality.samples, seed=top))
-        total[top : top + 108] = picture[: height - top]
+    total = np.zeros((height, width, 4), np.float32)
+    for part in range(quality.samples // 4):
+        total += np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=4, seed=part)) / (quality.samples // 4)
     traced = time.perf_counter()
-    for top in range(0, height, 180):
-        sensor = stage.sensor(width, height, top, 180)
-        features[top : top + 180] = np.array(mi.render(stage.scene, sensor=sensor, integrator=feature_integrator(), spp=8))[..., -6:]
-    denoise(total, features[..., :3], features[..., 3:], quality.denoiser)
+    guides = np.array(mi.render(stage.scene, sensor=sensor, integrator=features, spp=9))[..., -6:]
+    denoise(total, guides[..., :3], guides[..., 3:], quality.denoiser)
     return traced - begun, time.perf_counter() - begun
 
 
@@ -85,23 +107,16 @@ def equal_error(shot: Shot) -> Figure:
     stage.show(state)
     mi = engine()
     # Plain sampling, as a renderer does it: independent samples, whole frames.
-    sensor = mi.load_dict({
-        "type": "perspective", "near_clip": 0.01, "far_clip": 10000.0, "fov": 40.0, "sampler": {"type": "independent"},
-        "film": {"type": "hdrfilm", "width": size[0], "height": size[1], "rfilter": {"type": "box"}, "pixel_format": "rgba"},
-    })
-    ours = mi.traverse(stage.sensor(*size, 0, size[1]))
-    params = mi.traverse(sensor)
-    params["to_world"], params["x_fov"] = ours["to_world"], ours["x_fov"]
-    params.update()
+    sensor = bare_sensor(state, *size, "independent")
 
     def raw(samples: int, seed: int) -> np.ndarray:
         total = np.zeros((size[1], size[0], 4))
         for part in range(samples // 4):
-            total += np.array(mi.render(stage.scene, sensor=sensor, integrator=path_integrator(), spp=4, seed=seed + part))
+            total += np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=4, seed=seed + part))
         return (total / (samples // 4)).astype(np.float32)
 
     def shown(rgba: np.ndarray) -> np.ndarray:
-        return develop(rgba, state.exposure, state.backdrop).astype(float)
+        return develop(rgba, state.exposure, backdrop_picture(state, *size)).astype(float)
 
     truth = shown(raw(1024, 10_000))
     trace(stage, *size, QUALITIES["good"])

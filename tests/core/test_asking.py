@@ -117,7 +117,7 @@ def test_highlights_obey_the_law_of_reflection(at: tuple[float, ...], normal: tu
 
 @given(point, st.tuples(coordinate, coordinate), point)
 def test_the_tip_of_the_shadow_falls_where_it_is_put(tip: tuple[float, ...], target: tuple[float, ...], light: tuple[float, ...]) -> None:
-    t, g = np.array(tip) + [0, 3.5, 0], np.array([target[0], 0.0, target[1]])
+    t, g = np.array([tip[0], tip[1] + 3.5, tip[2]]), np.array([target[0], 0.0, target[1]])
     found = for_shadow(t, g, np.array(light))
     again = shadow_tip(np.array([t]), 0.0, found, False, g)
     assert again is not None

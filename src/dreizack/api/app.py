@@ -16,7 +16,7 @@ from .. import __version__
 from ..core.scene import BodyStore
 from ..core.shelf import shelve
 from ..store import open_store
-from . import asking, deliveries, library, live, productions, scene, shots, vocabulary
+from . import asking, deliveries, keeping, library, live, productions, scene, shots, vocabulary
 from .chips import Chips
 from .library import LIBRARY
 from .limits import BodyLimit
@@ -40,7 +40,7 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         jobs.open()
         views = TracedViews(looking, data / LIBRARY)
         hub = live.Hub(address)
-        app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), Chips(data / "chips", views), hub)
+        app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), Chips(store, data / "chips", views), hub)
         await hub.open(app.state.services)
         await views.open()
         try:
@@ -57,7 +57,7 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
     )
     app.add_middleware(BodyLimit, most=9 * 1024 * 1024, brought=64 * 1024 * 1024)
     add_problem_handlers(app)
-    for room in (vocabulary, library, productions, shots, scene, asking, deliveries, live):
+    for room in (vocabulary, library, keeping, productions, shots, scene, asking, deliveries, live):
         app.include_router(room.router, prefix="/api")
     if web and web.is_dir():
         _serve_web(app, web)

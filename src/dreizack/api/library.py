@@ -61,7 +61,7 @@ class SturdyTypeface(TypefaceChoice):
 @router.get("/finishes/{name}/chip", response_class=Response)
 async def chip(behind: Behind, name: Annotated[str, Path(max_length=80)]) -> Response:
     """A finish of the library as the renderer shows it (JPEG)."""
-    return await behind.chips.answer(name)
+    return await behind.chips.finish(name)
 
 
 @router.get("/typefaces")

@@ -13,7 +13,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
 from ..core.confine import Confined
-from ..core.document import EditRefused, ShotFileError
+from ..core.document import EditRefused, LookFileError, ShotFileError
 from ..core.light import CannotPlace
 from ..core.media import OrderError
 from ..store import Conflict, NotThere
@@ -69,6 +69,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(ShotFileError)
     async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
         return problem(422, "The shot file was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(LookFileError)
+    async def odd_look(_: Request, why: LookFileError) -> JSONResponse:
+        return problem(422, "The look file was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(Confined)
     async def unreadable(_: Request, why: Confined) -> JSONResponse:

@@ -9,10 +9,12 @@ from ..core.document import (
     Colour,
     Edge,
     Finish,
+    Floor,
     Format,
     Place,
     Setting,
     Shot,
+    Surface,
     Surroundings,
     Title,
     Vector,
@@ -35,34 +37,41 @@ def demo_shots() -> dict[str, Shot]:
 
 
 def main_title() -> Shot:
-    """The words come round out of the dark while the camera pulls back and the key sweeps along."""
+    """The words come round over still water at dusk while the camera pulls back and the key sweeps along."""
     lights = key_fill_rim()
-    lights["key"].position = Vector(x=-3.2, y=1.9, z=2.4)
-    lights["rim"].intensity = 1.6
+    key, fill, rim = lights["key"], lights["fill"], lights["rim"]
+    key.position, key.intensity, key.colour_by, key.kelvin = Vector(x=-2.6, y=2.4, z=2.2), -0.6, "kelvin", 3800
+    fill.intensity = -3.0
+    rim.position, rim.intensity, rim.width = Vector(x=1.2, y=2.4, z=-2.6), 0.2, 3.0
+    gold = PRESETS["gold"].model_copy(deep=True, update={"roughness": 0.2})
+    face = {**gold.model_dump(exclude={"parts"}), "roughness": 0.34, "bump": "brushed", "bump_size": 0.012, "bump_depth": 0.06}
+    gold.parts = {"face": Surface.model_validate(face)}
     title = Title(
         name="Main title", words="SLACK WATER",
         setting=Setting(typeface="anton", size=0.5, tracking=36),
         body=Body(
-            depth=0.2, front=Edge(profile="roundover", reach=0.012, rise=0.02),
+            depth=0.2, front=Edge(profile="roundover", reach=0.014, rise=0.02),
             back=Edge(profile="chamfer", reach=0.006, rise=0.006),
         ),
-        finish=Finish(base_colour=Colour(r=0.8, g=0.6, b=0.3), metallic=1, roughness=0.24),
+        finish=gold,
     )
     return Shot(
         name="Main title", format=Format(width=1920, height=1080, frames=120),
-        things={"title": title, **lights},
-        camera=Camera(position=Vector(x=0.5, y=0.05, z=3.4), aim=Vector(x=0, y=0.25, z=0), focal_length=40),
-        surroundings=Surroundings(studio="dusk", strength=0.2),
-        backdrop=Backdrop(colour=Colour(r=0.006, g=0.009, b=0.012)),
+        things={"title": title, "water": Floor(name="Still water", finish=PRESETS["still water"].model_copy(deep=True)), **lights},
+        camera=Camera(
+            position=Vector(x=0.5, y=0.42, z=3.9), aim=Vector(x=0, y=0.2, z=0), focal_length=38, defocus=True, f_stop=1.4, shutter_angle=180,
+        ),
+        surroundings=Surroundings(studio="horizon", strength=0.35),
+        backdrop=Backdrop(kind="surroundings", blur=1.5, colour=Colour(r=0.006, g=0.009, b=0.012)),
         channels={
-            "/camera/position/x": keys((0, -1.3), (119, 0.7)),
-            "/camera/position/y": keys((0, -0.16), (119, 0.1)),
-            "/camera/position/z": keys((0, 2.25), (119, 4.25)),
-            "/camera/aim/x": keys((0, -0.5), (90, 0.1)),
+            "/camera/position/x": keys((0, -1.1), (119, 0.5)),
+            "/camera/position/y": keys((0, 0.16), (119, 0.42)),
+            "/camera/position/z": keys((0, 2.3), (119, 3.9)),
+            "/camera/aim/x": keys((0, -0.5), (90, 0.0)),
             "/things/title/place/rotation/y": keys((0, -34.0), (96, -5.0)),
-            "/things/key/position/x": keys((10, -4.2), (104, 1.4)),
-            "/things/key/intensity": keys((0, -2.4), (48, 1.0), (119, 0.6)),
-            "/surroundings/rotation": keys((0, -60.0), (119, 24.0)),
+            "/things/key/position/x": keys((10, -4.2), (104, -1.6)),
+            "/things/key/intensity": keys((0, -2.6), (48, -0.2), (119, -0.6)),
+            "/surroundings/rotation": keys((0, 140.0), (119, 168.0)),
         },
     )
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -74,6 +75,20 @@ def edited_shot(store: Store, shot: UUID, base: int, patch: Patch, gesture: str 
         edit = apply_edit(Shot.model_validate_json(now["document"]), patch)
         store.rows("edits_spend", on=on, shot=shot)
         return _store(store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture), edit.shot
+
+
+def change_shot(store: Store, shot: UUID, change: Callable[[Shot], Patch]) -> bool:
+    """Apply whatever edit ``change`` makes of a shot as it is now; false where there is nothing to change."""
+    with store.together() as on:
+        now = _locked(store, on, shot)
+        before = Shot.model_validate_json(now["document"])
+        patch = change(before)
+        if not patch:
+            return False
+        edit = apply_edit(before, patch)
+        store.rows("edits_spend", on=on, shot=shot)
+        _store(store, on, shot, now["revision"] + 1, "edit", edit.shot, patch, edit.inverse, "applied", None)
+        return True
 
 
 def undo(store: Store, shot: UUID) -> int | None:

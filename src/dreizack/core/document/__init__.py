@@ -12,6 +12,7 @@ from .floor import Floor
 from .ground import Colour, Turn, Vector
 from .keys import Channel, Ease, Key
 from .light import Light
+from .looks import SECTIONS, Look, LookFileError, look_of, read_look, refinished, restyled, write_look
 from .mark import Mark, Piece
 from .mesh import UNITS, Mesh
 from .pointer import resolve
@@ -26,6 +27,7 @@ from .vocabulary import describe, fresh
 
 __all__ = [
     "SCHEMA_VERSION",
+    "SECTIONS",
     "UNITS",
     "Axis",
     "Backdrop",
@@ -47,6 +49,8 @@ __all__ = [
     "Key",
     "LetterSet",
     "Light",
+    "Look",
+    "LookFileError",
     "Mark",
     "Mesh",
     "Outlines",
@@ -70,7 +74,12 @@ __all__ = [
     "apply_edit",
     "describe",
     "fresh",
+    "look_of",
+    "read_look",
     "read_shot",
+    "refinished",
     "resolve",
+    "restyled",
+    "write_look",
     "write_shot",
 ]

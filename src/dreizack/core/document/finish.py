@@ -15,8 +15,11 @@ BumpKind = Literal["none", "hammered", "brushed", "grain", "ripples", "flakes", 
 class Surface(Section):
     """A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its extensions
     KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and _emissive_strength.
+
+    ``named`` is the name of the finish of the library it follows, if any.
     """
 
+    named: str = Field("", max_length=60)
     base_colour: Colour = colour(
         0.78, 0.57, 0.24, label="base colour", tells="The colour of the material itself; of metal, what it mirrors."
     )

@@ -43,3 +43,8 @@ def keyable(model: BaseModel, pointer: str) -> bool:
     field = type(owner).model_fields.get(last) if isinstance(owner, BaseModel) else None
     extra = field.json_schema_extra if field else None
     return isinstance(extra, dict) and extra.get("keyable") is True
+
+
+def escaped(token: str) -> str:
+    """A token as it stands in a pointer (RFC 6901, section 3)."""
+    return token.replace("~", "~0").replace("/", "~1")

@@ -23,9 +23,10 @@ class Place(Section):
 
 
 class Title(Section):
-    """Words with a body."""
+    """Words with a body; ``look`` is the name of the look it wears, if any."""
 
     kind: Literal["title"] = "title"
+    look: str = Field("", max_length=60)
     name: str = Field("Title", min_length=1, max_length=120)
     words: str = Field("TITLE", max_length=MAX_WORDS)
     setting: Setting = Field(default_factory=Setting)

@@ -6,9 +6,9 @@ from .form import Form, finishes
 from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state
 from .framing import frame_titles
 from .shutter import exposed
-from .swatch import swatch
+from .swatch import look_swatch, swatch
 
 __all__ = [
     "Baked", "BakedLight", "BakedTitle", "Behind", "BodyStore", "Form", "FrameState", "Lens", "LetterBody", "LightState", "Pose", "TitleState",
-    "bake", "exposed", "finishes", "frame_state", "frame_titles", "swatch",
+    "bake", "exposed", "finishes", "frame_state", "frame_titles", "look_swatch", "swatch",
 ]

@@ -57,9 +57,9 @@ class Form:
     @cached_property
     def key(self) -> str:
         """A hash of all that shapes the form."""
-        shaping = self.thing.model_dump_json(exclude={"name", "place", "finish", "fill", "visibility"})
+        shaping = self.thing.model_dump_json(exclude={"name", "look", "place", "finish", "fill", "visibility"})
         if self.cut is not None:
-            shaping += self.cut[0].model_dump_json(exclude={"name", "place", "finish", "body", "sets", "visibility"}) + repr(self.cut[1])
+            shaping += self.cut[0].model_dump_json(exclude={"name", "look", "place", "finish", "body", "sets", "visibility"}) + repr(self.cut[1])
         return hashlib.blake2b(f"{shaping}/{self.tolerance}/{self.camera}".encode(), digest_size=12).hexdigest()
 
     @cached_property

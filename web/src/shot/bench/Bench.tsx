@@ -10,6 +10,7 @@ import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
 import { AddThings } from "../artwork/AddThings";
 import { DrawLineRow } from "./DrawLineRow";
+import { LookRow } from "./LookRow";
 import { MarkTools } from "./MarkTools";
 import { CutRow, PictureRow } from "./SheetTools";
 import { BringPictureRow } from "./BringPictureRow";
@@ -200,7 +201,10 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
             />
           </label>
           {thing.kind === "title" && (
-            <Words at={thing.at} words={words} />
+            <>
+              <Words at={thing.at} words={words} />
+              <LookRow at={thing.at} />
+            </>
           )}
         </section>
       )}

@@ -26,7 +26,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
-        <Tooltip title="Immediate, drawn by the browser: no shadows, no reflections of letters in letters">
+        <Tooltip title="Immediate, drawn by the browser: without shadows, things mirrored in each other, depth of field and motion blur">
           <button aria-pressed={!tracing} onClick={() => look({ traced: false })}>
             Live
           </button>

@@ -1,0 +1,95 @@
+"""Finishes and looks people save: used again, changed in one place, exchanged as files."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Annotated
+from urllib.parse import quote
+
+from fastapi import APIRouter, Path, Request
+from pydantic import BaseModel
+from starlette.responses import Response
+
+from ..core.document import Finish, Look, read_look, write_look
+from ..store import kept
+from .library import FILE
+from .problems import PROBLEMS
+from .services import Behind
+
+router = APIRouter(tags=["keeping"], responses=PROBLEMS)
+
+Name = Annotated[str, Path(min_length=1, max_length=60, pattern=r"^[^\x00-\x1f]+$")]
+
+
+class SavedFinish(BaseModel):
+    name: str
+    finish: Finish
+
+
+class SavedLook(BaseModel):
+    name: str
+    look: Look
+
+
+class Followed(BaseModel):
+    """How many shots were brought up to date."""
+
+    name: str
+    shots: int
+
+
+@router.get("/library/finishes")
+def finishes(behind: Behind) -> list[SavedFinish]:
+    """Finishes that were saved."""
+    return [SavedFinish(name=name, finish=Finish.model_validate_json(content)) for name, content in kept.saved(behind.store, "finish").items()]
+
+
+@router.put("/library/finishes/{name}")
+def save_finish(behind: Behind, name: Name, finish: Finish) -> Followed:
+    """Save a finish; every surface that follows one of this name changes with it."""
+    return Followed(name=name, shots=kept.save_finish(behind.store, name, finish.model_copy(update={"named": name})))
+
+
+@router.delete("/library/finishes/{name}", status_code=204)
+def forget_finish(behind: Behind, name: str) -> None:
+    """Forget a saved finish; what wears it stays as it is."""
+    kept.forget(behind.store, "finish", name)
+
+
+@router.get("/looks")
+def looks(behind: Behind) -> list[SavedLook]:
+    """Looks that were saved."""
+    return [SavedLook(name=name, look=Look.model_validate_json(content)) for name, content in kept.saved(behind.store, "look").items()]
+
+
+@router.put("/looks/{name}")
+def save_look(behind: Behind, name: Name, look: Look) -> Followed:
+    """Save a look; every title that wears one of this name changes with it."""
+    return Followed(name=name, shots=kept.save_look(behind.store, name, look))
+
+
+@router.delete("/looks/{name}", status_code=204)
+def forget_look(behind: Behind, name: str) -> None:
+    """Forget a look; the titles that wear it stay as they are."""
+    kept.forget(behind.store, "look", name)
+
+
+@router.get("/looks/{name}/chip", response_class=Response)
+async def look_chip(behind: Behind, name: Name) -> Response:
+    """A look as the renderer shows it (JPEG)."""
+    return await behind.chips.look(name)
+
+
+@router.get("/looks/{name}/file", response_class=Response)
+def look_file(behind: Behind, name: Name) -> Response:
+    """A look as a file."""
+    text = write_look(name, Look.model_validate_json(kept.read_saved(behind.store, "look", name)))
+    return Response(text, media_type="application/json", headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.look.json"})
+
+
+@router.post("/library/looks", status_code=201, openapi_extra=FILE)
+async def bring_look(behind: Behind, request: Request) -> Followed:
+    """Bring a look file; a look of the same name is replaced."""
+    name, look = read_look(await request.body())
+    shots = await asyncio.to_thread(kept.save_look, behind.store, name, look)
+    return Followed(name=name, shots=shots)

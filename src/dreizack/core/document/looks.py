@@ -1,0 +1,106 @@
+"""Looks: saved settings of a title, worn by many, changed in one place. And finishes that are kept the same way."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from pydantic import Field, ValidationError, model_validator
+
+from .finish import Surface
+from .ground import Section
+from .pointer import escaped
+from .shot import Shot
+from .title import Title
+
+Patch = list[dict[str, Any]]
+SectionName = Literal["setting", "path", "outlines", "body", "shells", "deformations", "sets", "finish", "visibility"]
+SECTIONS: tuple[SectionName, ...] = ("setting", "path", "outlines", "body", "shells", "deformations", "sets", "finish", "visibility")
+LOOK_VERSION = 1
+MAX_BYTES = 2 * 1024 * 1024
+
+
+class LookFileError(ValueError):
+    """A look file that cannot be read; the text says where and why."""
+
+
+class Look(Section):
+    """Whole sections of a title by name; those that are not there are left alone when it is worn."""
+
+    sections: dict[SectionName, Any] = Field(min_length=1)
+
+    @model_validator(mode="after")
+    def fits_a_title(self) -> Look:
+        whole = Title.model_validate(self.sections)
+        self.__dict__["sections"] = {name: value for name, value in whole.model_dump(mode="json").items() if name in self.sections}
+        return self
+
+
+def look_of(title: Title, sections: list[SectionName]) -> Look:
+    """These sections of a title as a look."""
+    tree = title.model_dump(mode="json")
+    return Look(sections={name: tree[name] for name in sections})
+
+
+def restyled(shot: Shot, name: str, look: Look) -> Patch:
+    """The edit that brings every title that wears a look up to date; empty where none does."""
+    return [operation for thing, title in shot.titles.items() if title.look == name for operation in _worn(shot, thing, look)]
+
+
+def _worn(shot: Shot, thing: str, look: Look) -> Patch:
+    patch: Patch = []
+    for section, value in look.sections.items():
+        at = f"/things/{escaped(thing)}/{section}"
+        # Keys on places that may be gone in the new section go with them.
+        gone = [pointer for pointer in shot.channels if pointer.startswith(f"/things/{thing}/{section}/")]
+        patch += [{"op": "remove", "path": f"/channels/{escaped(pointer)}"} for pointer in gone]
+        patch.append({"op": "replace", "path": at, "value": value})
+    return patch
+
+
+def refinished(shot: Shot, name: str, finish: Surface) -> Patch:
+    """The edit that brings every surface that follows a finish of the library up to date; what its parts wear is left alone."""
+    surface = finish.model_dump(mode="json", exclude={"parts"}) | {"named": name}
+    patch: Patch = []
+    for pointer, worn in _surfaces(shot.model_dump(mode="json")["things"], "/things"):
+        if worn.get("named") == name:
+            patch += [{"op": "replace", "path": f"{pointer}/{term}", "value": value} for term, value in surface.items() if worn[term] != value]
+    return patch
+
+
+def _surfaces(tree: Any, at: str) -> Iterator[tuple[str, dict[str, Any]]]:
+    """Every surface below a part of a document, with its pointer."""
+    if isinstance(tree, dict):
+        if "named" in tree and "base_colour" in tree:
+            yield at, tree
+        for key, value in tree.items():
+            yield from _surfaces(value, f"{at}/{escaped(key)}")
+    elif isinstance(tree, list):
+        for index, value in enumerate(tree):
+            yield from _surfaces(value, f"{at}/{index}")
+
+
+def write_look(name: str, look: Look) -> str:
+    """The text of a look file."""
+    return json.dumps({"dreizack_look": LOOK_VERSION, "name": name, **look.model_dump(mode="json")}, indent=2, ensure_ascii=False) + "\n"
+
+
+def read_look(text: str | bytes) -> tuple[str, Look]:
+    """Name and look of a look file; raises LookFileError, never anything else, on bad input."""
+    if len(text) > MAX_BYTES:
+        raise LookFileError(f"the file is larger than {MAX_BYTES // 1024 // 1024} MB; a look file is far smaller")
+    try:
+        tree = json.loads(text)
+    except (ValueError, RecursionError) as why:
+        raise LookFileError(f"the file is no readable JSON: {why}") from None
+    if not isinstance(tree, dict) or tree.get("dreizack_look") != LOOK_VERSION:
+        raise LookFileError(f"this is not a look file of version {LOOK_VERSION}: 'dreizack_look' is missing or different")
+    name = tree.get("name")
+    if not isinstance(name, str) or not 1 <= len(name.strip()) <= 60:
+        raise LookFileError("the look has no name of 1 to 60 characters")
+    try:
+        return name.strip(), Look(sections=tree.get("sections"))
+    except (ValidationError, RecursionError) as why:
+        first = why.errors(include_url=False)[0] if isinstance(why, ValidationError) else {"loc": (), "msg": "nested too deeply"}
+        raise LookFileError(f"at /{'/'.join(str(step) for step in first['loc'])}: {first['msg']}") from None

@@ -1,0 +1,50 @@
+"""Finishes and looks that were saved, and bringing the shots that use them up to date."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Literal
+
+from ..core.document import Look, Shot, Surface, refinished, restyled
+from ..core.document.edits import Patch
+from .connection import Store
+from .shots import NotThere, change_shot
+
+Kind = Literal["finish", "look"]
+
+
+def saved(store: Store, kind: Kind) -> dict[str, str]:
+    """Content (JSON) of all of a kind by name."""
+    return {row["name"]: row["content"] for row in store.rows("kept_list", kind=kind)}
+
+
+def read_saved(store: Store, kind: Kind, name: str) -> str:
+    row = None if "\x00" in name else store.row("kept_read", kind=kind, name=name)
+    if row is None:
+        raise NotThere(f"no {kind} of this name was saved")
+    content: str = row["content"]
+    return content
+
+
+def save_finish(store: Store, name: str, finish: Surface) -> int:
+    """Save a finish and bring every surface that follows it up to date; how many shots changed."""
+    store.rows("kept_write", kind="finish", name=name, content=finish.model_dump_json())
+    return _everywhere(store, "named", name, lambda shot: refinished(shot, name, finish))
+
+
+def save_look(store: Store, name: str, look: Look) -> int:
+    """Save a look and bring every title that wears it up to date; how many shots changed."""
+    store.rows("kept_write", kind="look", name=name, content=look.model_dump_json())
+    return _everywhere(store, "look", name, lambda shot: restyled(shot, name, look))
+
+
+def forget(store: Store, kind: Kind, name: str) -> None:
+    """Forget a finish or look; what wears it stays as it is."""
+    if "\x00" in name or store.row("kept_delete", kind=kind, name=name) is None:
+        raise NotThere(f"no {kind} of this name was saved")
+
+
+def _everywhere(store: Store, field: str, name: str, change: Callable[[Shot], Patch]) -> int:
+    text = f'"{field}":{json.dumps(name, ensure_ascii=False)}'
+    return sum(change_shot(store, row["id"], change) for row in store.rows("shots_with", text=text))

@@ -1,0 +1,15 @@
+-- kept_list: What of a kind was saved, by name.
+SELECT name, content::text AS content FROM kept WHERE kind = %(kind)s ORDER BY lower(name);
+
+-- kept_read: One of them.
+SELECT content::text AS content FROM kept WHERE kind = %(kind)s AND name = %(name)s;
+
+-- kept_write: Save one; one of the same name is replaced.
+INSERT INTO kept (kind, name, content) VALUES (%(kind)s, %(name)s, %(content)s::json)
+ON CONFLICT (kind, name) DO UPDATE SET content = excluded.content, changed = now();
+
+-- kept_delete: Forget one.
+DELETE FROM kept WHERE kind = %(kind)s AND name = %(name)s RETURNING name;
+
+-- shots_with: Shots whose document contains a piece of text.
+SELECT id FROM shots WHERE deleted IS NULL AND position(%(text)s IN document::text) > 0 ORDER BY id;
