@@ -78,6 +78,13 @@ def bare_sensor(state: FrameState, width: int, height: int, sampler: str) -> Any
     })
 
 
+def carry_strength(stage: Stage, strength: float) -> None:
+    """The renderer's own path tracer wants the strength of the surroundings in the scene; ours keeps it beside."""
+    params = engine().traverse(stage.scene)
+    params["surroundings.scale"] = strength
+    params.update()
+
+
 def bare_path() -> Any:
     """The renderer's own path tracer, as deep as ours."""
     return engine().load_dict({"type": "path", "max_depth": DEPTH, "rr_depth": 99, "hide_emitters": True})
@@ -89,6 +96,7 @@ def bare(stage: Stage, quality: Quality) -> tuple[float, float]:
     assert stage.state is not None
     width, height = SIZE
     sensor, features = bare_sensor(stage.state, width, height, "multijitter"), mi.load_dict({"type": "aov", "aovs": "albedo:albedo,normal:sh_normal"})
+    carry_strength(stage, stage.state.surroundings_strength)
     begun = time.perf_counter()
     total = np.zeros((height, width, 4), np.float32)
     for part in range(quality.samples // 4):
@@ -118,12 +126,15 @@ def equal_error(shot: Shot) -> Figure:
     def shown(rgba: np.ndarray) -> np.ndarray:
         return develop(rgba, state.exposure, backdrop_picture(state, *size)).astype(float)
 
+    carry_strength(stage, state.surroundings_strength)
     truth = shown(raw(1024, 10_000))
+    carry_strength(stage, 1.0)
     trace(stage, *size, QUALITIES["good"])
     begun = time.perf_counter()
     clean = trace(stage, *size, QUALITIES["good"]).rgba
     seconds = time.perf_counter() - begun
     target = float(np.mean((shown(clean) - truth) ** 2))
+    carry_strength(stage, state.surroundings_strength)
     samples, spent = 16, 0.0
     while samples < 512:
         begun = time.perf_counter()

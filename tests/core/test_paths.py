@@ -78,6 +78,10 @@ def test_light_agrees_with_the_renderers_own_integrator(shot: Shot) -> None:
     half = np.tan(np.radians(state.pose.angle / 2)) * SIZE[0] / SIZE[1]
     params["x_fov"] = float(np.degrees(2 * np.arctan(half)))
     params.update()
+    # Its surroundings carry their strength themselves.
+    scene = mi.traverse(stage.scene)
+    scene["surroundings.scale"] = state.surroundings_strength
+    scene.update()
     path = mi.load_dict({"type": "path", "max_depth": 6, "rr_depth": 99, "hide_emitters": True})
     theirs = np.array(mi.render(stage.scene, sensor=mi_sensor, integrator=path, spp=1024, seed=3))
     mine = ours.sum / ours.samples

@@ -193,5 +193,5 @@ def _mirrored(
                 facing = float(state.lights[light].matrix[:3, 2] @ away) < 0 or state.lights[light].source == "point"
                 return Mirrored(light, float(state.lights[light].radiance @ LUMINANCE) if facing else 0.0, elevation, azimuth)
             return Mirrored(names[shape.id()][0], -1.0, elevation, azimuth)
-    value = np.array(stage.scene.environment().eval(si)).reshape(3)
+    value = np.array(stage.scene.environment().eval(si)).reshape(3) * np.array(state.around.tint) * state.surroundings_strength
     return Mirrored(SURROUNDINGS, float(value @ LUMINANCE), elevation, azimuth)

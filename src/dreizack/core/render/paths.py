@@ -21,6 +21,8 @@ mi, dr = engine(), arrays()
 CAMERA, MIRRORED, CASTS, RECEIVES = 1, 2, 4, 8
 EVERYTHING = CAMERA | MIRRORED | CASTS | RECEIVES
 SLOTS = 1024
+# Light below which shadows are looked after by chance, and what a path must carry to be sure to go on.
+FAINT, WEAK = 0.02, 0.3
 # Surfaces one ray may pass without being bent.
 PASSES = 24
 
@@ -42,7 +44,8 @@ class Kinds:
 class Scenery:
     """A scene and the tables that go with it, by the numbers the renderer gives shapes and emitters.
 
-    ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is; ``gains`` scales what each sends.
+    ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is; ``gains`` scales what each sends,
+    channel by channel: numbers that are data cost no new kernel when they change.
     """
 
     scene: Any
@@ -95,7 +98,7 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         toward = mi.DirectionSample3f(on.scene, si, previous)
         chosen = emitter.pdf_direction(previous, toward, glows & ~certain) * dr.gather(mi.Float, on.odds, number, glows)
         weight = dr.select(certain, 1.0, density * density / (density * density + chosen * chosen))
-        sent = emitter.eval(si, glows) * dr.gather(mi.Float, on.gains, number, glows)
+        sent = emitter.eval(si, glows) * mi.Spectrum(dr.gather(mi.Vector3f, on.gains, number, glows))
         if dr.hint(kinds.cones, mode="scalar"):
             sent *= _cone(on.cones, number, -ray.d, glows)
         if dr.hint(kinds.links, mode="scalar"):
@@ -124,15 +127,20 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         odds = dr.gather(mi.Float, on.odds, which, try_light)
         way, power = light.sample_direction(si, spot, try_light)
         try_light &= way.pdf > 0
-        power *= dr.gather(mi.Float, on.gains, which, try_light) / odds
+        power *= mi.Spectrum(dr.gather(mi.Vector3f, on.gains, which, try_light)) / odds
         if dr.hint(kinds.cones, mode="scalar"):
             power *= _cone(on.cones, which, -way.d, try_light)
         if dr.hint(kinds.links, mode="scalar"):
             power *= dr.gather(mi.Float, on.links, shape * on.stride + which, try_light)
-        try_light &= dr.max(power) > 0
-        open_way = _unblocked(on, si, way.p, try_light)
         wo = si.to_local(way.d)
         value, other, bent, share = bsdf.eval_pdf_sample(ctx, si, wo, lobe, turn, go)
+        # Little light is looked after seldom, and then counted for more (Russian roulette).
+        power *= value
+        worth = dr.max(beta * power)
+        kept = dr.minimum(worth / FAINT, 1.0)
+        try_light &= chance.one() < kept
+        power /= dr.maximum(kept, 1e-9)
+        open_way = _unblocked(on, si, way.p, try_light)
         sure = way.pdf * odds
         counted = dr.select(way.delta, 1.0, sure * sure / (sure * sure + other * other))
         if dr.hint(kinds.departs, mode="scalar"):
@@ -142,9 +150,9 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
             counted = dr.select((dense < 1) | ~takes, 1.0, counted)
             open_way = dr.select(takes, open_way, 1.0)
             reaches = open_way + (1 - open_way) * ((1 - dense) + mi.Spectrum(tone) * dense)
-            found = dr.select(try_light, dr.fma(beta, value * power * counted * reaches, found), found)
+            found = dr.select(try_light, dr.fma(beta, power * counted * reaches, found), found)
         else:
-            found = dr.select(try_light, dr.fma(beta, value * power * counted * open_way, found), found)
+            found = dr.select(try_light, dr.fma(beta, power * counted * open_way, found), found)
 
         # The next stretch.
         straight = mi.has_flag(bent.sampled_type, mi.BSDFFlags.Null)
@@ -163,7 +171,11 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         certain = dr.select(bounced, mi.has_flag(bent.sampled_type, mi.BSDFFlags.Delta), certain)
         depth = dr.select(bounced, depth + 1, depth)
         passed = dr.select(unseen | (go & straight), passed + 1, passed)
-        active = (go & (dr.max(beta) > 1e-4) & (passed < PASSES)) | unseen
+        # Paths that carry little end early, others are counted for more (Arvo & Kirk, Particle Transport, 1990).
+        carries = dr.select(depth > 1, dr.clip(dr.max(beta) / WEAK, 0.05, 1.0), 1.0)
+        lives = chance.one() < carries
+        beta = dr.select(go & bounced, beta / carries, beta)
+        active = (go & (lives | ~bounced) & (dr.max(beta) > 0) & (passed < PASSES)) | unseen
     return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
 
 

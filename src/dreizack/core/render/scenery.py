@@ -59,9 +59,10 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     probable = ALIKE / len(emitters) + (1 - ALIKE) * (expected / expected.sum() if expected.sum() > 0 else 1 / len(emitters))
     shares = np.maximum(np.rint(probable * SLOTS).astype(int), 1)
     shares[np.argmax(shares)] += SLOTS - shares.sum()
-    odds, gain = np.zeros(size, np.float32), np.ones(size, np.float32)
+    odds, gain = np.zeros(size, np.float32), np.ones((size, 3), np.float32)
     odds[numbers] = shares / SLOTS
-    gain[numbers] = [gains.get(name, 1.0) for name in names]
+    around = np.array(state.around.tint) * state.surroundings_strength
+    gain[numbers] = [gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names]
 
     cones, shadows = np.zeros((size * 2, 3), np.float32), np.tile(np.array([0, 0, 0, 1, 0, 0], np.float32), size)
     links = np.ones((most + 1, size), np.float32)
@@ -87,7 +88,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     )
     return Scenery(
         scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
-        odds=mi.Float(odds), gains=mi.Float(gain), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
+        odds=mi.Float(odds), gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
         stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
         ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, GLASS_DEPTH if glass else DEPTH),
     )

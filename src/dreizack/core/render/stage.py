@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 
 from ..finish import MASK, fill_picture
-from ..light import SHAPES, around_picture
+from ..light import SHAPES, Around, around_picture
 from ..scene import BodyStore, FrameState, TitleState
-from .engine import engine
+from .engine import arrays, engine
 from .meshes import PartMesh, moved, title_parts
 from .paths import Scenery
 from .scenery import scenery
-from .surface import addresses, bump_scale, emission, made, surface
+from .surface import addresses, bump_picture, bump_scale, emission, made, surface
 
 
 class Stage:
@@ -31,6 +32,7 @@ class Stage:
         self._cast: Any = None
         self.parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
+        self._heights: dict[str, float] = {}
         self._moment: Any = None
         self._around: Any = None
         self.gains: dict[str, float] = {}
@@ -83,11 +85,12 @@ class Stage:
     def _build(self, state: FrameState) -> None:
         mi = engine()
         scene: dict[str, Any] = {"type": "scene", "surroundings": {
-            "type": "envmap", "bitmap": mi.Bitmap(around_picture(state.around)), "scale": 1.0,
+            # Strength and tint are among the gains of the scenery.
+            "type": "envmap", "bitmap": mi.Bitmap(around_picture(_untinted(state))), "scale": 1.0,
         }}
-        self._around = state.around
+        self._around = _untinted(state)
         self.parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
-        self._placed = {}
+        self._placed, self._heights = {}, {}
         for name, parts in self.parts.items():
             for (finish, part), mesh in parts.items():
                 at = part_id(name, finish, part)
@@ -108,13 +111,13 @@ class Stage:
     def _update(self, state: FrameState) -> None:
         mi = engine()
         params = mi.traverse(self.scene)
-        params["surroundings.scale"] = state.surroundings_strength
         params["surroundings.to_world"] = (
             mi.ScalarTransform4f().rotate([1, 0, 0], state.surroundings_tilt).rotate([0, 1, 0], state.surroundings_rotation)
         )
-        if state.around != self._around:
-            params["surroundings.data"] = _with_seam(params["surroundings.data"].shape, around_picture(state.around))
-            self._around = state.around
+        around = _untinted(state)
+        if around != self._around:
+            params["surroundings.data"] = _with_seam(params["surroundings.data"].shape, around_picture(around))
+            self._around = around
         for name, title in state.titles.items():
             for (finish, part), mesh in self.parts[name].items():
                 at, number = part_id(name, finish, part), worn(title, finish, part)
@@ -133,14 +136,29 @@ class Stage:
                 if MASK in layers:
                     params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
                 if bump[0] != "none":
-                    params[f"{at}.{bumped}scale"] = bump_scale(terms, bump[1])
+                    height = bump_scale(terms, bump[1])
+                    if self._heights.get(at) != height:
+                        params[f"{at}.{bumped}nested_texture.data"] = mi.TensorXf(bump_picture(bump[0], height))
+                        self._heights[at] = height
                 if "emission" in layers:
                     params[f"{at}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in emission(colours, terms)))
         for name, light in state.lights.items():
             if light.source != "ambient":
-                params[f"{light_id(name)}.to_world"] = mi.ScalarTransform4f(light.matrix.tolist())
+                params[f"{light_id(name)}.to_world"] = _opaque(light.matrix)
                 params[f"{light_id(name)}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in light.radiance))
         params.update()
+
+
+def _untinted(state: FrameState) -> Around:
+    return replace(state.around, tint=(1.0, 1.0, 1.0))
+
+
+def _opaque(matrix: Any) -> Any:
+    """A transform that is data, not part of the compiled kernel."""
+    mi, dr = engine(), arrays()
+    made = mi.Transform4f(mi.Matrix4f(matrix.tolist()))
+    dr.make_opaque(made)
+    return made
 
 
 def part_id(name: str, finish: int, part: str) -> str:

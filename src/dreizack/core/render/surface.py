@@ -48,10 +48,10 @@ def made(layers: tuple[str, ...], bump: tuple[str, float], picture: NDArray[np.f
     found: dict[str, Any] = {"type": "principled", "base_color": base, "eta": 1.5, **terms}
     kind, size = bump
     if kind != "none":
-        heights = mi.Bitmap(np.ascontiguousarray(bump_heights(kind)[::-1, :, None]))
+        heights = mi.Bitmap(bump_picture(kind, 1.0))
         scale = 1 / (size * SPAN)
         found = {
-            "type": "bumpmap", "scale": 0.1, "bsdf": found,
+            "type": "bumpmap", "scale": 1.0, "bsdf": found,
             "relief": {"type": "bitmap", "bitmap": heights, "raw": True, "to_uv": mi.ScalarTransform4f().scale([scale, scale, 1])},
         }
     if MASK in layers:
@@ -64,6 +64,12 @@ def addresses(layers: tuple[str, ...], bump: tuple[str, float]) -> tuple[str, st
     mask = "bsdf."
     bumped = mask + ("nested_bsdf." if MASK in layers else "")
     return mask, bumped, bumped + ("nested_bsdf." if bump[0] != "none" else "")
+
+
+def bump_picture(kind: str, height: float) -> NDArray[np.float32]:
+    """Heights in metres (rows, columns, 1), as the renderer counts rows."""
+    result: NDArray[np.float32] = np.ascontiguousarray(bump_heights(kind)[::-1, :, None] * np.float32(height))
+    return result
 
 
 def bump_scale(terms: Floats, size: float) -> float:

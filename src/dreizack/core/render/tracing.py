@@ -20,10 +20,11 @@ Floats = NDArray[np.float32]
 
 # Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
 RAYS = 2_200_000
-STEP_RAYS = 200_000
+STEP_RAYS = 130_000
 # A feature ray ends where it first meets something.
 FEATURE_STEP_RAYS = 500_000
 FEATURE_SAMPLES = 8
+FEATURE_MOMENTS = 4
 PASS = 4
 
 
@@ -80,7 +81,7 @@ class Progressive:
         self._passes = 0
         # Plain lists and a counter: a generator would tie stage and picture into a cycle, and scenes
         # that wait for the garbage collector slow every kernel down.
-        moments = min(stage.moments, FEATURE_SAMPLES)
+        moments = min(stage.moments, FEATURE_MOMENTS)
         self._features_left = [(k, window) for k in range(moments) for window in _bands(width, height, FEATURE_SAMPLES // moments, FEATURE_STEP_RAYS)]
         self._feature_moments = moments
         self._bands = _bands(width, height, self._each, STEP_RAYS)
