@@ -16,6 +16,8 @@ from .. import __version__
 from ..core.scene import BodyStore
 from ..core.shelf import shelve
 from ..store import open_store
+from ..store.views import ViewFolder
+from ..work.looking import VIEWS
 from . import asking, deliveries, keeping, library, live, productions, scene, shots, vocabulary
 from .chips import Chips
 from .library import LIBRARY
@@ -38,9 +40,10 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         store = open_store(address)
         jobs = procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=address))
         jobs.open()
-        views = TracedViews(looking, data / LIBRARY)
+        views = TracedViews(looking, data / LIBRARY, data / VIEWS)
         hub = live.Hub(address)
-        app.state.services = Services(store, BodyStore(), data, jobs, views, Posters(store, data / "posters", views), Chips(store, data / "chips", views), hub)
+        posters, chips = Posters(store, data / "posters", views), Chips(store, data / "chips", views)
+        app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewFolder(data / VIEWS))
         await hub.open(app.state.services)
         await views.open()
         try:

@@ -14,11 +14,12 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Sheet, Shot, Vector
-from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture
+from ..core.document import Sheet, Shot, Vector, resolve
+from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture, surface_picture
 from ..core.light import STUDIOS, Around, around_picture
 from ..core.optics import backdrop_picture
-from ..core.scene import Baked, BodyStore, bake, frame_state, frame_titles
+from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid
+from ..core.scene.form import surfaces
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import pack
@@ -103,12 +104,13 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
             })
             start += len(letters)
         arrays[f"{at}/letters"] = np.array(matrices).reshape(-1, 4, 4)
+        pictures = [_lay(arrays, at, number, title, bodies) for number in range(len(title.pictures))]
         pieces = title.forms[0].pieces
         titles[name] = {
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
             "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
             "worn": title.worn.tolist(), "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
-            "seen": shot.bodied[name].visibility.camera,
+            "seen": shot.bodied[name].visibility.camera, "pictures": pictures,
         }
         thing = shot.things[name]
         if isinstance(thing, Sheet) and thing.fill.kind != "colour":
@@ -147,6 +149,25 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
     return ends
 
 
+def _lay(arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, bodies: BodyStore) -> dict[str, Any] | None:
+    """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4), the run's
+    (2, 3)), as it does at the first frame; what the browser needs to know of it.
+    """
+    picture = title.pictures[number]
+    if picture is None:
+        return None
+    lies, aspect = [], aspect_of(picture)
+    for form in title.forms[:MOST_FORMS]:
+        letters = bodies.named(form)
+        built = [bodies.get(letter.body) for letter in letters]
+        lies += laid(picture, title.placing[0, number], aspect, letters, built, title.matrix[0])
+    arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
+    return {
+        "key": hashlib.blake2b(repr(picture).encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
+        "running": bool(lies and lies[0].running),
+    }
+
+
 def _arounds(shot: Shot, baked: Baked) -> tuple[list[Around], np.ndarray[Any, Any]]:
     """The distinct surroundings of a shot, and which one each frame has."""
     keys = ["/surroundings/tint", "/surroundings/blur", "/surroundings/sun_", "/surroundings/hour"]
@@ -183,6 +204,27 @@ def fill(behind: Behind, shot: UUID, thing: str) -> Response:
         raise NotThere("there is no sheet of this name in the shot")
     base = sheet.finish.base_colour
     return Response(_png(fill_picture(sheet.fill, (base.r, base.g, base.b))), media_type="image/png")
+
+
+@router.get("/shots/{shot}/things/{thing}/surfaces/{number}/picture", response_class=Response)
+def surface_shown(behind: Behind, shot: UUID, thing: str, number: int) -> Response:
+    """What is on a surface, as a picture (PNG, sRGB)."""
+    row = store.read_shot(behind.store, shot)
+    if thing not in row.shot.bodied:
+        raise NotThere("there is nothing of this name in the shot")
+    pointers, _ = surfaces(row.shot.bodied[thing])
+    picture = resolve(row.shot.bodied[thing], pointers[number]).picture if 0 <= number < len(pointers) else None
+    if picture is None or picture.fill == "none":
+        raise NotThere("there is no picture on this surface")
+    linear = surface_picture(picture)
+    # Numbers, not colours, are not bent for the eye.
+    return Response(_png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)), media_type="image/png")
+
+
+def _undone(linear: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
+    """Values that :func:`_png` encodes as they are: its curve undone, of their luminance."""
+    value = (linear @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None].repeat(3, axis=2)
+    return np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
 
 
 def _png(linear: np.ndarray[Any, Any]) -> bytes:

@@ -11,6 +11,7 @@ from fastapi import Depends, Request
 
 from ..core.scene import BodyStore
 from ..store import Store
+from ..store.views import ViewFolder
 
 if TYPE_CHECKING:
     from .chips import Chips
@@ -31,6 +32,7 @@ class Services:
     posters: Posters
     chips: Chips
     hub: Hub
+    kept_views: ViewFolder
 
 
 def services(request: Request) -> Services:

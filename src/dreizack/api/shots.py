@@ -16,10 +16,11 @@ from ..core.document import Format, Shot, Title, resolve, write_shot
 from ..core.document import read_shot as read_file
 from ..core.exchange import write_body
 from ..core.light import key_fill_rim
-from ..core.scene import BodyStore, bake, finishes, frame_titles
+from ..core.scene import BodyStore, bake, finishes, frame_names, frame_titles
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
+from ..store.views import view_key
 from ..work import note_edit
 from .problems import PROBLEMS
 from .productions import Name
@@ -211,3 +212,21 @@ def _travelled(behind: Behind, shot: UUID, revision: int | None) -> Travelled:
         return Travelled(moved=False, revision=store.read_shot(behind.store, shot).revision)
     behind.posters.stale(shot)
     return Travelled(moved=True, revision=revision)
+
+
+class TracedFrames(BaseModel):
+    """The frames whose finished traced picture is kept, as runs of first and last frame."""
+
+    runs: list[tuple[int, int]]
+
+
+@router.get("/shots/{shot}/traced")
+def traced_frames(
+    behind: Behind, shot: UUID, width: int = Query(ge=16, le=3840), height: int = Query(ge=16, le=3840), samples: int = Query(16, ge=2, le=256),
+) -> TracedFrames:
+    """Which frames the traced view has at this size."""
+    row = store.read_shot(behind.store, shot)
+    names = frame_names(row.shot, np.arange(row.shot.format.frames, dtype=np.float64))
+    there = np.array([False, *behind.kept_views.there(view_key(name, width, height, samples) for name in names), False])
+    edges = np.flatnonzero(np.diff(there.astype(np.int8)))
+    return TracedFrames(runs=[(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)])

@@ -21,15 +21,17 @@ import cv2
 import numpy as np
 
 from ..core.document import Shot
-from ..core.optics import backdrop_picture, channel_shown, clipped_share, clipping, false_colour, linear_over, to_display
+from ..core.optics import backdrop_picture, channel_shown, clipped_share, clipping, false_colour, linear_over, shown_clipped, to_display
 from ..core.proof import explained
 from ..core.render import CHANNELS, Answer, Progressive, Stage, Stopped, Window, ask, channel_picture
-from ..core.scene import BodyStore, FrameState, bake, exposed, frame_state
+from ..core.scene import BodyStore, FrameState, bake, exposed, frame_names, frame_state
 from ..core.shelf import shelve
+from ..store.views import ViewFolder, view_key
 
 MEMORY = 12 * 1024**3
 STAGES = 5
 QUESTIONS = "questions"
+VIEWS = "views"
 SHOWN = {"clipping": clipping, "false colour": false_colour}
 
 
@@ -90,8 +92,8 @@ class Picture:
 class _Look:
     """One wish on its way: a quick small picture first, then the full size in doublings."""
 
-    def __init__(self, wish: Wish, state: FrameState, stage: Stage) -> None:
-        self.wish, self.state, self.stage = wish, state, stage
+    def __init__(self, wish: Wish, state: FrameState, stage: Stage, key: str) -> None:
+        self.wish, self.state, self.stage, self.key = wish, state, stage, key
         self.small: Progressive | None = Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2))
         self.large = Progressive(stage, wish.width, wish.height)
         self.steps, self.show_at = 0, 4
@@ -141,8 +143,8 @@ class _Look:
 class Looker:
     """The loop inside the process."""
 
-    def __init__(self, pipe: Connection) -> None:
-        self.pipe = pipe
+    def __init__(self, pipe: Connection, views: ViewFolder | None) -> None:
+        self.pipe, self.views = pipe, views
         self.bodies = BodyStore()
         self.looks: dict[str, _Look] = {}
         self.stages: OrderedDict[str, Stage] = OrderedDict()
@@ -188,7 +190,11 @@ class Looker:
                 self.pipe.send((message.viewer, message.number, f"This spot cannot be measured: {why}"))
         elif message.number == self.latest.get(message.viewer):
             try:
-                self.looks[message.viewer] = self._begin(message)
+                look = self._begin(message)
+                if look is None:
+                    self.looks.pop(message.viewer, None)
+                else:
+                    self.looks[message.viewer] = look
             except Exception as why:  # one bad shot must not end everybody's traced view
                 self.looks.pop(message.viewer, None)
                 self.pipe.send((message.viewer, message.number, f"This frame cannot be traced: {why}"))
@@ -207,11 +213,19 @@ class Looker:
             self.stages.popitem(last=False)
         return stage
 
-    def _begin(self, wish: Wish) -> _Look:
+    def _begin(self, wish: Wish) -> _Look | None:
+        """Work on a wish; None where the picture is there already."""
         shot = Shot.model_validate_json(wish.shot)
+        key = view_key(frame_names(shot, np.array([float(wish.frame)]))[0], wish.width, wish.height, wish.samples)
+        kept = self.views.get(key) if wish.show == "picture" and self.views is not None else None
+        if kept is not None:
+            shown = cv2.imdecode(np.frombuffer(kept, np.uint8), cv2.IMREAD_COLOR)
+            clipped = shown_clipped(shown.astype(np.uint8)) if shown is not None else 0.0
+            self.pipe.send(Picture(wish.viewer, wish.number, wish.frame, wish.width, wish.height, wish.samples, wish.samples, kept, clipped))
+            return None
         baked = bake(shot, np.array([float(wish.frame)]))
         stage = self._stage(wish.viewer)
-        return _Look(wish, exposed(shot, float(wish.frame), baked), stage)
+        return _Look(wish, exposed(shot, float(wish.frame), baked), stage, key)
 
     def _work(self, look: _Look) -> None:
         wish = look.wish
@@ -230,15 +244,17 @@ class Looker:
             return
         if picture:
             self.pipe.send(picture)
+            if look.done and wish.show == "picture" and self.views is not None:
+                self.views.keep(look.key, picture.data)
 
 
-def _process(pipe: Connection, library: str) -> None:
+def _process(pipe: Connection, library: str, views: str) -> None:
     os.nice(3)
     shelve(Path(library))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
         _warm()
-        Looker(pipe).run()
+        Looker(pipe, ViewFolder(Path(views)) if views else None).run()
 
 
 def _warm() -> None:
@@ -257,11 +273,11 @@ def _warm() -> None:
         progressive.view("fast")
 
 
-def start_looking(library: Path) -> tuple[multiprocessing.process.BaseProcess, Connection]:
-    """Start the process; the other end of its pipe. What people brought lies in ``library``."""
+def start_looking(library: Path, views: Path | None = None) -> tuple[multiprocessing.process.BaseProcess, Connection]:
+    """Start the process; the other end of its pipe. What people brought lies in ``library``, finished pictures are kept in ``views``."""
     context = multiprocessing.get_context("spawn")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_process, args=(theirs, str(library)), daemon=True, name="looking")
+    process = context.Process(target=_process, args=(theirs, str(library), str(views or "")), daemon=True, name="looking")
     process.start()
     theirs.close()
     return process, ours

@@ -735,6 +735,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/traced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Traced Frames
+         * @description Which frames the traced view has at this size.
+         */
+        get: operations["traced_frames_api_shots__shot__traced_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/scene": {
         parameters: {
             query?: never;
@@ -767,6 +787,26 @@ export interface paths {
          * @description What is on a sheet, as a picture (PNG, sRGB).
          */
         get: operations["fill_api_shots__shot__things__thing__fill_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/things/{thing}/surfaces/{number}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Surface Shown
+         * @description What is on a surface, as a picture (PNG, sRGB).
+         */
+        get: operations["surface_shown_api_shots__shot__things__thing__surfaces__number__picture_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1692,6 +1732,8 @@ export interface components {
              * @default 1
              */
             opacity: number;
+            /** picture */
+            picture?: components["schemas"]["SurfacePicture"];
             /**
              * bump
              * @description A fine relief on the surface, which breaks up what it mirrors.
@@ -2953,6 +2995,23 @@ export interface components {
             height: number;
         };
         /**
+         * Stop
+         * @description A colour of a gradient and where along it it stands.
+         */
+        Stop: {
+            /**
+             * at
+             * @description Where along the gradient this colour stands.
+             * @default 0
+             */
+            at: number;
+            /**
+             * colour
+             * @description The colour there.
+             */
+            colour?: components["schemas"]["Colour"];
+        };
+        /**
          * SturdyTypeface
          * @description A typeface with what was measured: strokes and counters as shares of the cap height.
          */
@@ -3070,6 +3129,8 @@ export interface components {
              * @default 1
              */
             opacity: number;
+            /** picture */
+            picture?: components["schemas"]["SurfacePicture"];
             /**
              * bump
              * @description A fine relief on the surface, which breaks up what it mirrors.
@@ -3089,6 +3150,85 @@ export interface components {
              * @default 0.3
              */
             bump_depth: number;
+        };
+        /**
+         * SurfacePicture
+         * @description A picture or gradient on one channel of a surface, and how it is mapped.
+         *
+         *     ``size`` 1 lets the picture cover its space; shifts are in shares of the picture. Gradients are mixed in
+         *     scene-linear light.
+         */
+        SurfacePicture: {
+            /**
+             * picture
+             * @description A picture or a gradient on the surface.
+             * @default none
+             * @enum {string}
+             */
+            fill: "none" | "picture" | "gradient";
+            /**
+             * file
+             * @description The picture.
+             * @default
+             */
+            file: string;
+            /**
+             * gradient
+             * @description Along a line, out from the middle, or from the back to the face.
+             * @default linear
+             * @enum {string}
+             */
+            gradient: "linear" | "radial" | "depth";
+            /**
+             * it sets
+             * @description What of the surface the picture sets.
+             * @default base colour
+             * @enum {string}
+             */
+            channel: "base colour" | "emission" | "roughness" | "opacity";
+            /**
+             * mapped on
+             * @description What the picture covers; in the room it stays where it is while letters move through it.
+             * @default title
+             * @enum {string}
+             */
+            space: "letter" | "word" | "line" | "title" | "room";
+            /**
+             * size
+             * @description 1 covers the whole space.
+             * @default 1
+             */
+            size: number;
+            /**
+             * shift across
+             * @description Moves the picture sideways.
+             * @default 0
+             */
+            shift_x: number;
+            /**
+             * shift up
+             * @description Moves the picture up.
+             * @default 0
+             */
+            shift_y: number;
+            /**
+             * angle
+             * @description Turns the picture.
+             * @default 0
+             */
+            angle: number;
+            /**
+             * beyond it
+             * @description Whether the picture goes on beyond its edge, as it is or mirrored.
+             * @default mirrored
+             * @enum {string}
+             */
+            repeat: "repeat" | "mirrored" | "once";
+            /**
+             * stops
+             * @description The colours of the gradient.
+             */
+            stops?: components["schemas"]["Stop"][];
         };
         /**
          * Surroundings
@@ -3262,6 +3402,17 @@ export interface components {
             box: number[];
             /** Aspect */
             aspect: number;
+        };
+        /**
+         * TracedFrames
+         * @description The frames whose finished traced picture is kept, as runs of first and last frame.
+         */
+        TracedFrames: {
+            /** Runs */
+            runs: [
+                number,
+                number
+            ][];
         };
         /**
          * Tracing
@@ -6915,6 +7066,92 @@ export interface operations {
             };
         };
     };
+    traced_frames_api_shots__shot__traced_get: {
+        parameters: {
+            query: {
+                width: number;
+                height: number;
+                samples?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracedFrames"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     scene_api_shots__shot__scene_get: {
         parameters: {
             query?: never;
@@ -7002,6 +7239,88 @@ export interface operations {
             path: {
                 shot: string;
                 thing: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    surface_shown_api_shots__shot__things__thing__surfaces__number__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                thing: string;
+                number: number;
             };
             cookie?: never;
         };

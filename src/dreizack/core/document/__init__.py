@@ -7,7 +7,7 @@ from .body import Body, Deformation, Edge, Outlines, Shell
 from .camera import Camera
 from .edits import Edit, EditRefused, apply_edit
 from .file import SCHEMA_VERSION, ShotFileError, read_shot, write_shot
-from .finish import Finish, Surface
+from .finish import Finish, Stop, Surface, SurfacePicture
 from .floor import Floor
 from .ground import Colour, Turn, Vector
 from .keys import Channel, Ease, Key
@@ -64,7 +64,9 @@ __all__ = [
     "Shell",
     "Shot",
     "ShotFileError",
+    "Stop",
     "Surface",
+    "SurfacePicture",
     "Surroundings",
     "Thing",
     "Title",

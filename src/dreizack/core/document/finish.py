@@ -6,10 +6,50 @@ from typing import Literal
 
 from pydantic import Field
 
-from .ground import Colour, Section, choice, colour, number
+from .ground import Colour, Section, choice, colour, number, text
 
 PartName = Literal["face", "bevel", "wall", "back"]
 BumpKind = Literal["none", "hammered", "brushed", "grain", "ripples", "flakes", "weave"]
+
+
+class Stop(Section):
+    """A colour of a gradient and where along it it stands."""
+
+    at: float = number(0.0, 0, 1, label="at", step=0.005, keyable=False, tells="Where along the gradient this colour stands.")
+    colour: Colour = Field(
+        default_factory=lambda: Colour(r=1, g=1, b=1), title="colour", description="The colour there.", json_schema_extra={"keyable": False}
+    )
+
+
+class SurfacePicture(Section):
+    """A picture or gradient on one channel of a surface, and how it is mapped.
+
+    ``size`` 1 lets the picture cover its space; shifts are in shares of the picture. Gradients are mixed in
+    scene-linear light.
+    """
+
+    fill: Literal["none", "picture", "gradient"] = choice("none", label="picture", tells="A picture or a gradient on the surface.")
+    file: str = text("", label="file", tells="The picture.", when="fill=picture")
+    gradient: Literal["linear", "radial", "depth"] = choice(
+        "linear", label="gradient", tells="Along a line, out from the middle, or from the back to the face.", when="fill=gradient"
+    )
+    channel: Literal["base colour", "emission", "roughness", "opacity"] = choice(
+        "base colour", label="it sets", tells="What of the surface the picture sets.", when="fill=picture,gradient"
+    )
+    space: Literal["letter", "word", "line", "title", "room"] = choice(
+        "title", label="mapped on", tells="What the picture covers; in the room it stays where it is while letters move through it.", when="fill=picture,gradient"
+    )
+    size: float = number(1.0, 0.01, 100, label="size", unit="×", step=0.005, tells="1 covers the whole space.", when="fill=picture,gradient")
+    shift_x: float = number(0.0, -100, 100, label="shift across", unit="×", step=0.005, tells="Moves the picture sideways.", when="fill=picture,gradient")
+    shift_y: float = number(0.0, -100, 100, label="shift up", unit="×", step=0.005, tells="Moves the picture up.", when="fill=picture,gradient")
+    angle: float = number(0.0, -36000, 36000, label="angle", unit="°", step=0.5, tells="Turns the picture.", when="fill=picture,gradient")
+    repeat: Literal["repeat", "mirrored", "once"] = choice(
+        "mirrored", label="beyond it", tells="Whether the picture goes on beyond its edge, as it is or mirrored.", when="fill=picture,gradient"
+    )
+    stops: list[Stop] = Field(
+        default_factory=lambda: [Stop(at=0, colour=Colour(r=0.02, g=0.05, b=0.09)), Stop(at=1, colour=Colour(r=0.9, g=0.6, b=0.3))],
+        min_length=1, max_length=16, title="stops", description="The colours of the gradient.", json_schema_extra={"when": "fill=gradient"},
+    )
 
 
 class Surface(Section):
@@ -43,6 +83,7 @@ class Surface(Section):
     emission: float = number(0.0, 0, 1000, label="emission", step=0.01, tells="How brightly it glows by itself; 1 is as bright as white paper in full light.")
     emission_colour: Colour = colour(1, 1, 1, label="emission colour", tells="The colour of that glow.", when="emission!=0")
     opacity: float = number(1.0, 0, 1, label="opacity", step=0.005, tells="Fades the surface away without bending what is behind.")
+    picture: SurfacePicture = Field(default_factory=SurfacePicture, title="picture")
     bump: BumpKind = choice("none", label="bump", tells="A fine relief on the surface, which breaks up what it mirrors.")
     bump_size: float = number(0.02, 0.0005, 5, label="bump size", unit="m", step=0.0005, keyable=False, tells="How large the relief is.", when="bump!=none")
     bump_depth: float = number(0.3, 0, 4, label="bump depth", step=0.01, tells="How strong the relief is.", when="bump!=none")

@@ -9,7 +9,7 @@ from pydantic.fields import FieldInfo
 
 from .body import Deformation, Shell
 from .camera import Camera
-from .finish import Finish, Surface
+from .finish import Finish, Stop, Surface
 from .floor import Floor
 from .ground import Colour
 from .light import Light
@@ -25,7 +25,8 @@ from .title import Title
 KINDS: dict[str, type[BaseModel]] = {
     "title": Title, "mark": Mark, "sheet": Sheet, "mesh": Mesh, "floor": Floor, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
     # Parts of things of which there may be several.
-    "range": Range, "set": LetterSet, "finish": Finish, "surface": Surface, "shell": Shell, "deformation": Deformation, "pose": Pose, "gap": Gap, "axis": Axis,
+    "range": Range, "set": LetterSet, "finish": Finish, "surface": Surface, "stop": Stop, "shell": Shell, "deformation": Deformation,
+    "pose": Pose, "gap": Gap, "axis": Axis,
 }
 _NAMES = {model: name for name, model in KINDS.items()}
 
@@ -37,7 +38,7 @@ def describe() -> dict[str, list[dict[str, Any]]]:
 
 def fresh() -> dict[str, dict[str, Any]]:
     """A new one of each part of things of which there may be several, whole."""
-    return {kind: KINDS[kind]().model_dump(mode="json") for kind in ("range", "set", "finish", "floor", "light", "surface", "shell", "deformation", "pose")}
+    return {kind: KINDS[kind]().model_dump(mode="json") for kind in ("range", "set", "finish", "floor", "light", "surface", "stop", "shell", "deformation", "pose")}
 
 
 def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:
@@ -53,7 +54,8 @@ def _values(model: type[BaseModel], at: str, group: str) -> Any:
         elif isinstance(kind, type) and issubclass(kind, BaseModel):
             yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"))
         elif get_origin(kind) is list and (item := get_args(kind)[0]) in _NAMES:
-            listed = {"pointer": pointer, "kind": "list", "group": field.title or name, "item": _NAMES[item], **_words(name, field)}
+            # A list of a thing is a group of its own, one of a part stands in the part's.
+            listed = {"pointer": pointer, "kind": "list", "group": group or field.title or name, "item": _NAMES[item], **_words(name, field), **_extra(field)}
             yield {**listed, "most": next(m.max_length for m in field.metadata if hasattr(m, "max_length")), "keyable": False}
         elif isinstance(field.json_schema_extra, dict):
             yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}

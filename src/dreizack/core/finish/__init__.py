@@ -4,10 +4,11 @@ from .bumps import BUMPS, SPAN, bump_heights
 from .fills import fill_picture
 from .metals import METALS, metal_colour
 from .observer import WAVELENGTHS, XYZ_TO_709, observer
+from .pictures import surface_picture
 from .presets import PRESETS
-from .terms import COLOURS, LAYERS, MASK, TERMS, layers
+from .terms import COLOURS, LAYERS, MASK, PLACING, TERMS, layers
 
 __all__ = [
-    "BUMPS", "COLOURS", "LAYERS", "MASK", "METALS", "PRESETS", "SPAN", "TERMS", "WAVELENGTHS", "XYZ_TO_709",
-    "bump_heights", "fill_picture", "layers", "metal_colour", "observer",
+    "BUMPS", "COLOURS", "LAYERS", "MASK", "METALS", "PLACING", "PRESETS", "SPAN", "TERMS", "WAVELENGTHS", "XYZ_TO_709",
+    "bump_heights", "fill_picture", "layers", "metal_colour", "observer", "surface_picture",
 ]

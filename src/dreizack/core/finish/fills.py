@@ -22,7 +22,7 @@ def fill_picture(fill: Fill, base: tuple[float, float, float]) -> Floats:
     Gradients are mixed in scene-linear light. A picture that is not in the library leaves the base colour.
     """
     if fill.kind == "picture":
-        found = _picture(fill.picture)
+        found = library_picture(fill.picture)
         return found if found is not None else np.full((2, 2, 3), base, np.float32)
     if fill.kind == "colour":
         return np.full((2, 2, 3), base, np.float32)
@@ -44,7 +44,7 @@ def fill_picture(fill: Fill, base: tuple[float, float, float]) -> Floats:
 
 
 @lru_cache(maxsize=8)
-def _picture(file: str) -> Floats | None:
+def library_picture(file: str) -> Floats | None:
     path = find(file)
     if path is None:
         return None

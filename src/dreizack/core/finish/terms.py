@@ -10,6 +10,8 @@ TERMS = (
     "transmission", "attenuation_distance", "emission", "opacity", "bump_depth",
 )
 COLOURS = ("base_colour", "attenuation_colour", "emission_colour")
+# Numbers that say how a picture lies on a surface.
+PLACING = ("size", "shift_x", "shift_y", "angle")
 # Terms that do nothing at 0; a surface without them is drawn with less work.
 LAYERS = ("anisotropy", "clearcoat", "sheen", "transmission", "emission")
 MASK = "opacity"

@@ -38,7 +38,12 @@ def clipping(linear: Floats) -> Bytes:
 
 def clipped_share(linear: Floats) -> float:
     """Share of the pixels with a channel that clips."""
-    return float((to_display(linear) >= CLIPS * 255).any(axis=2).mean())
+    return shown_clipped(to_display(linear))
+
+
+def shown_clipped(shown: Bytes) -> float:
+    """The same of a developed picture (height, width, 3)."""
+    return float((shown >= CLIPS * 255).any(axis=2).mean())
 
 
 def false_colour(linear: Floats) -> Bytes:

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ..form import PARTS
 from ..form.placed import placed
-from ..scene import BodyStore, TitleState
+from ..scene import BodyStore, TitleState, aspect_of, laid
 
 Floats = NDArray[np.float32]
 
@@ -49,6 +49,35 @@ def title_parts(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], P
             mesh = (position[low:high], normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low, letter.source)
             pieces.setdefault((letter.finish, part), []).append(mesh)
     return {key: _joined(pieces[key]) for key in sorted(pieces, key=lambda key: (key[0], PARTS.index(key[1])))}
+
+
+def picture_uv(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], Floats]:
+    """Picture coordinates (n, 2) of those meshes of a title whose surface has a picture, in the order of :func:`title_parts`."""
+    if not any(title.pictures):
+        return {}
+    letters = bodies.letters(title.form)
+    built = [bodies.get(letter.body) for letter in letters]
+    lying = {
+        number: laid(picture, title.placing[number], aspect_of(picture), letters, built, title.matrix)
+        for number, picture in enumerate(title.pictures) if picture is not None
+    }
+    found: dict[tuple[int, str], list[Floats]] = {}
+    for index, (letter, body) in enumerate(zip(letters, built, strict=True)):
+        if body is None:
+            continue
+        for place, part in enumerate(PARTS):
+            number = int(title.worn[min(letter.finish, len(title.worn) - 1), place])
+            triangles = body.part(part)
+            if number not in lying or not len(triangles):
+                continue
+            low, high = int(triangles.min()), int(triangles.max()) + 1
+            lies = lying[number][index]
+            if lies.running and part in ("wall", "bevel"):
+                uv = body.uv[low:high] @ lies.run[:, :2].T + lies.run[:, 2]
+            else:
+                uv = body.position[low:high] @ lies.plane[:, :3].T + lies.plane[:, 3]
+            found.setdefault((letter.finish, part), []).append(uv.astype(np.float32))
+    return {key: np.concatenate(pieces) for key, pieces in found.items()}
 
 
 _Piece = tuple[Floats, Floats, Floats, NDArray[np.int64], int]

@@ -7,14 +7,14 @@ from typing import Any
 
 import numpy as np
 
-from ..finish import MASK, fill_picture
+from ..finish import MASK, fill_picture, surface_picture
 from ..light import SHAPES, Around, around_picture
 from ..scene import BodyStore, FrameState, TitleState
 from .engine import arrays, engine
-from .meshes import PartMesh, moved, title_parts
+from .meshes import PartMesh, moved, picture_uv, title_parts
 from .paths import Scenery
 from .scenery import scenery
-from .surface import addresses, bump_picture, bump_scale, emission, made, surface
+from .surface import addresses, bump_picture, bump_scale, emission, made, surface, texture
 
 
 class Stage:
@@ -33,6 +33,7 @@ class Stage:
         self.parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
         self._heights: dict[str, float] = {}
+        self._lying: dict[str, Any] = {}
         self._moment: Any = None
         self._around: Any = None
         self.gains: dict[str, float] = {}
@@ -70,7 +71,7 @@ class Stage:
     def _put(self, state: FrameState) -> None:
         cast = (
             state.around.shape,
-            tuple((n, t.form.key, repr(t.pictured), t.layers, t.bumps, t.worn.tobytes()) for n, t in state.titles.items()),
+            tuple((n, t.form.key, repr(t.pictured), repr(t.pictures), t.layers, t.bumps, t.worn.tobytes()) for n, t in state.titles.items()),
             tuple((name, light.source) for name, light in state.lights.items()),
         )
         if cast != self._cast:
@@ -91,10 +92,12 @@ class Stage:
         self._around = _untinted(state)
         self.parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed, self._heights = {}, {}
+        self._lying = {}
         for name, parts in self.parts.items():
+            uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():
                 at = part_id(name, finish, part)
-                scene[at] = _mesh(at, mesh, state.titles[name], worn(state.titles[name], finish, part))
+                scene[at] = _mesh(at, mesh, state.titles[name], worn(state.titles[name], finish, part), uv.get((finish, part), mesh.uv))
         for name, light in state.lights.items():
             if light.source == "ambient":
                 continue
@@ -108,6 +111,18 @@ class Stage:
         # Loaded in parallel, emitters come in any order, and every order is a kernel of its own to compile.
         self.scene = mi.load_dict(scene, parallel=False)
 
+    def _lay(self, name: str, title: TitleState, params: Any) -> None:
+        """Lay pictures anew where they or what they lie on has moved."""
+        if not any(title.pictures):
+            return
+        room = any(picture is not None and picture.space == "room" for picture in title.pictures)
+        key = (title.placing.tobytes(), title.matrix.tobytes() if room else b"")
+        if self._lying.setdefault(name, key) == key:
+            return
+        for (finish, part), uv in picture_uv(title, self.bodies).items():
+            params[f"{part_id(name, finish, part)}.vertex_texcoords"] = engine().Float(uv.ravel())
+        self._lying[name] = key
+
     def _update(self, state: FrameState) -> None:
         mi = engine()
         params = mi.traverse(self.scene)
@@ -119,6 +134,7 @@ class Stage:
             params["surroundings.data"] = _with_seam(params["surroundings.data"].shape, around_picture(around))
             self._around = around
         for name, title in state.titles.items():
+            self._lay(name, title, params)
             for (finish, part), mesh in self.parts[name].items():
                 at, number = part_id(name, finish, part), worn(title, finish, part)
                 placed = title.matrix.tobytes()
@@ -129,18 +145,21 @@ class Stage:
                     self._placed[at] = placed
                 layers, bump, terms, colours = title.layers[number], title.bumps[number], title.terms[number], title.colours[number]
                 mask, bumped, base = addresses(layers, bump)
-                if title.pictured is None:
+                channel = "base colour" if title.pictured is not None else picture.channel if (picture := title.pictures[number]) is not None else ""
+                if channel != "base colour":
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
                 for term, value in surface(terms, layers).items():
+                    if channel == "roughness" and term == "roughness.value":
+                        continue
                     params[f"{at}.{base}{term}"] = value
-                if MASK in layers:
+                if MASK in layers and channel != "opacity":
                     params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
                 if bump[0] != "none":
                     height = bump_scale(terms, bump[1])
                     if self._heights.get(at) != height:
                         params[f"{at}.{bumped}nested_texture.data"] = mi.TensorXf(bump_picture(bump[0], height))
                         self._heights[at] = height
-                if "emission" in layers:
+                if "emission" in layers and channel != "emission":
                     params[f"{at}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in emission(colours, terms)))
         for name, light in state.lights.items():
             if light.source != "ambient":
@@ -187,14 +206,27 @@ def _with_seam(shape: tuple[int, ...], picture: Any) -> Any:
     return mi.TensorXf(np.ascontiguousarray(picture))
 
 
-def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int) -> Any:
+def _textures(title: TitleState, number: int) -> dict[str, dict[str, Any]]:
+    """What pictures set on a surface, by channel."""
+    if title.pictured is not None:
+        return {"base colour": texture(fill_picture(*title.pictured), "once")}
+    picture = title.pictures[number]
+    if picture is None:
+        return {}
+    shown = surface_picture(picture)
+    if picture.channel in ("roughness", "opacity"):
+        shown = (shown @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None]
+    return {picture.channel: texture(shown, picture.repeat)}
+
+
+def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int, uv: Any) -> Any:
     mi = engine()
     properties = mi.Properties()
-    layers = title.layers[number]
-    picture = fill_picture(*title.pictured) if title.pictured is not None else None
-    properties["bsdf"] = made(layers, title.bumps[number], picture)
+    layers, textures = title.layers[number], _textures(title, number)
+    properties["bsdf"] = made(layers, title.bumps[number], textures)
     if "emission" in layers:
-        properties["emitter"] = mi.load_dict({"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}})
+        radiance = textures.get("emission", {"type": "rgb", "value": [1.0, 1.0, 1.0]})
+        properties["emitter"] = mi.load_dict({"type": "area", "radiance": radiance})
     made_mesh = mi.Mesh(
         name, len(mesh.position), len(mesh.triangles), has_vertex_normals=True, has_vertex_texcoords=True,
         props=properties,
@@ -202,7 +234,7 @@ def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int) -> Any:
     params = mi.traverse(made_mesh)
     params["vertex_positions"] = mi.Float(mesh.position.ravel())
     params["vertex_normals"] = mi.Float(mesh.normal.ravel())
-    params["vertex_texcoords"] = mi.Float(mesh.uv.ravel())
+    params["vertex_texcoords"] = mi.Float(uv.ravel())
     params["faces"] = mi.UInt32(mesh.triangles.ravel())
     params.update()
     return made_mesh

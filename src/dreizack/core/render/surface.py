@@ -36,15 +36,22 @@ def surface(terms: Floats, layers: tuple[str, ...]) -> dict[str, float]:
     return found
 
 
-def made(layers: tuple[str, ...], bump: tuple[str, float], picture: NDArray[np.float32] | None) -> Any:
-    """A new surface with these layers and this bump (kind and size); ``picture`` (rows, columns, 3) takes the place of the base colour."""
+WRAPS = {"repeat": "repeat", "mirrored": "mirror", "once": "clamp"}
+
+
+def texture(picture: NDArray[np.float32], repeat: str) -> dict[str, Any]:
+    """A picture (rows, columns, n), top row first, for the renderer, which counts rows from v = 0 on."""
+    return {"type": "bitmap", "bitmap": engine().Bitmap(np.ascontiguousarray(picture[::-1])), "raw": True, "wrap_mode": WRAPS[repeat]}
+
+
+def made(layers: tuple[str, ...], bump: tuple[str, float], pictures: dict[str, dict[str, Any]]) -> Any:
+    """A new surface with these layers and this bump (kind and size); ``pictures`` are textures by the channel they set."""
     mi = engine()
-    base: dict[str, Any] = {"type": "rgb", "value": [0.5, 0.5, 0.5]}
-    if picture is not None:
-        # The renderer counts rows from v = 0 on.
-        base = {"type": "bitmap", "bitmap": mi.Bitmap(np.ascontiguousarray(picture[::-1])), "raw": True, "wrap_mode": "clamp"}
+    base: dict[str, Any] = pictures.get("base colour", {"type": "rgb", "value": [0.5, 0.5, 0.5]})
     # Layers that are not named when it is made are left out of the kernel.
-    terms = {term.removesuffix(".value"): 0.5 for term in surface(np.full(len(TERMS), 0.5), layers) if term != "eta"}
+    terms: dict[str, Any] = {term.removesuffix(".value"): 0.5 for term in surface(np.full(len(TERMS), 0.5), layers) if term != "eta"}
+    if "roughness" in pictures:
+        terms["roughness"] = pictures["roughness"]
     found: dict[str, Any] = {"type": "principled", "base_color": base, "eta": 1.5, **terms}
     kind, size = bump
     if kind != "none":
@@ -55,7 +62,7 @@ def made(layers: tuple[str, ...], bump: tuple[str, float], picture: NDArray[np.f
             "relief": {"type": "bitmap", "bitmap": heights, "raw": True, "to_uv": mi.ScalarTransform4f().scale([scale, scale, 1])},
         }
     if MASK in layers:
-        found = {"type": "mask", "opacity": {"type": "rgb", "value": [0.5, 0.5, 0.5]}, "bsdf": found}
+        found = {"type": "mask", "opacity": pictures.get("opacity", {"type": "rgb", "value": [0.5, 0.5, 0.5]}), "bsdf": found}
     return mi.load_dict(found)
 
 

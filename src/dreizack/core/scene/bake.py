@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Floor, Light, Sheet, Shot, Title, resolve
-from ..finish import COLOURS, TERMS
+from ..document import Bodied, Floor, Light, Sheet, Shot, SurfacePicture, Title, resolve
+from ..finish import COLOURS, PLACING, TERMS
 from ..light import cone_cosines, kelvin_tint, source_matrix, source_radiance, sun_angles, sun_direction, sun_level
 from ..motion import Motion
 from .form import Form, size_of, surfaces
@@ -26,6 +26,7 @@ class BakedTitle:
     """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and
     ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
 
+    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, PLACING) how it lies there.
     ``worn`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
     (frames,) says which one a frame shows.
     """
@@ -35,6 +36,8 @@ class BakedTitle:
     terms: Floats
     worn: Ints
     bumps: tuple[tuple[str, float], ...]
+    pictures: tuple[SurfacePicture | None, ...]
+    placing: Floats
     forms: list[Form]
     form: Ints
 
@@ -176,6 +179,8 @@ def _title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floa
         terms=np.stack([np.stack([motion.value(f"{at}{p}/{term}") for term in TERMS], axis=1) for p in pointers], axis=1),
         worn=worn,
         bumps=tuple((surface.bump, surface.bump_size) for surface in own),
+        pictures=tuple(surface.picture if surface.picture.fill != "none" else None for surface in own),
+        placing=np.stack([np.stack([motion.value(f"{at}{p}/picture/{name}") for name in PLACING], axis=1) for p in pointers], axis=1),
         forms=forms,
         form=form,
     )

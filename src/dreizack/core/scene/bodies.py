@@ -28,12 +28,14 @@ RECIPES = 40_000
 
 @dataclass(frozen=True)
 class LetterBody:
-    """One body of a form: its name, its ``matrix`` (4, 4) in the title, the character it stands for, its finish."""
+    """One body of a form: its name, its ``matrix`` (4, 4) in the title, the character it stands for, its finish, word and line."""
 
     body: str
     matrix: Floats
     source: int
     finish: int
+    word: int = 0
+    line: int = 0
 
 
 @dataclass(frozen=True)
@@ -107,7 +109,7 @@ class BodyStore:
                 known = [LetterBody(name, np.eye(4), finish, finish) for name, finish, _ in _ready_made(form.thing)]
             else:
                 orders = _final(list(_orders(form)), form)
-                known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish) for o in orders]
+                known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish, o.piece.word, o.piece.line) for o in orders]
             self._forms[form.key] = known
             while len(self._forms) > 2048:
                 self._forms.popitem(last=False)

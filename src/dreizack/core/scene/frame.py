@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Fill, Shot
+from ..document import Fill, Shot, SurfacePicture
 from ..finish import layers
 from ..light import Around
 from .bake import Baked, BakedLight, BakedTitle
@@ -22,7 +22,8 @@ Ints = NDArray[np.int64]
 @dataclass(frozen=True)
 class TitleState:
     """A title at one frame: form, ``matrix`` (4, 4), and its surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
-    (surfaces, TERMS), ``bumps`` (kind and size of each) and the ``layers`` each ever has.
+    (surfaces, TERMS), ``bumps`` (kind and size of each), the ``layers`` each ever has, the ``pictures`` on them and
+    how they lie there: ``placing`` (surfaces, PLACING).
 
     ``worn`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
     it is seen by the camera, seen in reflections, casts and receives shadows.
@@ -35,6 +36,8 @@ class TitleState:
     worn: Ints
     layers: tuple[tuple[str, ...], ...]
     bumps: tuple[tuple[str, float], ...]
+    pictures: tuple[SurfacePicture | None, ...] = ()
+    placing: Floats = field(default_factory=lambda: np.zeros((0, 4)))
     fill: Fill | None = None
     visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
 
@@ -50,7 +53,8 @@ class TitleState:
     def key(self) -> Any:
         """Plain values that change with anything tracing can see."""
         return (
-            self.form.key, self.matrix.tolist(), self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill), self.visibility,
+            self.form.key, self.matrix.tolist(), self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill),
+            self.visibility, repr(self.pictures), self.placing.tolist(),
         )
 
 
@@ -204,9 +208,17 @@ def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
     seen = thing.visibility
     return TitleState(
         t.forms[int(t.form[index])], t.matrix[index], t.colours[index], t.terms[index], t.worn,
-        tuple(layers(t.terms[:, k]) for k in range(t.terms.shape[1])), t.bumps, getattr(thing, "fill", None),
+        tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.placing[index], getattr(thing, "fill", None),
         (seen.camera, seen.reflections, seen.casts, seen.receives),
     )
+
+
+def _layers(t: BakedTitle, surface: int) -> tuple[str, ...]:
+    """The layers a surface ever has, with those that its picture sets."""
+    found = layers(t.terms[:, surface])
+    picture = t.pictures[surface]
+    sets = picture.channel if picture is not None else ""
+    return (*found, sets) if sets in ("emission", "opacity") and sets not in found else found
 
 
 def _light(shot: Shot, name: str, light: BakedLight, index: int) -> LightState:

@@ -7,11 +7,11 @@ import { useAt, useSession } from "../document/context";
 const PICTURES = ".png,.jpg,.jpeg,.webp";
 
 /** A picture from a file, where one is asked for. */
-export function BringPictureRow({ at, when, panorama = false }: { at: string; when: { at: string; is: string }; panorama?: boolean }) {
+export function BringPictureRow({ at, when, panorama = false }: { at: string; when?: { at: string; is: string }; panorama?: boolean }) {
   const session = useSession();
   const input = useRef<HTMLInputElement>(null);
   const name = String(useAt(at) ?? "");
-  const wanted = useAt(when.at) === when.is;
+  const wanted = useAt(when?.at ?? at) === when?.is || !when;
   if (!wanted) return null;
   async function bring(file: File | undefined) {
     if (!file) return;

@@ -3,6 +3,7 @@ import type { ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
+import { BringPictureRow } from "./BringPictureRow";
 import { FinishRows } from "./FinishRows";
 import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
@@ -24,13 +25,13 @@ interface Props {
 }
 
 /** Groups that most titles do without start folded. */
-const RARE = ["ranges", "line of the words", "outline", "shells", "deformation", "sets"];
+const RARE = ["picture", "ranges", "line of the words", "outline", "shells", "deformation", "sets"];
 
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
   const groups = [...Map.groupBy(infos.filter((info) => !without.includes(info.pointer)), (info) => info.group)];
   return groups.map(([group, listed]) => (
-    <Group key={group} name={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group)} folding={folding} infos={listed} base={base}>
+    <Group key={group} name={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group.split("/").at(-1)!)} folding={folding} infos={listed} base={base}>
       {before[group]}
       {group.split("/").at(-1) === "finish" ? (
         <FinishRows infos={listed} at={base + listed[0]!.pointer.replace(/\/\w+$/, "")} />
@@ -63,6 +64,7 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
+  if (info.kind === "text" && info.pointer.endsWith("/file")) return <BringPictureRow at={at} />;
   if (info.kind === "text") return <TextRow info={info} at={at} />;
   if (info.kind === "list") return <ItemList info={info} at={at} />;
   return null;
@@ -115,5 +117,5 @@ function Group({ name, title, lit, rare, folding, infos, base, children }: Group
 
 function differs(value: unknown, info: ValueInfo): boolean {
   if (value === undefined) return false;
-  return info.kind === "list" ? (value as unknown[] | undefined)?.length !== 0 : JSON.stringify(value) !== JSON.stringify(info.default);
+  return JSON.stringify(value) !== JSON.stringify(info.default);
 }

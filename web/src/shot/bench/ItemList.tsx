@@ -13,7 +13,7 @@ interface Item {
   end?: number;
 }
 
-const NAMES: Record<string, string> = { finish: "Finish", range: "Range", shell: "Shell", deformation: "Deformation", set: "Set" };
+const NAMES: Record<string, string> = { finish: "Finish", range: "Range", shell: "Shell", deformation: "Deformation", set: "Set", stop: "Stop" };
 
 /** Several parts of one kind: shells, deformations, ranges; each can be added, moved up and removed. */
 export function ItemList({ info, at }: { info: ValueInfo; at: string }) {

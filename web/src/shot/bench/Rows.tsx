@@ -168,19 +168,19 @@ export function ColourRow({ info, at }: Row) {
         <span className="mono">{hex}</span>
       </button>
       <Reset label={info.label} shown={!moving && hex !== toHex(fallback)} run={() => put(fallback)} />
-      <KeyButton label={info.label} state={{ animated: moving, keyedHere, toggleKey }} />
+      {info.keyable ? <KeyButton label={info.label} state={{ animated: moving, keyedHere, toggleKey }} /> : <span className="key-gap" />}
       <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "left" }} transitionDuration={0}>
-        <ColourPanel label={info.label} hex={hex} onColour={put} at={at} />
+        <ColourPanel label={info.label} hex={hex} onColour={put} at={at} keyable={info.keyable} />
       </Popover>
     </div>
   );
 }
 
-function ColourPanel({ label, hex, onColour, at }: { label: string; hex: string; onColour: (c: Colour, gesture?: string) => void; at: string }) {
+function ColourPanel({ label, hex, onColour, at, keyable }: { label: string; hex: string; onColour: (c: Colour, gesture?: string) => void; at: string; keyable: boolean }) {
   const [text, setText] = useState<string | null>(null);
   const [gesture] = useState(() => crypto.randomUUID());
   const info = (c: "r" | "g" | "b", name: string): ValueInfo => ({
-    pointer: c, kind: "number", group: "", label: name, tells: "Scene-linear, Rec.709 primaries.", keyable: true, default: undefined, step: 0.002, low: 0, high: 1,
+    pointer: c, kind: "number", group: "", label: name, tells: "Scene-linear, Rec.709 primaries.", keyable, default: undefined, step: 0.002, low: 0, high: 1,
   });
   const typed = text === null ? undefined : fromHex(text);
   return (

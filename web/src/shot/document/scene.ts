@@ -7,6 +7,8 @@ export interface Letter {
   matrix: Float32Array;
   source: number;
   finish: number;
+  /** Its place among the letters of all forms of its title. */
+  index: number;
 }
 
 interface FormFacts {
@@ -29,6 +31,8 @@ interface TitleFacts {
   worn: number[][];
   /** By surface, kind of its bump and how many metres its picture spans. */
   bumps: [kind: string, span: number][];
+  /** By surface, the picture on it: what it sets, and whether walls go by their running length. */
+  pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean } | null)[];
   /** Whether the camera sees it. */
   seen: boolean;
 }
@@ -106,7 +110,7 @@ export class Scene {
     if (!made) {
       const { start, bodies, sources, finishes } = forms[number] ?? { start: 0, bodies: [], sources: [], finishes: [] };
       const matrices = this.all(`title/${title}/letters`);
-      made = bodies.map((body, i) => ({ body, matrix: matrices.subarray((start + i) * 16, (start + i + 1) * 16), source: sources[i]!, finish: finishes[i]! }));
+      made = bodies.map((body, i) => ({ body, matrix: matrices.subarray((start + i) * 16, (start + i + 1) * 16), source: sources[i]!, finish: finishes[i]!, index: start + i }));
       this.made.set(known, made);
     }
     return made;

@@ -104,7 +104,11 @@ export function Picture() {
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
   // Widths in steps: the renderer keeps what it compiled for a size.
   const tracedWidth = Math.ceil((box.width * Math.min(window.devicePixelRatio, 2)) / 64) * 64;
-  const picture = useTraced(session.id, tracing && !playing, frame, revision, tracedWidth, Math.max(16, Math.round(tracedWidth / aspect)), show);
+  const tracedHeight = Math.max(16, Math.round(tracedWidth / aspect));
+  useEffect(() => {
+    if (tracedWidth >= 32) look({ tracedSize: [tracedWidth, tracedHeight] });
+  }, [tracedWidth, tracedHeight]);
+  const picture = useTraced(session.id, tracing && !playing, frame, revision, tracedWidth, tracedHeight, show);
   const showsTraced = tracing && !playing && picture.address !== null && picture.frame === frame && picture.revision === revision;
 
   const gesture = useCameraGesture(stage, frame);
@@ -162,7 +166,7 @@ export function Picture() {
           {fault && <div className="picture-fault">{fault}</div>}
           {kerning && chosen && isTitle(chosen) && <Gaps title={chosen} stage={stage} />}
           {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
-          {!playing && <AnswerCard width={tracedWidth} height={Math.max(16, Math.round(tracedWidth / aspect))} />}
+          {!playing && <AnswerCard width={tracedWidth} height={tracedHeight} />}
           {!things.some((thing) => isBodied(thing.kind)) && (
             <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
           )}

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { bodyOf, type LetterBody, type Scene } from "../document/scene";
 import { Display } from "./display";
 import { AroundView } from "./around";
+import { coveredGeometry, Covers } from "./covers";
 import { Lamps } from "./lamps";
 import { fitMaterials, wear } from "./materials";
 import { LEVELS, Pace, type Level } from "./pace";
@@ -58,6 +59,7 @@ export class LiveStage {
   private readonly display = new Display();
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
+  private readonly covers: Covers;
   private readonly pace = new Pace();
   private box = { width: 1, height: 1 };
   private resting = 0;
@@ -68,6 +70,7 @@ export class LiveStage {
 
   constructor(canvas: HTMLCanvasElement, private readonly shot: string) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, powerPreference: "high-performance" });
+    this.covers = new Covers(shot, () => this.draw());
     this.around = new AroundView(this.renderer, this.world, shot, () => this.draw());
     this.world.matrixAutoUpdate = false;
   }
@@ -79,6 +82,7 @@ export class LiveStage {
     for (const geometry of this.geometries.values()) geometry.dispose();
     for (const fill of this.fills.values()) fill.dispose();
     this.around.dispose();
+    this.covers.dispose();
     this.renderer.dispose();
   }
 
@@ -197,8 +201,8 @@ export class LiveStage {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
-        if (fitMaterials(node.materials, scene, at) || node.worn !== JSON.stringify(scene.facts.titles[name]!.worn)) node.shown = null;
-        node.worn = JSON.stringify(scene.facts.titles[name]!.worn);
+        if (fitMaterials(node.materials, scene, at) || node.worn !== wornOf(scene, name)) node.shown = null;
+        node.worn = wornOf(scene, name);
       }
       const { materials } = node;
       const facts = scene.facts.titles[name]!;
@@ -206,17 +210,20 @@ export class LiveStage {
         material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
         wear(material, scene, at, frame, i, facts.bumps[i]!, () => this.draw());
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
+        this.covers.wear(material, name, i, facts.pictures[i] ?? null);
       });
       node.group.visible = facts.seen;
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {
           node.group.clear();
-          for (const { body, matrix, source, finish } of letters) {
+          for (const { body, matrix, source, finish, index } of letters) {
             const worn = facts.worn[finish] ?? facts.worn[0]!;
             // One draw where all parts wear the same.
             const same = worn.every((surface) => surface === worn[0]);
-            const mesh = new THREE.Mesh(this.geometry(body), same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
+            const covered = worn.some((surface) => facts.pictures[surface]);
+            const geometry = covered ? coveredGeometry(this.geometry(body), bodyOf(body)!, worn, scene, at, index, facts.pictures) : this.geometry(body);
+            const mesh = new THREE.Mesh(geometry, same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
             mesh.matrix.fromArray(matrix).transpose();
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
@@ -234,7 +241,7 @@ export class LiveStage {
   /** Put what is on a sheet onto its material; drawn again when it is here. */
   private cover(material: THREE.MeshStandardMaterial, fill: string, thing: string): void {
     if (!fill) {
-      if (material.map) {
+      if (material.map && material.map.channel === 0) {
         material.map = null;
         material.needsUpdate = true;
       }
@@ -376,4 +383,11 @@ export class LiveStage {
       aim: [...this.scene!.at("camera/aim", frame)] as [number, number, number],
     };
   }
+}
+
+/** Changes with what makes letters' meshes differ though their bodies are the same: surfaces by part, and pictures on them. */
+function wornOf(scene: Scene, name: string): string {
+  const { worn, pictures } = scene.facts.titles[name]!;
+  // Where a picture lies may change with every edit.
+  return JSON.stringify([worn, pictures.some(Boolean) ? scene.revision : 0]);
 }

@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import { timecode } from "../../parts/when";
 import { look, useView } from "../view";
+import { useTracedRuns } from "./useTracedRuns";
 import { markStep, toFrame, toX, type Scale } from "./scale";
 
 interface Props {
@@ -13,6 +14,8 @@ interface Props {
 export function Ruler({ scale, frames, rate }: Props) {
   const frame = useView((s) => (s.playing ? -1 : s.frame));
   const scrubbing = useRef(false);
+  const traced = useTracedRuns();
+  const perFrame = toX(scale, 1) - toX(scale, 0);
   const step = markStep(scale, rate.num / rate.den);
   const marks: number[] = [];
   for (let f = Math.ceil(scale.from / step) * step; f <= scale.to; f += step) marks.push(f);
@@ -42,6 +45,11 @@ export function Ruler({ scale, frames, rate }: Props) {
       onPointerMove={(e) => scrubbing.current && scrub(e)}
       onPointerUp={() => (scrubbing.current = false)}
     >
+      {traced.map(([first, end]) => (
+        <rect key={first} className="traced-run" x={toX(scale, first) - perFrame / 2} width={(end - first + 1) * perFrame} y={0} height={3}>
+          <title>{`Frames ${first} to ${end} are traced and kept`}</title>
+        </rect>
+      ))}
       {marks.map((f) => (
         <g key={f} transform={`translate(${toX(scale, f)} 0)`}>
           <line y1={18} y2={26} />

@@ -1,0 +1,34 @@
+"""Pictures and gradients for surfaces."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..document import SurfacePicture
+from .fills import library_picture
+
+Floats = NDArray[np.float32]
+
+STEPS = 512
+
+
+def surface_picture(picture: SurfacePicture) -> Floats:
+    """Scene-linear (rows, columns, 3), top row first: a picture, or a gradient as one; grey where its file is not in the library.
+
+    Linear gradients and those by depth run across one row, radial ones out from the middle to the edges.
+    """
+    if picture.fill == "picture":
+        found = library_picture(picture.file)
+        return found if found is not None else np.full((2, 2, 3), 0.18, np.float32)
+    if picture.gradient == "radial":
+        across = (np.arange(STEPS) + 0.5) / STEPS * 2 - 1
+        return _mixed(picture, np.hypot(across[None, :], across[:, None]))
+    return _mixed(picture, (np.arange(STEPS) + 0.5)[None, :] / STEPS)
+
+
+def _mixed(picture: SurfacePicture, share: NDArray[np.float64]) -> Floats:
+    stops = sorted(picture.stops, key=lambda stop: stop.at)
+    at = [stop.at for stop in stops]
+    channels = [np.interp(share, at, [getattr(stop.colour, c) for stop in stops]) for c in "rgb"]
+    return np.stack(channels, axis=-1).astype(np.float32)

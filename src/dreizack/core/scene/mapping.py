@@ -1,0 +1,96 @@
+"""How pictures lie on the letters of a title."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..document import SurfacePicture
+from ..finish import surface_picture
+from ..form import GlyphBody
+from .bodies import LetterBody
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Laid:
+    """Where a picture lies on a letter: ``plane`` (2, 4) takes points (x, y, z, 1) of the letter to picture
+    coordinates (0 to 1, up), ``run`` (2, 3) takes (running length, height, 1) of walls and edges there.
+
+    ``running`` says whether walls and edges go by their running length, without stretch. ``span`` is how many metres
+    a picture is high.
+    """
+
+    plane: Floats
+    run: Floats
+    running: bool
+    span: float
+
+
+def laid(
+    picture: SurfacePicture, placing: Floats, aspect: float, letters: Sequence[LetterBody], bodies: Sequence[GlyphBody | None], matrix: Floats
+) -> list[Laid]:
+    """Where a picture of an ``aspect`` (width over height) lies on each letter.
+
+    ``placing`` (PLACING,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the title. The picture covers
+    the box of its space: whichever side asks for more counts.
+    """
+    size, shift_x, shift_y, angle = placing.tolist()
+    names = {"letter": range(len(letters)), "word": [one.word for one in letters], "line": [one.line for one in letters]}
+    groups = np.unique(list(names.get(picture.space, [0] * len(letters))), return_inverse=True)[1].reshape(-1) if letters else np.zeros(0, int)
+    whole = matrix if picture.space == "room" else np.eye(4)
+    spaces = [np.eye(4) if picture.space == "letter" else whole @ one.matrix for one in letters]
+    boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)]).reshape(-1, 2, 3)
+    count = int(groups.max()) + 1 if len(groups) else 0
+    low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
+    np.minimum.at(low, groups, boxes[:, 0])
+    np.maximum.at(high, groups, boxes[:, 1])
+    middle, extent = (low + high) / 2, np.maximum(high - low, 1e-6)
+    if picture.space == "room":
+        # The picture stays where it is while letters move through it: a metre wide box about the origin.
+        middle, extent = np.zeros_like(middle), np.ones_like(extent)
+    c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
+    turn = np.array([[c, s], [-s, c]])
+    found = []
+    for group, space in zip(groups.tolist(), spaces, strict=True):
+        (wide, tall, deep), (x, y, _) = extent[group], middle[group]
+        if picture.fill == "gradient" and picture.gradient == "depth":
+            flat = np.array([[0, 0, 1 / (size * deep), 0.5 + shift_x - middle[group][2] / (size * deep)], [0, 0, 0, 0.5]])
+            found.append(Laid(flat @ space, np.zeros((2, 3)), False, size * deep))
+            continue
+        if picture.fill == "gradient" and picture.gradient == "linear":
+            reach = np.array([abs(c) * wide + abs(s) * tall, abs(s) * wide + abs(c) * tall])
+        elif picture.fill == "gradient":
+            reach = np.array([max(wide, tall)] * 2)
+        else:
+            high_ = max(wide / aspect, tall)
+            reach = np.array([high_ * aspect, high_])
+        scaled = turn / (size * reach)[:, None]
+        flat = np.zeros((2, 4))
+        flat[:, :2] = scaled
+        flat[:, 3] = 0.5 + np.array([shift_x, shift_y]) - scaled @ np.array([x, y])
+        run = np.column_stack([scaled, 0.5 + np.array([shift_x, shift_y])])
+        found.append(Laid(flat @ space, run, picture.fill == "picture", float(size * reach[1])))
+    return found
+
+
+def _box(body: GlyphBody | None, space: Floats) -> Floats:
+    """Lowest and highest corner (2, 3) of a body in a space."""
+    if body is None or body.empty:
+        return np.array([[np.inf] * 3, [-np.inf] * 3])
+    ends = np.stack([body.position.min(axis=0), body.position.max(axis=0)])
+    corners = np.array([[ends[i, 0], ends[j, 1], ends[k, 2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
+    placed = corners @ space[:3, :3].T + space[:3, 3]
+    return np.stack([placed.min(axis=0), placed.max(axis=0)])
+
+
+def aspect_of(picture: SurfacePicture) -> float:
+    """Width over height of what is on a surface; gradients have none of their own."""
+    if picture.fill != "picture":
+        return 1.0
+    rows, columns = surface_picture(picture).shape[:2]
+    return float(columns) / float(rows)
