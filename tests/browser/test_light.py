@@ -1,0 +1,135 @@
+"""Light in the real interface: the picture answers, lights follow the pointer, parts and floors, views and looks."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .test_main_job import drawn_after, open_demo, settled, shot_of
+
+pytestmark = [pytest.mark.browser]
+
+
+@pytest.fixture
+def shot(page: Page) -> Page:
+    open_demo(page, "Part one: First light")
+    return page
+
+
+def at(page: Page, x: float, y: float) -> None:
+    """Click a place of the picture, from 0 to 1."""
+    box = page.locator(".picture-frame").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
+
+
+def thing(page: Page, name: str) -> dict:
+    return next(one for one in shot_of(page)["document"]["things"].values() if one["name"] == name)
+
+
+def add(page: Page, name: str) -> None:
+    page.locator(".chooser-now").click()
+    page.get_by_role("menuitem", name="Add a title").click()
+    page.get_by_role("menuitem", name=name, exact=True).click()
+    settled(page)
+
+
+def test_the_picture_answers_and_a_light_follows(shot: Page) -> None:
+    page = shot
+    add(page, "Floor")
+    page.keyboard.press("End")
+    at(page, 0.5, 0.93)
+    card = page.get_by_role("region", name="What is here")
+    expect(card.get_by_text(re.compile("face of Floor"))).to_be_visible(timeout=60_000)
+    expect(card.get_by_text(re.compile("of the light here"))).to_be_visible()
+    before = thing(page, "Key")["position"]
+    card.get_by_label("Put the highlight here").select_option(label="Key")
+    settled(page)
+    moved = thing(page, "Key")
+    assert moved["position"] != before
+    # It aims at the spot, which is on the floor.
+    assert abs(moved["aim"]["y"] - thing(page, "Floor")["place"]["position"]["y"]) < 0.01
+    card.get_by_role("button", name="Fill", exact=False).first.click()
+    expect(page.locator(".chooser-now")).to_contain_text("Fill")
+    card.get_by_role("button", name="Focus here").click()
+    settled(page)
+    camera = shot_of(page)["document"]["camera"]
+    assert camera["defocus"] is True and camera["focus"] == "distance" and camera["focus_distance"] > 1
+    card.get_by_role("button", name="Close the answer").click()
+    expect(card).to_have_count(0)
+
+
+def test_parts_wear_their_own_finish_and_lights_change_kind(shot: Page) -> None:
+    page = shot
+    page.locator(".chooser-now").click()
+    page.get_by_role("menuitem", name="Part title").click()
+    finish = page.get_by_role("region", name="finish", exact=True)
+    finish.get_by_role("radio", name="wall").click()
+    revision = shot_of(page)["revision"]
+    finish.get_by_role("button", name="Give the wall its own finish").click()
+    settled(page)
+    finish.get_by_label("metallic").fill("1")
+    page.keyboard.press("Enter")
+    settled(page)
+    drawn_after(page, revision)
+    worn = thing(page, "Part title")["finish"]
+    assert worn["parts"]["wall"]["metallic"] == 1 and worn["metallic"] == 0
+    finish.get_by_role("button", name="Wear what the whole wears").click()
+    settled(page)
+    assert thing(page, "Part title")["finish"]["parts"] == {}
+
+    page.locator(".chooser-now").click()
+    page.get_by_role("menuitem", name="Key", exact=True).click()
+    page.get_by_label("kind of light").select_option("spot")
+    expect(page.get_by_label("cone", exact=True)).to_be_visible()
+    page.get_by_role("radio", name="kelvin").click()
+    settled(page)
+    key = thing(page, "Key")
+    assert key["source"] == "spot" and key["colour_by"] == "kelvin"
+    page.get_by_role("button", name="Duplicate mirrored").click()
+    settled(page)
+    other = thing(page, "Key mirrored")
+    assert abs(other["position"]["x"] + key["position"]["x"] - 2 * key["aim"]["x"]) < 0.01
+
+
+def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) -> None:
+    page = shot
+    page.keyboard.press("End")
+    page.keyboard.press("t")
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+    expect(page.locator(".traced-run")).to_have_count(1, timeout=20_000)
+    page.get_by_label("Shown").select_option("parts")
+    page.wait_for_function("() => { const i = document.querySelector('[data-testid=traced]'); return i && i.complete && i.naturalWidth > 100 }")
+    page.get_by_label("Shown").select_option("false colour")
+    expect(page.get_by_label("Stops from middle grey")).to_be_visible()
+    page.get_by_label("Shown").select_option("picture")
+    page.get_by_role("button", name="wipe").click()
+    wipe = page.get_by_role("slider", name="Wipe")
+    expect(wipe).to_have_attribute("aria-valuenow", "50")
+    wipe.focus()
+    page.keyboard.press("ArrowLeft")
+    expect(wipe).to_have_attribute("aria-valuenow", "48")
+
+
+def test_a_look_is_saved_worn_and_followed(shot: Page) -> None:
+    page = shot
+    page.locator(".chooser-now").click()
+    page.get_by_role("menuitem", name="Part title").click()
+    look = page.locator(".row:has(.number-label:text-is('look')) button")
+    look.click()
+    page.get_by_label("Name of the look").fill("Chalk house")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("button", name="Chalk house").last).to_be_visible()
+    page.keyboard.press("Escape")
+    settled(page)
+    assert thing(page, "Part title")["look"] == "Chalk house"
+    page.get_by_label("depth", exact=True).first.fill("0.3")
+    page.keyboard.press("Enter")
+    settled(page)
+    expect(look).to_contain_text("changed")
+    look.click()
+    page.get_by_role("button", name="Change “Chalk house” wherever it is used").click()
+    page.keyboard.press("Escape")
+    expect(look).not_to_contain_text("changed")
