@@ -82,7 +82,7 @@ def test_light_agrees_with_the_renderers_own_integrator(shot: Shot) -> None:
     scene = mi.traverse(stage.scene)
     scene["surroundings.scale"] = state.surroundings_strength
     scene.update()
-    path = mi.load_dict({"type": "path", "max_depth": 6, "rr_depth": 99, "hide_emitters": True})
+    path = mi.load_dict({"type": "path", "max_depth": 16, "rr_depth": 99, "hide_emitters": True})
     theirs = np.array(mi.render(stage.scene, sensor=mi_sensor, integrator=path, spp=1024, seed=3))
     mine = ours.sum / ours.samples
     np.testing.assert_allclose(mine.mean(axis=(0, 1)), theirs.mean(axis=(0, 1)), rtol=0.005)

@@ -19,7 +19,7 @@ mi, dr = engine(), arrays()
 
 Floats = NDArray[np.float64]
 
-DEPTH, GLASS_DEPTH = 6, 16
+DEPTH = 16
 # Share of the tries that goes to all emitters alike, whatever is expected of them.
 ALIKE = 0.35
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
@@ -34,7 +34,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     flags = np.full(most + 1, EVERYTHING, np.uint32)
     absorbs = np.zeros((most + 1, 3), np.float32)
     owners: dict[str, str] = {}
-    masked = glass = False
+    masked = False
     for name, title in state.titles.items():
         for finish, part in parts[name]:
             at, number = part_id(name, finish, part), worn(title, finish, part)
@@ -42,7 +42,6 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
             flags[shapes[at]] = _bits(title.visibility)
             masked |= MASK in title.layers[number]
             if "transmission" in title.layers[number]:
-                glass = True
                 absorbs[shapes[at]] = absorption(title.colours[number], title.terms[number])
     for name, light in state.lights.items():
         if light.source != "ambient":
@@ -90,7 +89,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
         odds=mi.Float(odds), gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
         stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
-        ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, GLASS_DEPTH if glass else DEPTH),
+        ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
     )
 
 
