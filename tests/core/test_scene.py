@@ -147,7 +147,7 @@ def project(shot: Shot, bodies: BodyStore, frame: int) -> np.ndarray:
     side = np.cross([0, 1, 0], back)
     side /= np.linalg.norm(side)
     points = []
-    for title in baked.titles.values():
+    for title in (baked.titles[name] for name in shot.titles):
         for letter in bodies.letters(title.forms[0]):
             body = bodies.get(letter.body)
             local = body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]

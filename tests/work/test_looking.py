@@ -13,7 +13,7 @@ import numpy as np
 import pytest
 
 from dreizack.core.document import Shot
-from dreizack.work.looking import Picture, Wish, start_looking
+from dreizack.work.looking import Answered, Kept, Picture, Question, Wish, start_looking
 
 
 @pytest.fixture(scope="module")
@@ -66,3 +66,46 @@ def heard_of(pipe: Connection, viewer: str) -> Any:
         message = heard(pipe)
         if (message[0] if isinstance(message, tuple) else message.viewer) == viewer:
             return message
+
+
+@pytest.fixture
+def keeping(tmp_path: Path) -> Iterator[tuple[Connection, Path]]:
+    process, ours = start_looking(Path("/nonexistent"), tmp_path / "views")
+    yield ours, tmp_path / "views"
+    ours.send(None)
+    process.join(timeout=20)
+
+
+def test_finished_pictures_are_kept_and_frames_ahead_are_traced(keeping: tuple[Connection, Path], shot: Shot) -> None:
+    pipe, folder = keeping
+    text = shot.model_dump_json()
+    pipe.send(Wish("a", 1, text, 3, 64, 36, 4, ahead=2))
+    kept: list[int] = []
+    while len(kept) < 2:
+        message = heard(pipe)
+        if isinstance(message, Kept):
+            kept.append(message.frame)
+    assert kept == [4, 5] and len(list(folder.glob("*/*.jpg"))) == 3
+    # The next frame is there at once, whole; nothing small comes first.
+    pipe.send(Wish("a", 2, text, 4, 64, 36, 4))
+    picture = heard(pipe)
+    assert isinstance(picture, Picture) and (picture.number, picture.frame, picture.samples) == (2, 4, 4)
+    assert cv2.imdecode(np.frombuffer(picture.data, np.uint8), cv2.IMREAD_COLOR).shape == (36, 64, 3)
+
+
+def test_questions_are_answered_beside_pictures(keeping: tuple[Connection, Path], shot: Shot) -> None:
+    pipe, _ = keeping
+    pipe.send(Wish("a", 1, shot.model_dump_json(), 0, 320, 180, 64))
+    pipe.send(Question("q", 2, shot.model_dump_json(), 0, 320, 180, 0.01, 0.01))
+    pipe.send(Question("broken", 3, "{}broken", 0, 320, 180, 0.5, 0.5))
+    answered, refused, last = None, None, None
+    while answered is None or refused is None or last is None or last.samples < 64:
+        message = heard(pipe)
+        if isinstance(message, Answered):
+            answered = message
+        elif isinstance(message, tuple):
+            refused = message
+        else:
+            last = message
+    assert answered.viewer == "q" and answered.answer.thing is None and "backdrop" in answered.says[0]
+    assert refused[0] == "broken" and "cannot be measured" in refused[2]

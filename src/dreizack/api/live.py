@@ -15,7 +15,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..store import NotThere
 from ..store.shots import read_shot
-from ..work.looking import Picture
+from ..work.looking import Kept, Picture
 from .services import Services
 
 router = APIRouter()
@@ -32,6 +32,7 @@ class TraceWish(BaseModel):
     samples: int = Field(16, ge=2, le=256)
     tag: int = Field(0, ge=0)
     show: Literal["picture", "clipping", "false colour", "albedo", "normal", "depth", "parts"] = "picture"
+    ahead: int = Field(0, ge=0, le=2000)
 
 
 class Hub:
@@ -97,10 +98,12 @@ async def _heed(behind: Services, viewer: str, queue: asyncio.Queue[Any], text: 
     def receive(message: Any) -> None:
         if isinstance(message, Picture):
             queue.put_nowait((wish.tag, row.revision, message))
+        elif isinstance(message, Kept):
+            queue.put_nowait(json.dumps({"kind": "kept", "frame": message.frame}))
         else:
             queue.put_nowait(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
 
-    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show)
+    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead)
 
 
 async def _send(socket: WebSocket, queue: asyncio.Queue[Any]) -> None:

@@ -45,9 +45,9 @@ class TracedViews:
         if self._process:
             self._process.terminate()
 
-    def wish(self, viewer: str, receiver: Receiver, shot: str, frame: int, width: int, height: int, samples: int, show: str = "picture") -> int:
+    def wish(self, viewer: str, receiver: Receiver, shot: str, frame: int, width: int, height: int, samples: int, show: str = "picture", ahead: int = 0) -> int:
         """Ask for a picture; pictures reach ``receiver`` on the event loop. Answers the wish's number."""
-        wish = Wish(viewer, next(self._numbers), shot, frame, width, height, samples, show)
+        wish = Wish(viewer, next(self._numbers), shot, frame, width, height, samples, show, ahead)
         self._receivers[viewer], self._wishes[viewer] = receiver, wish
         self._send(wish)
         return wish.number

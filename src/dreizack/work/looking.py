@@ -11,8 +11,8 @@ import multiprocessing
 import os
 import resource
 from collections import OrderedDict
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
@@ -37,7 +37,7 @@ SHOWN = {"clipping": clipping, "false colour": false_colour}
 
 @dataclass(frozen=True)
 class Wish:
-    """What a viewer wants to see: one frame of a shot at a size, up to so many samples."""
+    """What a viewer wants to see: one frame of a shot at a size, up to so many samples; then so many frames ``ahead``."""
 
     viewer: str
     number: int
@@ -47,6 +47,16 @@ class Wish:
     height: int
     samples: int = 16
     show: str = "picture"
+    ahead: int = 0
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A frame that nobody looks at yet was traced ahead, and its picture is kept."""
+
+    viewer: str
+    number: int
+    frame: int
 
 
 @dataclass(frozen=True)
@@ -150,11 +160,13 @@ class Looker:
         self.stages: OrderedDict[str, Stage] = OrderedDict()
         self.latest: dict[str, int] = {}
         self.waiting: list[Any] = []
+        # What is traced when nobody waits: frames after the one that was looked at last.
+        self.coming: tuple[Wish, Iterator[int]] | None = None
 
     def run(self) -> None:
         while True:
             active = [look for look in self.looks.values() if not look.done]
-            self._listen(block=not active and not self.waiting)
+            self._listen(block=not active and not self.waiting and self.coming is None)
             for message in self._taken():
                 if message is None:
                     return
@@ -162,6 +174,8 @@ class Looker:
             active = [look for look in self.looks.values() if not look.done]
             if active:
                 self._work(min(active, key=lambda look: look.steps))
+            elif self.coming is not None and not self.waiting:
+                self._work_ahead()
 
     def _listen(self, block: bool) -> None:
         while block or self.pipe.poll():
@@ -179,6 +193,8 @@ class Looker:
         return taken
 
     def _hear(self, message: Any) -> None:
+        if not isinstance(message, Question):
+            self.coming = None
         if isinstance(message, str):
             self.looks.pop(message, None)
             self.stages.pop(message, None)
@@ -222,6 +238,7 @@ class Looker:
             shown = cv2.imdecode(np.frombuffer(kept, np.uint8), cv2.IMREAD_COLOR)
             clipped = shown_clipped(shown.astype(np.uint8)) if shown is not None else 0.0
             self.pipe.send(Picture(wish.viewer, wish.number, wish.frame, wish.width, wish.height, wish.samples, wish.samples, kept, clipped))
+            self._go_ahead(wish)
             return None
         baked = bake(shot, np.array([float(wish.frame)]))
         stage = self._stage(wish.viewer)
@@ -246,6 +263,43 @@ class Looker:
             self.pipe.send(picture)
             if look.done and wish.show == "picture" and self.views is not None:
                 self.views.keep(look.key, picture.data)
+                self._go_ahead(wish)
+
+    def _go_ahead(self, wish: Wish) -> None:
+        """Go on with the frames that follow, once nobody waits."""
+        if wish.ahead and self.views is not None:
+            self.coming = wish, iter(range(wish.frame + 1, wish.frame + 1 + wish.ahead))
+
+    def _work_ahead(self) -> None:
+        """Trace one frame that nobody looks at yet; any message ends it."""
+        assert self.coming is not None and self.views is not None
+        wish, frames = self.coming
+        shot = Shot.model_validate_json(wish.shot)
+        frame = next(frames, None)
+        if frame is None or frame >= shot.format.frames:
+            self.coming = None
+            return
+        key = view_key(frame_names(shot, np.array([float(frame)]))[0], wish.width, wish.height, wish.samples)
+        if any(self.views.there([key])):
+            return
+
+        def stopped() -> bool:
+            self._listen(block=False)
+            return bool(self.waiting)
+
+        look = _Look(replace(wish, frame=frame), exposed(shot, float(frame)), self._stage(wish.viewer), key)
+        look.small, look.show_at = None, wish.samples
+        picture = None
+        try:
+            while not look.done:
+                if stopped():
+                    return
+                picture = look.step(stopped)
+        except Stopped:
+            return
+        if picture is not None:
+            self.views.keep(key, picture.data)
+            self.pipe.send(Kept(wish.viewer, wish.number, frame))
 
 
 def _process(pipe: Connection, library: str, views: str) -> None:

@@ -28,7 +28,7 @@ export interface Untraceable {
   why: string;
 }
 
-export type Heard = News | TracedPicture | Untraceable | { kind: "connected" } | { kind: "lost" };
+export type Heard = News | TracedPicture | Untraceable | { kind: "kept"; frame: number } | { kind: "connected" } | { kind: "lost" };
 
 export interface TraceWish {
   shot: string | null;
@@ -38,6 +38,7 @@ export interface TraceWish {
   samples?: number;
   tag?: number;
   show?: string;
+  ahead?: number;
 }
 
 type Listener = (heard: Heard) => void;

@@ -30,6 +30,8 @@ export interface View {
   traced: boolean;
   /** What of the traced picture is shown. */
   show: Show;
+  /** Whether the frames that follow are traced while nobody waits. */
+  ahead: boolean;
   /** Size of traced pictures, in pixels. */
   tracedSize: [number, number] | null;
   /** Where the wipe stands, from 0 to 1, and what is left of it; null without one. */
@@ -55,7 +57,7 @@ export interface View {
 const DETAIL = "dreizack.detail";
 
 const FRESH: View = {
-  frame: 0, playing: false, loop: true, traced: false, show: "picture", tracedSize: null, wipe: null, plot: true, pointed: "shot", typing: null, chosen: [],
+  frame: 0, playing: false, loop: true, traced: false, show: "picture", ahead: false, tracedSize: null, wipe: null, plot: true, pointed: "shot", typing: null, chosen: [],
   unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, detail: "automatic",
 };
 

@@ -65,6 +65,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
 function Shown({ traced }: { traced: Traced | null }) {
   const show = useView((s) => s.show);
   const wipe = useView((s) => s.wipe);
+  const ahead = useView((s) => s.ahead);
   async function keep() {
     if (!traced?.address) return;
     // The address of the picture is given up with the next one; its data are kept.
@@ -100,6 +101,11 @@ function Shown({ traced }: { traced: Traced | null }) {
       <Tooltip title="Keeps this picture on the left of the line, to compare it with what follows">
         <button className="gauge plain" onClick={() => void keep()} disabled={!traced?.address}>
           keep
+        </button>
+      </Tooltip>
+      <Tooltip title="Traces the frames that follow while nobody waits; kept ones play in the traced view">
+        <button className="gauge plain" aria-pressed={ahead} onClick={() => look({ ahead: !ahead })}>
+          ahead
         </button>
       </Tooltip>
       {traced && traced.clipped > 0.0005 && (

@@ -27,7 +27,7 @@ const AXES = ["x", "y", "z"] as const;
 /** The picture: live, and traced over it where one wants; it answers to clicks and drags. */
 export function Picture() {
   const session = useSession();
-  const { width, height } = useFormat();
+  const { width, height, frames } = useFormat();
   const things = useListed();
   const scene = useShotState((s) => s.scene);
   const frame = useView((s) => s.frame);
@@ -35,6 +35,7 @@ export function Picture() {
   const tracing = useView((s) => s.traced);
   const show = useView((s) => s.show);
   const wipe = useView((s) => s.wipe);
+  const ahead = useView((s) => s.ahead);
   const pointed = useView((s) => s.pointed);
   const typing = useView((s) => s.typing);
   const kerning = useView((s) => s.kerning);
@@ -108,8 +109,10 @@ export function Picture() {
   useEffect(() => {
     if (tracedWidth >= 32) look({ tracedSize: [tracedWidth, tracedHeight] });
   }, [tracedWidth, tracedHeight]);
-  const picture = useTraced(session.id, tracing && !playing, frame, revision, tracedWidth, tracedHeight, show);
-  const showsTraced = tracing && !playing && picture.address !== null && picture.frame === frame && picture.revision === revision;
+  const picture = useTraced(session.id, tracing && (!playing || ahead), frame, revision, tracedWidth, tracedHeight, show, ahead && !playing ? frames : 0);
+  // While it plays, a kept picture may come a moment late.
+  const near = playing ? Math.abs(picture.frame - frame) <= 3 && picture.samples >= picture.total : picture.frame === frame;
+  const showsTraced = tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
 
   const gesture = useCameraGesture(stage, frame);
 

@@ -17,7 +17,7 @@ export interface Traced {
 const NOTHING: Traced = { address: null, samples: 0, total: 0, frame: -1, revision: -1, clipped: 0, fault: null };
 
 /** The traced view of a frame: asked for anew on every change, sharpening as pictures arrive. */
-export function useTraced(shot: string, active: boolean, frame: number, revision: number, width: number, height: number, show: Show): Traced {
+export function useTraced(shot: string, active: boolean, frame: number, revision: number, width: number, height: number, show: Show, ahead: number): Traced {
   const [traced, setTraced] = useState<Traced>(NOTHING);
   const tag = useRef(0);
 
@@ -44,8 +44,8 @@ export function useTraced(shot: string, active: boolean, frame: number, revision
   useEffect(() => {
     if (!active || width < 32 || revision < 0) return;
     tag.current += 1;
-    wish({ shot, frame, width, height, samples: 16, tag: tag.current, show });
-  }, [active, shot, frame, revision, width, height, show]);
+    wish({ shot, frame, width, height, samples: 16, tag: tag.current, show, ahead });
+  }, [active, shot, frame, revision, width, height, show, ahead]);
 
   return traced;
 }

@@ -1,12 +1,14 @@
 import { IconButton, Tooltip } from "@mui/material";
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Icon } from "../../parts/Icon";
-import { useFormat, useSession, useShot, useShotState } from "../document/context";
+import { useFormat, useShotState } from "../document/context";
 import { bodyOf, type Scene } from "../document/scene";
-import { numberAt, setValue } from "../document/values";
-import { isBodied, useListed, type Listed } from "../things";
-import { point, samePointed, useView } from "../view";
-import { around, AXES, onPaper, type Extent, type Side } from "./projection";
+import { isBodied, useListed } from "../things";
+import { samePointed, useView } from "../view";
+import { hull, place } from "./geometry";
+import { Handle } from "./Handle";
+import { LightSymbol } from "./LightSymbol";
+import { around, onPaper, type Drawn, type Extent, type Side } from "./projection";
 import "./plot.css";
 
 /** A lighting plot: lights, letters, camera and its path, all to be dragged. */
@@ -111,15 +113,6 @@ export function Plot() {
   );
 }
 
-interface Drawn {
-  scene: Scene;
-  frame: number;
-  side: Side;
-  pixel: number;
-  thing: Listed;
-  chosen: boolean;
-}
-
 function Grid({ extent, pixel }: { extent: Extent; pixel: number }) {
   const step = 10 ** Math.ceil(Math.log10(pixel * 14));
   const lines: ReactNode[] = [];
@@ -137,68 +130,6 @@ function Grid({ extent, pixel }: { extent: Extent; pixel: number }) {
   );
 }
 
-/** A spot on the plot that can be dragged, or nudged with the arrow keys. */
-function Handle({ at, thing, label, side, children }: { at: string; thing: Listed; label: string; side: Side; children: ReactNode }) {
-  const session = useSession();
-  const drag = useRef<{ x: number; y: number; from: [number, number]; gesture: string } | null>(null);
-  const axes = AXES[side];
-
-  function put(values: [number, number], gesture: string) {
-    const shot = session.store.getState().shot!;
-    const { frame } = useView.getState();
-    session.edit(axes.flatMap(([axis], i) => setValue(shot, `${at}/${axis}`, Number(values[i]!.toFixed(4)), frame)), gesture);
-  }
-  function now(): [number, number] {
-    const { shot, scene } = session.store.getState();
-    const { frame } = useView.getState();
-    return axes.map(([axis]) => scene?.channel(`${at}/${axis}`)?.[scene.clamp(frame)] ?? numberAt(shot!, `${at}/${axis}`)) as [number, number];
-  }
-
-  function onPointerDown(event: PointerEvent<SVGGElement>) {
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    point(thing.pointed);
-    drag.current = { x: event.clientX, y: event.clientY, from: now(), gesture: crypto.randomUUID() };
-  }
-  function onPointerMove(event: PointerEvent<SVGGElement>) {
-    const d = drag.current;
-    const matrix = event.currentTarget.ownerSVGElement?.getScreenCTM();
-    if (!d || !matrix) return;
-    event.stopPropagation();
-    if (Math.hypot(event.clientX - d.x, event.clientY - d.y) < 2) return;
-    put([d.from[0] + ((event.clientX - d.x) / matrix.a) * axes[0][1], d.from[1] + ((event.clientY - d.y) / matrix.d) * axes[1][1]], d.gesture);
-  }
-  function onKeyDown(event: KeyboardEvent) {
-    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
-    if (!way) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const by = event.shiftKey ? 0.5 : event.altKey ? 0.005 : 0.05;
-    const [a, b] = now();
-    put([a + way[0]! * by * axes[0][1], b + way[1]! * by * axes[1][1]], `nudge-${Math.floor(Date.now() / 1500)}`);
-  }
-
-  return (
-    <g
-      className="handle"
-      tabIndex={0}
-      role="button"
-      aria-label={label}
-      data-arrows
-      onFocus={() => point(thing.pointed)}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={(e) => {
-        e.stopPropagation();
-        drag.current = null;
-      }}
-      onKeyDown={onKeyDown}
-    >
-      {children}
-    </g>
-  );
-}
-
 function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
   const id = typeof thing.pointed === "object" ? thing.pointed.thing : "";
   // Drawn again when bodies arrive that were lacking.
@@ -209,39 +140,6 @@ function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
     <Handle at={`${thing.at}/place/position`} thing={thing} label={`${thing.name}: place`} side={side}>
       <path className={`plot-letters${chosen ? " chosen" : ""}`} d={d} strokeWidth={pixel * 1.2} />
     </Handle>
-  );
-}
-
-function LightSymbol({ scene, frame, side, pixel, thing, chosen }: Drawn) {
-  const id = typeof thing.pointed === "object" ? thing.pointed.thing : "";
-  const shot = useShot();
-  const lit = scene.has(`light/${id}/matrix`);
-  const from = (part: "position" | "aim") =>
-    lit ? scene.at(`light/${id}/${part}`, frame) : (["x", "y", "z"] as const).map((axis) => numberAt(shot, `${thing.at}/${part}/${axis}`));
-  const [p, a] = [onPaper(side, from("position")), onPaper(side, from("aim"))];
-  const corners = lit ? [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([x, y]) => onPaper(side, place(scene.at(`light/${id}/matrix`, frame), [x!, y!, 0]))) : [];
-  const ring = hull(corners);
-  const spread = widest(ring, a, p);
-  const angle = Math.atan2(a[1] - p[1], a[0] - p[0]);
-  const k = pixel * 9;
-  return (
-    <g className={`plot-light${chosen ? " chosen" : ""}${lit ? "" : " off"}`}>
-      {lit && spread && <path className="throw" d={`M${spread[0].join(" ")}L${a.join(" ")}L${spread[1].join(" ")}`} strokeWidth={pixel} />}
-      {ring.length > 2 && <path className="panel" d={`M${ring.map((q) => q.join(" ")).join("L")}Z`} strokeWidth={pixel * 2} />}
-      <Handle at={`${thing.at}/aim`} thing={thing} label={`${thing.name}: aim`} side={side}>
-        <circle className="aim" cx={a[0]} cy={a[1]} r={pixel * 3.5} strokeWidth={pixel} />
-        <circle className="catch" cx={a[0]} cy={a[1]} r={pixel * 9} />
-      </Handle>
-      <Handle at={`${thing.at}/position`} thing={thing} label={`${thing.name}: position`} side={side}>
-        <g transform={`translate(${p[0]} ${p[1]}) rotate(${(angle * 180) / Math.PI}) scale(${k})`}>
-          <path className="symbol" d="M.6 -.9V.9L-.5 .55V-.55Z M-.5 -.3H-.95V.3H-.5" strokeWidth={0.15} />
-        </g>
-        <circle className="catch" cx={p[0]} cy={p[1]} r={pixel * 13} />
-        <text x={p[0]} y={p[1] - pixel * 15} fontSize={pixel * 11} textAnchor="middle">
-          {thing.name}
-        </text>
-      </Handle>
-    </g>
   );
 }
 
@@ -280,11 +178,6 @@ function CameraSymbol({ scene, frame, side, pixel, thing, chosen, rate, aspect }
   );
 }
 
-/** Point of a row-major 4×4 matrix applied to a point. */
-function place(m: ArrayLike<number>, [x, y, z]: [number, number, number]): [number, number, number] {
-  return [0, 1, 2].map((r) => m[r * 4]! * x + m[r * 4 + 1]! * y + m[r * 4 + 2]! * z + m[r * 4 + 3]!) as [number, number, number];
-}
-
 function letterBoxes(scene: Scene, title: string, frame: number): [number, number, number][][] {
   const matrix = scene.at(`title/${title}/matrix`, frame);
   return scene.letters(title, frame).flatMap((letter) => {
@@ -296,36 +189,6 @@ function letterBoxes(scene: Scene, title: string, frame: number): [number, numbe
     });
     return [corners];
   });
-}
-
-/** Convex hull of points (Andrew's monotone chain). */
-function hull(points: [number, number][]): [number, number][] {
-  const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1]);
-  const half = (from: [number, number][]) => {
-    const chain: [number, number][] = [];
-    for (const p of from) {
-      while (chain.length > 1) {
-        const [a, b] = [chain.at(-2)!, chain.at(-1)!];
-        if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 1e-9) break;
-        chain.pop();
-      }
-      chain.push(p);
-    }
-    return chain.slice(0, -1);
-  };
-  return [...half(sorted), ...half(sorted.reverse())];
-}
-
-/** The two corners of a panel that its aim sees furthest apart. */
-function widest(ring: [number, number][], aim: [number, number], at: [number, number]): [[number, number], [number, number]] | null {
-  if (ring.length < 2) return null;
-  const base = Math.atan2(at[1] - aim[1], at[0] - aim[0]);
-  const turn = (p: [number, number]) => {
-    const d = Math.atan2(p[1] - aim[1], p[0] - aim[0]) - base;
-    return Math.atan2(Math.sin(d), Math.cos(d));
-  };
-  const ordered = [...ring].sort((p, q) => turn(p) - turn(q));
-  return [ordered[0]!, ordered.at(-1)!];
 }
 
 const isFloor = (scene: Scene, title: string) => scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;

@@ -1,3 +1,5 @@
+import type { Scene } from "../document/scene";
+import type { Listed } from "../things";
 /** Plan looks straight down, the camera's side below; elevation looks from the left, the camera's side to the right. */
 export type Side = "plan" | "elevation";
 
@@ -28,4 +30,14 @@ export function around(points: [number, number][], aspect: number): Extent {
   if (width / height < aspect) width = height * aspect;
   else height = width / aspect;
   return { x: (l + r - width) / 2, y: (t + b - height) / 2, width, height };
+}
+
+/** What every drawing of a thing on the plot is told. */
+export interface Drawn {
+  scene: Scene;
+  frame: number;
+  side: Side;
+  pixel: number;
+  thing: Listed;
+  chosen: boolean;
 }

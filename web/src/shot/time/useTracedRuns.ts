@@ -15,7 +15,7 @@ export function useTracedRuns(): [number, number][] {
   const [runs, setRuns] = useState<[number, number][]>(NONE);
   const [finished, setFinished] = useState(0);
 
-  useEffect(() => listen((heard) => heard.kind === "picture" && heard.samples >= heard.total && setFinished((n) => n + 1)), []);
+  useEffect(() => listen((heard) => (heard.kind === "kept" || (heard.kind === "picture" && heard.samples >= heard.total)) && setFinished((n) => n + 1)), []);
   useEffect(() => {
     if (!size || revision < 0) return;
     let stale = false;
