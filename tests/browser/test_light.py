@@ -7,14 +7,19 @@ import re
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .test_main_job import drawn_after, open_demo, settled, shot_of
+from .test_main_job import drawn_after, settled, shot_of
 
 pytestmark = [pytest.mark.browser]
 
 
 @pytest.fixture
 def shot(page: Page) -> Page:
-    open_demo(page, "Part one: First light")
+    """A fresh shot with the words EBB."""
+    production = page.request.post("/api/productions", data={"name": "Light"}).json()["id"]
+    wish = {"name": "Trial", "format": {"width": 1280, "height": 720}, "words": "EBB"}
+    made = page.request.post(f"/api/productions/{production}/shots", data=wish).json()["id"]
+    page.goto(f"/shots/{made}")
+    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     return page
 
 
@@ -54,7 +59,8 @@ def test_the_picture_answers_and_a_light_follows(shot: Page) -> None:
     expect(card.get_by_text(re.compile("face of Floor"))).to_be_visible(timeout=60_000)
     expect(card.get_by_text(re.compile("of the light here"))).to_be_visible()
     before = thing(page, "Key")["position"]
-    card.get_by_label("Put the highlight here").select_option(label="Key")
+    with page.expect_response(re.compile("/highlight")), page.expect_response(re.compile("/edits")):
+        card.get_by_label("Put the highlight here").select_option(label="Key")
     settled(page)
     moved = thing(page, "Key")
     assert moved["position"] != before
@@ -73,20 +79,20 @@ def test_the_picture_answers_and_a_light_follows(shot: Page) -> None:
 def test_parts_wear_their_own_finish_and_lights_change_kind(shot: Page) -> None:
     page = shot
     page.locator(".chooser-now").click()
-    page.get_by_role("menuitem", name="Part title").click()
+    page.get_by_role("menuitem", name="Title", exact=True).click()
     finish = page.get_by_role("region", name="finish", exact=True)
     finish.get_by_role("radio", name="wall").click()
     revision = shot_of(page)["revision"]
     finish.get_by_role("button", name="Give the wall its own finish").click()
     settled(page)
-    type_number(page, finish.get_by_role("spinbutton", name="metallic"), "1")
+    type_number(page, finish.get_by_role("spinbutton", name="metallic"), "0")
     settled(page)
     drawn_after(page, revision)
-    worn = thing(page, "Part title")["finish"]
-    assert worn["parts"]["wall"]["metallic"] == 1 and worn["metallic"] == 0
+    worn = thing(page, "Title")["finish"]
+    assert worn["parts"]["wall"]["metallic"] == 0 and worn["metallic"] == 1
     finish.get_by_role("button", name="Wear what the whole wears").click()
     settled(page)
-    assert thing(page, "Part title")["finish"]["parts"] == {}
+    assert thing(page, "Title")["finish"]["parts"] == {}
 
     page.locator(".chooser-now").click()
     page.get_by_role("menuitem", name="Key", exact=True).click()
@@ -124,7 +130,7 @@ def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) 
 def test_a_look_is_saved_worn_and_followed(shot: Page) -> None:
     page = shot
     page.locator(".chooser-now").click()
-    page.get_by_role("menuitem", name="Part title").click()
+    page.get_by_role("menuitem", name="Title", exact=True).click()
     look = page.locator(".row:has(.number-label:text-is('look')) button")
     look.click()
     page.get_by_label("Name of the look").fill("Chalk house")
@@ -132,7 +138,7 @@ def test_a_look_is_saved_worn_and_followed(shot: Page) -> None:
     expect(page.get_by_role("button", name="Chalk house").last).to_be_visible()
     page.keyboard.press("Escape")
     settled(page)
-    assert thing(page, "Part title")["look"] == "Chalk house"
+    assert thing(page, "Title")["look"] == "Chalk house"
     type_number(page, page.get_by_role("spinbutton", name="depth", exact=True).first, "0.3")
     settled(page)
     expect(look).to_contain_text("changed")
