@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 import pytest
 
-from dreizack.core.document import Shot
+from dreizack.core.document import Channel, Key, Shot
 from dreizack.work.looking import Answered, Kept, Picture, Question, Wish, start_looking
 
 
@@ -78,6 +78,8 @@ def keeping(tmp_path: Path) -> Iterator[tuple[Connection, Path]]:
 
 def test_finished_pictures_are_kept_and_frames_ahead_are_traced(keeping: tuple[Connection, Path], shot: Shot) -> None:
     pipe, folder = keeping
+    # Frames in which nothing moves are one picture; these are not.
+    shot.channels = {"/camera/roll": Channel(keys=[Key(frame=0, value=0), Key(frame=11, value=20)])}
     text = shot.model_dump_json()
     pipe.send(Wish("a", 1, text, 3, 64, 36, 4, ahead=2))
     kept: list[int] = []
