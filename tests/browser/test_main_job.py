@@ -216,7 +216,7 @@ def test_edits_made_while_the_server_is_away_arrive_later(page: Page) -> None:
 
 
 def test_pointing_at_a_part_shows_its_controls(page: Page) -> None:
-    open_demo(page, "Main title")
+    open_demo(page, "Part one: First light")
     page.keyboard.press("End")
     page.wait_for_timeout(1500)
     box = page.get_by_test_id("live").bounding_box()
@@ -225,7 +225,7 @@ def test_pointing_at_a_part_shows_its_controls(page: Page) -> None:
     lit = np.abs(live - live[2, 2]).max(axis=2) > 60
     ys, xs = np.nonzero(cv2.erode(lit.astype(np.uint8), np.ones((9, 9))))
     page.mouse.click(box["x"] + int(xs[len(xs) // 2]), box["y"] + int(ys[len(ys) // 2]))
-    expect(page.get_by_role("button", name="Pointed at: Main title")).to_be_visible()
+    expect(page.get_by_role("button", name="Pointed at: Part title")).to_be_visible()
     expect(page.locator(".group.lit")).to_have_count(1)
     page.mouse.click(box["x"] + 8, box["y"] + 8)
     expect(page.get_by_role("button", name="Pointed at: Backdrop")).to_be_visible()
