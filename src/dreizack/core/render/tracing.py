@@ -20,7 +20,7 @@ Floats = NDArray[np.float32]
 
 # Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
 RAYS = 2_200_000
-STEP_RAYS = 130_000
+STEP_RAYS = 80_000
 # A feature ray ends where it first meets something.
 FEATURE_STEP_RAYS = 500_000
 FEATURE_SAMPLES = 8
