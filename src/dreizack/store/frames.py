@@ -9,21 +9,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.media.stills import read_exr, whole_file, write_exr
+from .folder import KeptFolder
 
 
-class FrameFolder:
-    """Keeps half-float pictures up to ``limit`` bytes; the least recently used go first."""
+class FrameFolder(KeptFolder):
+    """Keeps half-float pictures."""
+
+    suffix = ".exr"
 
     def __init__(self, folder: Path, limit: int = 20 * 1024**3) -> None:
-        self.folder, self.limit = folder, limit
-        folder.mkdir(parents=True, exist_ok=True)
-        self._size = sum(f.stat().st_size for f in folder.glob("*/*.exr"))
-
-    def _path(self, key: str) -> Path:
-        return self.folder / key[:2] / f"{key}.exr"
+        super().__init__(folder, limit)
 
     def get(self, key: str) -> NDArray[np.float32] | None:
-        path = self._path(key)
+        path = self.path(key)
         if not path.exists():
             return None
         try:
@@ -36,18 +34,7 @@ class FrameFolder:
         return picture
 
     def put(self, key: str, rgba: NDArray[np.float32]) -> None:
-        path = self._path(key)
+        path = self.path(key)
         path.parent.mkdir(exist_ok=True)
         whole_file(path, lambda p: write_exr(p, rgba))
-        self._size += path.stat().st_size
-        if self._size > self.limit:
-            self._evict()
-
-    def _evict(self) -> None:
-        files = sorted((f.stat().st_mtime, f.stat().st_size, f) for f in self.folder.glob("*/*.exr"))
-        self._size = sum(size for _, size, _ in files)
-        for _, size, file in files:
-            if self._size <= self.limit * 0.9:
-                break
-            file.unlink(missing_ok=True)
-            self._size -= size
+        self.grown(path.stat().st_size)
