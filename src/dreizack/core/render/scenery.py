@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..finish import MASK
+from ..form import PARTS
 from ..light import around_picture
 from ..scene import FrameState, TitleState
 from .engine import arrays, engine
@@ -112,7 +113,7 @@ def _expected(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple
         return float(light.radiance @ LUMINANCE * min(area / away, 2 * np.pi))
     title: TitleState = state.titles[name]
     finish, part = at.removeprefix(f"{name}_").split("_")
-    number = int(title.worn[min(int(finish), len(title.worn) - 1), ("face", "bevel", "wall", "back").index(part)])
+    number = int(title.worn[min(int(finish), len(title.worn) - 1), PARTS.index(part)])
     extent = np.ptp(parts[name][int(finish), part].position, axis=0)
     return float(emission(title.colours[number], title.terms[number]) @ LUMINANCE * min(float(np.prod(np.sort(extent)[1:])) * 0.3, np.pi))
 

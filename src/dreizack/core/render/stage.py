@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from ..finish import MASK, fill_picture, surface_picture
+from ..form import PARTS
 from ..light import SHAPES, Around, around_picture
 from ..scene import BodyStore, FrameState, TitleState
 from .engine import arrays, engine
@@ -190,10 +191,7 @@ def light_id(name: str) -> str:
 
 def worn(title: TitleState, finish: int, part: str) -> int:
     """Number of the surface that a part wears."""
-    return int(title.worn[min(finish, len(title.worn) - 1), PART_ORDER[part]])
-
-
-PART_ORDER = {"face": 0, "bevel": 1, "wall": 2, "back": 3}
+    return int(title.worn[min(finish, len(title.worn) - 1), PARTS.index(part)])
 
 
 def _with_seam(shape: tuple[int, ...], picture: Any) -> Any:
