@@ -14,8 +14,8 @@ import numpy as np
 from dreizack.core.document import Shot
 from dreizack.core.media import MovieWriter, Order, deliver
 from dreizack.core.media.order import pictures
-from dreizack.core.optics import backdrop_picture, develop
-from dreizack.core.render import QUALITIES, Quality, Stage, denoise, trace
+from dreizack.core.optics import develop
+from dreizack.core.render import QUALITIES, Quality, Stage, backdrop_picture, denoise, trace
 from dreizack.core.render.engine import engine
 from dreizack.core.render.scenery import DEPTH
 from dreizack.core.scene import BodyStore, FrameState, bake, frame_state

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from dreizack.core.document import Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Title, Vector
 from dreizack.core.finish import metal_colour
-from dreizack.core.optics import backdrop_picture, develop
-from dreizack.core.render import QUALITIES, Quality, Stage, Window, trace
+from dreizack.core.optics import develop
+from dreizack.core.render import QUALITIES, Quality, Stage, Window, backdrop_picture, trace
 from dreizack.core.render.engine import engine
 from dreizack.core.render.pictures import light_picture
 from dreizack.core.scene import BodyStore, bake, frame_state

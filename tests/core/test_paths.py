@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 
 from dreizack.core.document import Camera, Channel, Colour, Finish, Floor, Format, Key, Light, Setting, Sheet, Shot, Surface, Surroundings, Vector, Visibility
-from dreizack.core.render import Progressive, Quality, Stage, trace
+from dreizack.core.render import Quality, Stage, trace
 from dreizack.core.render.chance import Chance, mixed
 from dreizack.core.render.engine import arrays, engine
 from dreizack.core.scene import BodyStore, bake, exposed, frame_state
 
 from ..conftest import plain_title
-from .test_render import SIZE, stage_of, traced
+from .test_render import SIZE, light_of, stage_of, traced
 
 mi, dr = engine(), arrays()
 
@@ -61,9 +61,6 @@ def test_furnace(monkeypatch: pytest.MonkeyPatch) -> None:
 def test_light_agrees_with_the_renderers_own_integrator(shot: Shot) -> None:
     """Same scene, same samples, no denoising: the mean of every channel, and of every block of pixels."""
     stage = stage_of(shot)
-    ours = Progressive(stage, *SIZE)
-    while ours.samples < 256:
-        ours.step()
     mi_sensor = mi.load_dict({
         "type": "perspective", "fov": 40.0, "near_clip": 0.01, "far_clip": 1e4, "sampler": {"type": "independent"},
         "film": {"type": "hdrfilm", "width": SIZE[0], "height": SIZE[1], "rfilter": {"type": "box"}, "pixel_format": "rgba"},
@@ -78,13 +75,13 @@ def test_light_agrees_with_the_renderers_own_integrator(shot: Shot) -> None:
     half = np.tan(np.radians(state.pose.angle / 2)) * SIZE[0] / SIZE[1]
     params["x_fov"] = float(np.degrees(2 * np.arctan(half)))
     params.update()
+    mine = light_of(stage, SIZE, 256)
     # Its surroundings carry their strength themselves.
     scene = mi.traverse(stage.scene)
     scene["surroundings.scale"] = state.surroundings_strength
     scene.update()
     path = mi.load_dict({"type": "path", "max_depth": 16, "rr_depth": 99, "hide_emitters": True})
     theirs = np.array(mi.render(stage.scene, sensor=mi_sensor, integrator=path, spp=1024, seed=3))
-    mine = ours.sum / ours.samples
     np.testing.assert_allclose(mine.mean(axis=(0, 1)), theirs.mean(axis=(0, 1)), rtol=0.005)
     # Blocks on thin bright edges stay noisy whatever one does; those on faces do not.
     blocks = [a[:, :, :3].reshape(9, 10, 16, 10, 3).mean(axis=(1, 3, 4)) for a in (mine, theirs)]
@@ -97,10 +94,7 @@ def test_single_lights_add_up_to_all_of_them(shot: Shot) -> None:
     stage = stage_of(shot)
 
     def raw() -> np.ndarray:
-        picture = Progressive(stage, *SIZE)
-        while picture.samples < 64:
-            picture.step()
-        return picture.sum[..., :3] / picture.samples
+        return light_of(stage, SIZE, 64)[..., :3]
 
     whole = raw()
     names = ["surroundings", *shot.lights]
@@ -247,11 +241,7 @@ def point_of_light(**camera: object) -> Shot:
 def disc_of(shot: Shot) -> np.ndarray:
     stage = Stage(BodyStore())
     stage.show(exposed(shot, 0.0))
-    picture = Progressive(stage, 320, 180)
-    while picture.samples < 256:
-        picture.step()
-    light: np.ndarray = picture.sum[..., 1] / picture.samples
-    return light
+    return light_of(stage, (320, 180), 256)[..., 1]
 
 
 def test_what_is_out_of_focus_is_a_disc_of_the_size_optics_say() -> None:
@@ -315,7 +305,8 @@ def test_a_moving_camera_smears_as_a_moving_thing_does() -> None:
     stage.show(state)
     row = trace(stage, 160, 90, Quality(64, "high")).rgba[40:50, :, 3].mean(axis=0)
     metre = 90 / (2 * 5 * np.tan(np.radians(Camera(focal_length=50).vertical_angle(16 / 9)) / 2))
-    assert (row > 0.05).sum() / metre == pytest.approx(0.7, abs=0.06)
+    # Covered for more than a twentieth of the time: all but 0.025 m at each end.
+    assert (row > 0.05).sum() / metre == pytest.approx(0.65, abs=0.05)
 
 
 def test_nothing_is_evaluated_twice_where_nothing_moves(shot: Shot) -> None:

@@ -9,7 +9,8 @@ import pytest
 
 from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Title, Vector
 from dreizack.core.light import studio
-from dreizack.core.render import Progressive, Quality, Stage, Stopped, trace
+from dreizack.core.render import Progressive, Quality, Stage, Stopped, Window, trace
+from dreizack.core.render.pictures import light_picture
 from dreizack.core.scene import BodyStore, bake, frame_state
 from tests.conftest import plain_title
 
@@ -108,6 +109,11 @@ def test_the_picture_is_where_geometry_says(shot: Shot) -> None:
     assert (truth & seen).sum() / (truth | seen).sum() > 0.99
 
 
+def light_of(stage: Stage, size: tuple[int, int], samples: int) -> np.ndarray:
+    """Light (rows, columns, 4) with as many samples everywhere, as it is."""
+    return np.mean([light_picture(stage, stage.at_moment(0), size, Window(0, 0, *size), 16, first) for first in range(0, samples, 16)], axis=0)
+
+
 def test_bright_panels_and_surroundings_are_not_seen_themselves(shot: Shot) -> None:
     rgba = traced(shot, 4)
     assert rgba[0, 0].max() == 0
@@ -117,10 +123,10 @@ def test_bright_panels_and_surroundings_are_not_seen_themselves(shot: Shot) -> N
 def test_denoised_pictures_are_nearer_to_the_truth_than_undenoised_ones(shot: Shot) -> None:
     stage = stage_of(shot)
     truth = trace(stage, *SIZE, Quality(1024, "high")).rgba[..., :3]
-    rough = Progressive(stage, *SIZE)
-    while rough.samples < 8:
+    rough = Progressive(stage, *SIZE, 4)
+    while not rough.done:
         rough.step()
-    noisy = (rough.sum / 8)[..., :3]
+    noisy = rough.light.mean()[..., :3]
     clean = rough.view("balanced").rgba[..., :3]
     error = lambda a: float(np.sqrt(np.mean((np.minimum(a, 2) - np.minimum(truth, 2)) ** 2)))  # noqa: E731
     assert error(clean) < 0.6 * error(noisy)
@@ -149,9 +155,9 @@ def test_nobody_waits_for_a_picture_that_is_called_off(shot: Shot) -> None:
     stage = stage_of(shot)
     with pytest.raises(Stopped):
         trace(stage, *SIZE, Quality(64, "high"), stopped=lambda: True)
-    picture = Progressive(stage, *SIZE)
-    while not picture.step():
-        pass
+    picture = Progressive(stage, *SIZE, 4)
+    while not picture.first:
+        picture.step()
     with pytest.raises(Stopped):
         picture.view("high", stopped=lambda: True)
     assert np.isfinite(picture.view("fast").rgba).all()

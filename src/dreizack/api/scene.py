@@ -17,7 +17,7 @@ from starlette.responses import Response
 from ..core.document import Sheet, Shot, Vector, resolve
 from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture, surface_picture
 from ..core.light import STUDIOS, Around, around_picture
-from ..core.optics import backdrop_picture
+from ..core.render import backdrop_picture
 from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid
 from ..core.scene.form import surfaces
 from ..store import NotThere

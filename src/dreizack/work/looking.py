@@ -21,15 +21,17 @@ import cv2
 import numpy as np
 
 from ..core.document import Shot
-from ..core.optics import backdrop_picture, channel_shown, clipped_share, clipping, false_colour, linear_over, shown_clipped, to_display
+from ..core.optics import channel_shown, clipped_share, clipping, false_colour, linear_over, shown_clipped, to_display
 from ..core.proof import explained
-from ..core.render import CHANNELS, Answer, Progressive, Stage, Stopped, Window, ask, channel_picture
+from ..core.render import CHANNELS, Answer, Progressive, Stage, Stopped, Window, ask, backdrop_picture, channel_picture
 from ..core.scene import BodyStore, FrameState, bake, exposed, frame_names, frame_state
 from ..core.shelf import shelve
 from ..store.views import ViewFolder, view_key
 
 MEMORY = 12 * 1024**3
 STAGES = 5
+# Samples a pixel of the quick small picture.
+SMALL = 4
 QUESTIONS = "questions"
 VIEWS = "views"
 SHOWN = {"clipping": clipping, "false colour": false_colour}
@@ -104,13 +106,14 @@ class _Look:
 
     def __init__(self, wish: Wish, state: FrameState, stage: Stage, key: str) -> None:
         self.wish, self.state, self.stage, self.key = wish, state, stage, key
-        self.small: Progressive | None = Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2))
-        self.large = Progressive(stage, wish.width, wish.height)
-        self.steps, self.show_at = 0, 4
+        stage.show(state)
+        self.small: Progressive | None = Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2), SMALL)
+        self.large = Progressive(stage, wish.width, wish.height, wish.samples)
+        self.steps, self.told, self.channelled = 0, False, False
 
     @property
     def done(self) -> bool:
-        return self.small is None and self.large.samples >= self.wish.samples
+        return self.channelled if self.wish.show in CHANNELS else self.small is None and self.large.done
 
     def step(self, stopped: Callable[[], bool]) -> Picture | None:
         """A short piece of work; a picture when there is a better one to show."""
@@ -118,18 +121,20 @@ class _Look:
         if self.stage.state is not self.state:
             self.stage.show(self.state)
         if self.wish.show in CHANNELS:
-            self.small, self.large.samples = None, self.wish.samples
+            self.channelled = True
             return self._channel()
         if self.small:
-            if not self.small.step():
+            self.small.step()
+            if not self.small.done:
                 return None
             picture = self._picture(self.small, stopped)
             self.small = None
             return picture
-        if not self.large.step() or self.large.samples < self.show_at:
-            return None
-        self.show_at = min(self.show_at * 4, self.wish.samples)
-        return self._picture(self.large, stopped)
+        self.large.step()
+        if self.large.done or (self.large.first and not self.told):
+            self.told = True
+            return self._picture(self.large, stopped)
+        return None
 
     def _channel(self) -> Picture:
         wish = self.wish
@@ -145,7 +150,7 @@ class _Look:
         finished = SHOWN.get(self.wish.show, to_display)(linear)
         level = 94 if self.done else 86
         _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
-        samples = 0 if self.small else traced.samples
+        samples = 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1)
         wish = self.wish
         return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear))
 
@@ -288,7 +293,7 @@ class Looker:
             return bool(self.waiting)
 
         look = _Look(replace(wish, frame=frame), exposed(shot, float(frame)), self._stage(wish.viewer), key)
-        look.small, look.show_at = None, wish.samples
+        look.small, look.told = None, True
         picture = None
         try:
             while not look.done:
@@ -321,9 +326,9 @@ def _warm() -> None:
     stage = Stage(BodyStore())
     stage.show(state)
     for width, height in ((480, 270), (960, 540)):
-        progressive = Progressive(stage, width, height)
-        while not progressive.step():
-            pass
+        progressive = Progressive(stage, width, height, SMALL)
+        while not progressive.done:
+            progressive.step()
         progressive.view("fast")
 
 

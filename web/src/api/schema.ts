@@ -1197,6 +1197,12 @@ export interface components {
              */
             picture: string;
             /**
+             * backdrop distance
+             * @description How far away it lies for what is seen through glass: further away, glass moves it more.
+             * @default 12
+             */
+            distance: number;
+            /**
              * backdrop blur
              * @description Blurs what is seen behind.
              * @default 0
@@ -1792,6 +1798,18 @@ export interface components {
              * @default 1.5
              */
             radius: number;
+            /**
+             * reflection reach
+             * @description Reflections of what is further from it fade away; 0 lets them reach as far as they do.
+             * @default 0
+             */
+            mirror_reach: number;
+            /**
+             * fades out at
+             * @description So far from its place the floor has gone over into the backdrop; 0 lets it run to the horizon.
+             * @default 0
+             */
+            horizon: number;
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
             visibility?: components["schemas"]["Visibility"];
@@ -2014,11 +2032,31 @@ export interface components {
              */
             source: "panel" | "disc" | "spot" | "point" | "sun" | "ambient";
             /**
+             * intensity in
+             * @description Stops, or a physical unit: candela towards the aim, lumen in all, lux on a card three metres away.
+             * @default stops
+             * @enum {string}
+             */
+            measured_in: "stops" | "candela" | "lumen" | "lux";
+            /**
              * intensity
              * @description Each stop doubles the light.
              * @default 0
              */
             intensity: number;
+            /**
+             * amount
+             * @description In that unit; a white card in 1000 lux has the value 1. Sun and ambient light take it as lux.
+             * @default 1000
+             */
+            amount: number;
+            /**
+             * falloff
+             * @description How light weakens with distance; but for the first a departure from physics, alike three metres away.
+             * @default inverse square
+             * @enum {string}
+             */
+            falloff: "inverse square" | "inverse" | "none";
             /**
              * colour by
              * @description A tint, or the temperature of a glowing body.
@@ -2068,6 +2106,12 @@ export interface components {
              */
             penumbra: number;
             /**
+             * slide
+             * @description A picture that the spot throws; bright parts let light through.
+             * @default
+             */
+            slide: string;
+            /**
              * breadth
              * @description How large it stands in the sky; the sun is 0.53° wide, haze makes it wider.
              * @default 0.53
@@ -2075,6 +2119,12 @@ export interface components {
             breadth: number;
             position?: components["schemas"]["Vector"];
             aim?: components["schemas"]["Vector"];
+            /**
+             * aims at
+             * @description The thing it follows; its aim moves with that.
+             * @default
+             */
+            aim_at: string;
             /**
              * seen in reflections
              * @description Whether it is mirrored in things, not only lights them.

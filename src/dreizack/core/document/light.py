@@ -24,7 +24,18 @@ class Light(Section):
     source: Literal["panel", "disc", "spot", "point", "sun", "ambient"] = choice(
         "panel", label="kind of light", tells="A rectangle or disc that glows, a cone of light, a bulb, the sun, or light from everywhere."
     )
-    intensity: float = number(0.0, -16, 12, label="intensity", unit="stops", tells="Each stop doubles the light.")
+    measured_in: Literal["stops", "candela", "lumen", "lux"] = choice(
+        "stops", label="intensity in", tells="Stops, or a physical unit: candela towards the aim, lumen in all, lux on a card three metres away."
+    )
+    intensity: float = number(0.0, -16, 12, label="intensity", unit="stops", tells="Each stop doubles the light.", when="measured_in=stops")
+    amount: float = number(
+        1000.0, 0, 1e8, label="amount", step=5, tells="In that unit; a white card in 1000 lux has the value 1. Sun and ambient light take it as lux.",
+        when="measured_in=candela,lumen,lux",
+    )
+    falloff: Literal["inverse square", "inverse", "none"] = choice(
+        "inverse square", label="falloff", tells="How light weakens with distance; but for the first a departure from physics, alike three metres away.",
+        when="source=panel,disc,spot,point",
+    )
     colour_by: Literal["tint", "kelvin"] = choice("tint", label="colour by", tells="A tint, or the temperature of a glowing body.")
     tint: Colour = colour(1, 1, 1, label="tint", tells="Colour of the light.", when="colour_by=tint")
     kelvin: float = number(
@@ -35,11 +46,13 @@ class Light(Section):
     size: float = number(0.15, 0.002, 100, label="size", unit="m", step=0.002, tells="Diameter; a larger source is softer.", when="source=disc,spot,point")
     cone: float = number(40.0, 1, 170, label="cone", unit="°", step=0.25, tells="Full angle of the cone of light.", when="source=spot")
     penumbra: float = number(0.3, 0, 1, label="penumbra", step=0.005, tells="How much of the cone is a soft edge.", when="source=spot")
+    slide: str = text("", label="slide", tells="A picture that the spot throws; bright parts let light through.", when="source=spot")
     breadth: float = number(
         0.53, 0.05, 60, label="breadth", unit="°", step=0.01, tells="How large it stands in the sky; the sun is 0.53° wide, haze makes it wider.", when="source=sun"
     )
     position: Vector = vector(-2.2, 2.6, 2.6)
     aim: Vector = vector(0.0, 0.25, 0.0)
+    aim_at: str = text("", label="aims at", tells="The thing it follows; its aim moves with that.", longest=40)
     mirrored: bool = switch(True, label="seen in reflections", tells="Whether it is mirrored in things, not only lights them.")
     reaches: Literal["everything", "only these", "all but these"] = choice("everything", label="reaches", tells="Which things the light falls on.")
     listed: str = text("", label="these", tells="The things it reaches, or leaves out.", longest=2000, when="reaches!=everything")

@@ -67,4 +67,8 @@ class Backdrop(Section):
     colour: Colour = colour(0.012, 0.014, 0.016, label="backdrop colour", tells="Colour behind the title.")
     second: Colour = _ABOVE
     picture: str = text("", label="backdrop picture", tells="The picture behind everything; it fills the frame.", when="kind=picture")
+    distance: float = number(
+        12.0, 0.1, 10000, label="backdrop distance", unit="m", step=0.02, keyable=False,
+        tells="How far away it lies for what is seen through glass: further away, glass moves it more.", when="kind=gradient,picture",
+    )
     blur: float = number(0.0, 0, 60, label="backdrop blur", unit="°", step=0.1, keyable=False, tells="Blurs what is seen behind.", when="kind=surroundings,picture")

@@ -38,7 +38,8 @@ def _faced(whole: Finish, **parts: Finish) -> Finish:
 
 PRESETS: dict[str, Finish] = {
     # Metals
-    "worn brass": _of(0.78, 0.57, 0.24, 0.28, metallic=1.0),
+    "worn brass": _metal("brass", 0.28, darker=0.86),
+    "polished brass": _metal("brass", 0.08),
     "polished steel": _of(0.66, 0.67, 0.69, 0.12, metallic=1.0),
     "brushed steel": _of(0.66, 0.67, 0.69, 0.36, metallic=1.0, anisotropy=0.8, bump="brushed", bump_size=0.01, bump_depth=0.05),
     "cast iron": _of(0.26, 0.255, 0.25, 0.55, metallic=1.0, bump="grain", bump_size=0.012, bump_depth=0.35),
@@ -53,6 +54,7 @@ PRESETS: dict[str, Finish] = {
     "chromium": _metal("chromium", 0.04),
     "nickel": _metal("nickel", 0.18),
     "tungsten": _metal("tungsten", 0.3),
+    "titanium": _metal("titanium", 0.3),
     "titanium nitride": _metal("titanium nitride", 0.22),
     # Paints and lacquers
     "signal lacquer": _of(0.46, 0.028, 0.02, 0.18),
@@ -62,7 +64,7 @@ PRESETS: dict[str, Finish] = {
     "red over metal": _of(0.52, 0.012, 0.016, 0.38, metallic=0.9, clearcoat=1.0, clearcoat_roughness=0.04),
     "blue over metal": _of(0.03, 0.1, 0.42, 0.38, metallic=0.9, clearcoat=1.0, clearcoat_roughness=0.04),
     "flake lacquer": _of(0.3, 0.06, 0.02, 0.3, metallic=1.0, clearcoat=1.0, clearcoat_roughness=0.03, bump="flakes", bump_size=0.006, bump_depth=0.5),
-    "enamel on brass": _faced(_of(0.78, 0.57, 0.24, 0.18, metallic=1.0), face=_of(0.02, 0.09, 0.2, 0.3, clearcoat=1.0, clearcoat_roughness=0.04)),
+    "enamel on brass": _faced(_metal("brass", 0.18), face=_of(0.02, 0.09, 0.2, 0.3, clearcoat=1.0, clearcoat_roughness=0.04)),
     "ivory on black": _faced(_of(0.012, 0.012, 0.013, 0.3, clearcoat=0.6), face=_of(0.74, 0.7, 0.6, 0.35)),
     "piano lacquer": _of(0.006, 0.006, 0.007, 0.1, clearcoat=1.0, clearcoat_roughness=0.0),
     "satin white": _of(0.8, 0.8, 0.79, 0.32),

@@ -15,8 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot
-from ..optics import backdrop_picture, develop
-from ..render import QUALITIES, Stage, Stopped, trace
+from ..optics import develop
+from ..render import QUALITIES, Stage, Stopped, backdrop_picture, trace
 from ..scene import BodyStore, FrameState, bake, exposed
 from ..scene.frame import fingerprint
 from .stills import still_writer, whole_file
@@ -101,7 +101,7 @@ def parse_size(text: str | None, shot: Shot) -> tuple[int, int]:
 def picture_key(state: FrameState, order: Order) -> str:
     """Name of a traced picture: scene, size and samples."""
     quality = QUALITIES[order.quality]
-    return fingerprint(("traced 3", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+    return fingerprint(("traced 4", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
 
 
 Watch = Callable[[Progress, NDArray[np.uint8]], None]

@@ -1,11 +1,10 @@
 """Picture passes to the finished picture: exposure, backdrop, view transform."""
 
-from .backdrop import backdrop_picture
 from .develop import develop, linear_over
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .view import SHOULDER_START, to_display, view_curve
 
 __all__ = [
-    "SHOULDER_START", "backdrop_picture", "channel_shown", "clipped_share", "clipping", "develop", "false_colour",
+    "SHOULDER_START", "channel_shown", "clipped_share", "clipping", "develop", "false_colour",
     "linear_over", "shown_clipped", "to_display", "view_curve",
 ]

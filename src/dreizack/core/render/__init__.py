@@ -4,6 +4,7 @@ One scene and one renderer for every quality; qualities differ in samples and si
 """
 
 from .asking import Answer, Mirrored, Share, ask
+from .backdrop import backdrop_picture
 from .denoise import denoise
 from .lens import Window
 from .pictures import CHANNELS, channel_picture
@@ -14,5 +15,5 @@ from .tracing import Progressive, Traced, trace
 
 __all__ = [
     "CHANNELS", "QUALITIES", "Answer", "Mirrored", "Progressive", "Quality", "Share", "Stage", "Stopped", "Traced", "Window",
-    "ask", "channel_picture", "denoise", "trace",
+    "ask", "backdrop_picture", "channel_picture", "denoise", "trace",
 ]

@@ -121,7 +121,7 @@ def _mean(picture: NDArray[np.float32]) -> tuple[float, float, float]:
 
 def _first(stage: Stage, state: FrameState, size: tuple[int, int], window: Window) -> tuple[Any, Any, Floats] | None:
     """What the ray through the middle of a pixel meets: interaction, shape, direction of the ray."""
-    ray, _ = camera_rays(state, size, window, 1, 0)
+    ray, _ = camera_rays(state, size, window.pixels(size[0]), 1, 0)
     assert stage.scenery is not None
     si = first_met(stage.scenery, ray)
     if not bool(np.array(si.is_valid()).reshape(-1)[0]):

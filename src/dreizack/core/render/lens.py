@@ -14,6 +14,7 @@ from .engine import arrays, engine
 
 mi, dr = engine(), arrays()
 Floats = NDArray[np.float64]
+Numbers = NDArray[np.uint32]
 
 
 @dataclass(frozen=True)
@@ -25,18 +26,24 @@ class Window:
     columns: int
     rows: int
 
+    def pixels(self, width: int) -> Numbers:
+        """Numbers of its pixels in a picture so wide, row by row from the top left."""
+        down, across = np.arange(self.top, self.top + self.rows), np.arange(self.left, self.left + self.columns)
+        return (down[:, None] * width + across).ravel().astype(np.uint32)
 
-def camera_rays(state: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> tuple[Any, Chance]:
-    """Rays of the samples ``first`` … of each pixel of a window, pixel by pixel, and the chance each goes on with.
+
+def camera_rays(state: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int) -> tuple[Any, Chance]:
+    """Rays of the samples ``first`` … of pixels by their numbers, pixel by pixel, and the chance each goes on with.
 
     Thin lens: Cook, Porter & Carpenter, Distributed Ray Tracing, 1984. All that changes from frame to frame is
     handed over as data, so that every frame is traced by the same compiled kernel.
     """
     width, height = size
-    number = dr.arange(mi.UInt32, window.columns * window.rows * samples)
-    pixel = number // samples
-    columns = dr.opaque(mi.UInt32, window.columns)
-    x, y = pixel % columns + dr.opaque(mi.UInt32, window.left), pixel // columns + dr.opaque(mi.UInt32, window.top)
+    number = dr.arange(mi.UInt32, len(pixels) * samples)
+    each = number // samples
+    pixel = dr.gather(mi.UInt32, mi.UInt32(pixels), each)
+    columns = dr.opaque(mi.UInt32, width)
+    x, y = pixel % columns, pixel // columns
     chance = Chance(mixed(x + y * 65537 + 1), number % samples + dr.opaque(mi.UInt32, first))
     within, through = chance.two(), chance.two()
     when = chance.one()

@@ -18,8 +18,10 @@ from .engine import arrays, engine
 mi, dr = engine(), arrays()
 
 # What may happen to a thing, by bits of its entry in ``Scenery.flags``.
-CAMERA, MIRRORED, CASTS, RECEIVES = 1, 2, 4, 8
+CAMERA, MIRRORED, CASTS, RECEIVES, LAMP = 1, 2, 4, 8, 16
 EVERYTHING = CAMERA | MIRRORED | CASTS | RECEIVES
+# Pixels on a side of the slides that spots throw.
+SLIDE = 256
 SLOTS = 1024
 # Light below which shadows are looked after by chance, and what a path must carry to be sure to go on.
 FAINT, WEAK = 0.02, 0.3
@@ -38,6 +40,11 @@ class Kinds:
     absorbs: bool = False
     departs: bool = False
     ambient: bool = False
+    slides: bool = False
+    reach: bool = False
+    fades: bool = False
+    # How glass shows what lies behind it: left to what comes after, from a picture, or from the surroundings.
+    bends: str = ""
 
 
 @dataclass(frozen=True)
@@ -45,7 +52,10 @@ class Scenery:
     """A scene and the tables that go with it, by the numbers the renderer gives shapes and emitters.
 
     ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is; ``gains`` scales what each sends,
-    channel by channel: numbers that are data cost no new kernel when they change.
+    channel by channel: numbers that are data cost no new kernel when they change. ``mirrors`` says what a shape
+    reflects straight on and whether guides go on there, ``reliefs`` which bump it has, how often and how high.
+    ``slides`` holds the pictures that spots throw, ``falloffs`` the power of distance that makes up for how their light
+    weakens, ``fades`` how far floors mirror and where they end, ``behind`` the backdrop as ``view`` sees it.
     """
 
     scene: Any
@@ -62,6 +72,13 @@ class Scenery:
     shadows: Any
     ambient: Any
     depth: Any
+    mirrors: Any
+    reliefs: Any
+    slides: Any
+    falloffs: Any
+    fades: Any
+    view: Any
+    behind: Any
 
 
 @syntax
@@ -83,7 +100,14 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         flags = dr.gather(mi.UInt32, on.flags, shape, active & si.is_valid())
         wanted = dr.select(depth == 0, mi.UInt32(CAMERA), mi.UInt32(MIRRORED))
         unseen = active & si.is_valid() & ((flags & wanted) == 0) & (passed < PASSES)
+        if dr.hint(kinds.fades, mode="scalar"):
+            unseen |= active & si.is_valid() & (passed < PASSES) & faded(on, chance, si, shape, flags, previous, depth)
         here = active & ~unseen
+        if dr.hint(kinds.fades, mode="scalar"):
+            # Towards its end a floor goes over into the backdrop.
+            gone = dr.select(here & si.is_valid() & (depth == 0), ended(on, si, shape), 0.0)
+            beta *= 1 - gone
+            through += gone
 
         if dr.hint(kinds.absorbs, mode="scalar"):
             # Bouguer, Lambert, Beer: what lies between two points inside of a body takes its colour.
@@ -101,18 +125,27 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         sent = emitter.eval(si, glows) * mi.Spectrum(dr.gather(mi.Vector3f, on.gains, number, glows))
         if dr.hint(kinds.cones, mode="scalar"):
             sent *= _cone(on.cones, number, -ray.d, glows)
+        if dr.hint(kinds.slides, mode="scalar"):
+            sent *= mi.Spectrum(_slide(on.slides, on.cones, number, -ray.d, glows))
+        if dr.hint(kinds.reach, mode="scalar"):
+            sent *= dr.select(depth > 0, _reach(on.falloffs, number, dr.norm(si.p - previous.p), glows & si.is_valid()), 1.0)
         if dr.hint(kinds.links, mode="scalar"):
             sent *= dr.gather(mi.Float, on.links, left_shape(previous) * on.stride + number, glows & (depth > 0))
         if dr.hint(kinds.departs, mode="scalar"):
             partly = dr.gather(mi.Float, on.shadows, number * 6 + 3, glows) < 1
             weight = dr.select(~certain & (partly | ((lit & RECEIVES) == 0)), 0.0, weight)
         escapes = here & ~si.is_valid()
-        # Through glass one sees the backdrop, not the surroundings.
-        sees = glows & ~(escapes & clear)
+        # Through glass one sees the backdrop, not the surroundings, unless they are the backdrop.
+        sees = glows & ~(escapes & clear & (~met | (kinds.bends != "around")))
         found = dr.select(sees, dr.fma(beta, sent * weight, found), found)
         if dr.hint(kinds.ambient, mode="scalar"):
             found = dr.select(escapes & ~clear, dr.fma(beta, mi.Spectrum(on.ambient), found), found)
-        through = dr.select(escapes & clear, through + dr.mean(beta), through)
+        if dr.hint(kinds.bends == "picture", mode="scalar"):
+            # What is seen through glass lies where its rays go.
+            bent_light = escapes & clear & met
+            found = dr.select(bent_light, dr.fma(beta, mi.Spectrum(_backdrop(on, ray, bent_light)), found), found)
+        elif dr.hint(kinds.bends == "", mode="scalar"):
+            through = dr.select(escapes & clear, through + dr.mean(beta), through)
 
         go = here & si.is_valid() & (depth + 1 < on.depth)
         bsdf = si.bsdf(mi.RayDifferential3f(ray))
@@ -130,6 +163,10 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         power *= mi.Spectrum(dr.gather(mi.Vector3f, on.gains, which, try_light)) / odds
         if dr.hint(kinds.cones, mode="scalar"):
             power *= _cone(on.cones, which, -way.d, try_light)
+        if dr.hint(kinds.slides, mode="scalar"):
+            power *= mi.Spectrum(_slide(on.slides, on.cones, which, -way.d, try_light))
+        if dr.hint(kinds.reach, mode="scalar"):
+            power *= _reach(on.falloffs, which, way.dist, try_light)
         if dr.hint(kinds.links, mode="scalar"):
             power *= dr.gather(mi.Float, on.links, shape * on.stride + which, try_light)
         wo = si.to_local(way.d)
@@ -179,14 +216,72 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
     return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
 
 
+def ended(on: Scenery, si: Any, shape: Any) -> Any:
+    """How far a floor has gone over into what lies behind it, 0..1."""
+    floor = dr.gather(mi.Vector4f, on.fades, shape, si.is_valid())
+    away = dr.sqrt(dr.square(si.p.x - floor.z) + dr.square(si.p.z - floor.w))
+    share = dr.clip((away / dr.maximum(floor.y, 1e-3) - 0.3) / 0.7, 0, 1)
+    return dr.select(floor.y > 0, share * share * (3 - 2 * share), 0.0)
+
+
+def faded(on: Scenery, chance: Any, si: Any, shape: Any, flags: Any, previous: Any, depth: Any) -> Any:
+    """Where, by chance, what is mirrored is a floor beyond its end, or something too far away for the floor that mirrors it."""
+    ends = (depth > 0) & (chance.one() < ended(on, si, shape))
+    mirrored = dr.gather(mi.Vector4f, on.fades, left_shape(previous), depth > 0)
+    left = dr.exp(-dr.norm(si.p - previous.p) / dr.maximum(mirrored.x, 1e-3))
+    out_of_reach = (depth > 0) & (mirrored.x > 0) & ((flags & LAMP) == 0) & (chance.one() > left)
+    return ends | out_of_reach
+
+
+def _reach(falloffs: Any, number: Any, distance: Any, active: Any) -> Any:
+    """What makes light weaken less than it does, alike three metres from its light."""
+    power = dr.gather(mi.Float, falloffs, number, active)
+    return dr.select(power > 0, dr.power(distance / 3, power), 1.0)
+
+
+def _slide(slides: Any, cones: Any, number: Any, away: Any, active: Any) -> Any:
+    """What a slide lets through in a direction ``away`` from its light (white where there is none)."""
+    up = dr.gather(mi.Vector3f, cones, number * 4 + 2, active)
+    wide = dr.gather(mi.Vector3f, cones, number * 4 + 3, active)
+    axis = dr.gather(mi.Vector3f, cones, number * 4, active)
+    there = active & (wide.x > 0)
+    scale = 0.5 / dr.maximum(dr.dot(axis, away) * wide.x, 1e-6)
+    x, y = 0.5 + dr.dot(dr.cross(axis, up), away) * scale, 0.5 - dr.dot(up, away) * scale
+    return dr.select(there, _looked_up(slides, mi.UInt32(wide.y) * SLIDE * SLIDE, mi.UInt32(SLIDE), mi.UInt32(SLIDE), x, y, there), 1.0)
+
+
+def _backdrop(on: Scenery, ray: Any, active: Any) -> Any:
+    """The backdrop where a ray meets the plane it lies in; its outermost pixels go on beyond it."""
+    right, up, forward, eye, size, grid = (dr.gather(mi.Vector3f, on.view, mi.UInt32(k)) for k in range(6))
+    ahead = dr.dot(ray.d, forward)
+    distance = (size.z - dr.dot(ray.o - eye, forward)) / dr.maximum(ahead, 1e-3)
+    point = ray.o + ray.d * dr.maximum(distance, 0) - eye
+    x, y = 0.5 + dr.dot(point, right) / (2 * size.x * size.z), 0.5 - dr.dot(point, up) / (2 * size.y * size.z)
+    return _looked_up(on.behind, mi.UInt32(0), mi.UInt32(grid.x), mi.UInt32(grid.y), x, y, active)
+
+
+def _looked_up(pictures: Any, start: Any, columns: Any, rows: Any, x: Any, y: Any, active: Any) -> Any:
+    """Bilinear values of a picture that begins at pixel ``start``; x and y from 0 to 1 from the top left, held at its edge."""
+    across = dr.clip(x * mi.Float(columns) - 0.5, 0, mi.Float(columns) - 1.001)
+    down = dr.clip(y * mi.Float(rows) - 0.5, 0, mi.Float(rows) - 1.001)
+    left, top = mi.UInt32(across), mi.UInt32(down)
+    fx, fy = across - mi.Float(left), down - mi.Float(top)
+
+    def at(dx: int, dy: int) -> Any:
+        return dr.gather(mi.Vector3f, pictures, start + (top + dy) * columns + left + dx, active)
+
+    above, below = at(0, 0) * (1 - fx) + at(1, 0) * fx, at(0, 1) * (1 - fx) + at(1, 1) * fx
+    return above * (1 - fy) + below * fy
+
+
 def left_shape(previous: Any) -> Any:
     return dr.reinterpret_array(mi.UInt32, previous.shape)
 
 
 def _cone(cones: Any, number: Any, away: Any, active: Any) -> Any:
     """What a cone lets through in a direction ``away`` from its light (2 where there is none)."""
-    axis = dr.gather(mi.Vector3f, cones, number * 2, active)
-    edge = dr.gather(mi.Vector3f, cones, number * 2 + 1, active)
+    axis = dr.gather(mi.Vector3f, cones, number * 4, active)
+    edge = dr.gather(mi.Vector3f, cones, number * 4 + 1, active)
     cosine = dr.dot(axis, away)
     share = dr.clip((cosine - edge.x) / dr.maximum(edge.y - edge.x, 1e-6), 0, 1)
     # Even within the cone, whatever a flat opening would do.

@@ -2,46 +2,75 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..light import around_picture
 from ..scene import FrameState
 from .engine import arrays, engine
-from .lens import Window, camera_rays
+from .guides import guides
+from .lens import Numbers, Window, camera_rays
 from .paths import first_met, radiance
 from .stage import Stage
+from .surface import LUMINANCE
 
 mi, dr = engine(), arrays()
 Floats = NDArray[np.float32]
 
 
-def light_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
-    """Scene-linear premultiplied light (rows, columns, 4), the mean of ``samples`` a pixel from number ``first`` on."""
-    ray, chance = camera_rays(moment, size, window, samples, first)
+@dataclass(frozen=True)
+class Display:
+    """How light will be seen: times ``gain``, over a backdrop of luminance ``behind``."""
+
+    gain: float = 1.0
+    behind: float = 0.0
+
+
+def displayed(state: FrameState) -> Display:
+    """How the light of a frame will be seen, on the whole."""
+    behind = float(state.backdrop @ LUMINANCE)
+    if state.behind is not None and state.behind.kind == "surroundings":
+        behind = float(around_picture(state.around).mean(axis=(0, 1)) @ LUMINANCE) * state.surroundings_strength
+    return Display(2.0**state.exposure, behind)
+
+
+def light_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int, display: Display) -> Floats:
+    """Light of pixels (n, 6), means of ``samples`` each from number ``first`` on: premultiplied scene-linear r, g, b, a,
+    then about how bright samples will look, and the square of that.
+    """
+    ray, chance = camera_rays(moment, size, pixels, samples, first)
     assert stage.scenery is not None
     found, covered = radiance(stage.scenery, ray, chance)
-    return _means([found.x, found.y, found.z, covered], window, samples)
+    over = mi.luminance(found) + (1 - covered) * dr.opaque(mi.Float, display.behind)
+    light = dr.maximum(over * dr.opaque(mi.Float, display.gain), 0)
+    # About the square root of Reinhard's curve; all that counts is where noise would be seen.
+    looks = light / (1 + light)
+    return _means([found.x, found.y, found.z, covered, dr.sqrt(looks), looks], samples)
+
+
+def light_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
+    """Scene-linear premultiplied light (rows, columns, 4), the mean of ``samples`` a pixel from number ``first`` on."""
+    flat = light_samples(stage, moment, size, window.pixels(size[0]), samples, first, Display())
+    return flat[:, :4].reshape(window.rows, window.columns, 4)
 
 
 def feature_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
-    """What guides the denoiser (rows, columns, 6): albedo and normal of what is met first."""
-    ray, _ = camera_rays(moment, size, window, samples, first)
+    """What guides the denoiser (rows, columns, 6): albedo and normal of what is seen."""
+    ray, chance = camera_rays(moment, size, window.pixels(size[0]), samples, first)
     assert stage.scenery is not None
-    si = first_met(stage.scenery, ray)
-    there = si.is_valid()
-    albedo = si.bsdf(mi.RayDifferential3f(ray)).eval_diffuse_reflectance(si, there)
-    normal = dr.select(there, si.sh_frame.n, 0)
-    return _means([*(dr.select(there, c, 0) for c in (albedo.x, albedo.y, albedo.z)), normal.x, normal.y, normal.z], window, samples)
+    albedo, normal = guides(stage.scenery, ray, chance)
+    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z], samples).reshape(window.rows, window.columns, 6)
 
 
-def _means(channels: list[Any], window: Window, samples: int) -> Floats:
+def _means(channels: list[Any], samples: int) -> Floats:
+    """Means (n, channels) of each ``samples`` values in a row."""
     dr.eval(channels)
     means = [np.array(dr.block_sum(channel, samples)) if samples > 1 else np.array(channel) for channel in channels]
-    picture = np.stack(means, axis=-1).reshape(window.rows, window.columns, len(channels)) / np.float32(samples)
     # A lone NaN from a degenerate path would spread in the denoiser.
-    clean: Floats = np.nan_to_num(picture, nan=0.0, posinf=1e4, neginf=0.0).astype(np.float32)
+    clean: Floats = np.nan_to_num(np.stack(means, axis=-1) / np.float32(samples), nan=0.0, posinf=1e4, neginf=0.0).astype(np.float32)
     return clean
 
 
@@ -55,11 +84,11 @@ def channel_picture(stage: Stage, moment: FrameState, size: tuple[int, int], win
     if name in ("albedo", "normal"):
         features = feature_picture(stage, moment, size, window, 4, 0)
         return features[..., :3] if name == "albedo" else features[..., 3:]
-    ray, _ = camera_rays(moment, size, window, 1, 0)
+    ray, _ = camera_rays(moment, size, window.pixels(size[0]), 1, 0)
     assert stage.scenery is not None
     si = first_met(stage.scenery, ray)
     if name == "depth":
-        return _means([dr.select(si.is_valid(), dr.norm(si.p - ray.o), 0)], window, 1)
+        return _means([dr.select(si.is_valid(), dr.norm(si.p - ray.o), 0)], 1).reshape(window.rows, window.columns, 1)
     shapes = stage.scene.shapes()
     numbers = [int(np.array(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))).reshape(-1)[0]) for shape in shapes]
     table = np.zeros(max(numbers, default=0) + 1, np.float32)
@@ -67,4 +96,4 @@ def channel_picture(stage: Stage, moment: FrameState, size: tuple[int, int], win
     for number, shape in zip(numbers, shapes, strict=True):
         table[number] = names.index(shape.id()) + 1 if shape.id() in names else 0
     shape = dr.reinterpret_array(mi.UInt32, si.shape)
-    return _means([dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], window, 1)
+    return _means([dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], 1).reshape(window.rows, window.columns, 1)

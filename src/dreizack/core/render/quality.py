@@ -16,6 +16,6 @@ class Quality:
 
 QUALITIES: dict[str, Quality] = {
     "draft": Quality(4, "fast"),
-    "good": Quality(16, "fast"),
+    "good": Quality(16, "balanced"),
     "final": Quality(64, "balanced"),
 }

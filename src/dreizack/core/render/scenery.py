@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..finish import MASK
+from ..finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ..form import PARTS
 from ..light import around_picture
 from ..scene import FrameState, TitleState
+from .backdrop import backdrop_picture
 from .engine import arrays, engine
 from .meshes import PartMesh
-from .paths import CAMERA, CASTS, EVERYTHING, MIRRORED, RECEIVES, SLOTS, Kinds, Scenery
-from .surface import absorption, emission
+from .paths import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, RECEIVES, SLIDE, SLOTS, Kinds, Scenery
+from .surface import LUMINANCE, absorption, bump_scale, emission
 
 mi, dr = engine(), arrays()
 
@@ -23,7 +26,12 @@ Floats = NDArray[np.float64]
 DEPTH = 16
 # Share of the tries that goes to all emitters alike, whatever is expected of them.
 ALIKE = 0.35
-LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
+# Power of the distance that makes light weaken less than by its square.
+FALLOFFS = {"inverse square": 0.0, "inverse": 1.0, "none": 2.0}
+# Rows of the backdrop that is seen through glass.
+BEHIND = 540
+# Roughness up to which a mirror image is sharp, and own colour up to which one sees nothing else.
+SHARP, DARK = 0.14, 0.06
 
 
 def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str], PartMesh]], gains: dict[str, float]) -> Scenery:
@@ -34,6 +42,8 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     most = max(shapes.values(), default=0) + 1
     flags = np.full(most + 1, EVERYTHING, np.uint32)
     absorbs = np.zeros((most + 1, 3), np.float32)
+    mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
+    fades = np.zeros((most + 1, 4), np.float32)
     owners: dict[str, str] = {}
     masked = False
     for name, title in state.titles.items():
@@ -42,12 +52,17 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
             owners[at] = name
             flags[shapes[at]] = _bits(title.visibility)
             masked |= MASK in title.layers[number]
+            mirrors[shapes[at]] = _mirror(title, number)
+            fades[shapes[at]] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
+            kind, scale = title.bumps[number]
+            if kind != "none":
+                reliefs[shapes[at]] = BUMPS.index(kind), 1 / (scale * SPAN), bump_scale(title.terms[number], scale)
             if "transmission" in title.layers[number]:
                 absorbs[shapes[at]] = absorption(title.colours[number], title.terms[number])
     for name, light in state.lights.items():
         if light.source != "ambient":
             owners[light_id(name)] = name
-            flags[shapes[light_id(name)]] = CASTS | RECEIVES | (MIRRORED if light.mirrored else 0)
+            flags[shapes[light_id(name)]] = CASTS | RECEIVES | LAMP | (MIRRORED if light.mirrored else 0)
 
     emitters = scene.emitters()
     numbers = [int(dr.reinterpret_array(mi.UInt32, mi.EmitterPtr(e))[0]) for e in emitters]
@@ -64,7 +79,9 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     around = np.array(state.around.tint) * state.surroundings_strength
     gain[numbers] = [gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names]
 
-    cones, shadows = np.zeros((size * 2, 3), np.float32), np.tile(np.array([0, 0, 0, 1, 0, 0], np.float32), size)
+    cones, falloffs = np.zeros((size * 4, 3), np.float32), np.zeros(size, np.float32)
+    slides: list[NDArray[np.float32]] = []
+    shadows = np.tile(np.array([0, 0, 0, 1, 0, 0], np.float32), size)
     links = np.ones((most + 1, size), np.float32)
     ambient = np.zeros(3)
     for name, light in state.lights.items():
@@ -75,7 +92,14 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         shadows[number * 6 : number * 6 + 4] = light.shadow
         if light.cone is not None:
             axis = light.matrix[:3, 2] / np.linalg.norm(light.matrix[:3, 2])
-            cones[number * 2], cones[number * 2 + 1] = axis, [light.cone[0], light.cone[1], 1.0]
+            cones[number * 4], cones[number * 4 + 1] = axis, [light.cone[0], light.cone[1], 1.0]
+            picture = _slide_picture(light.slide)
+            if picture is not None:
+                # As wide as the cone.
+                cones[number * 4 + 2] = light.matrix[:3, 1] / np.linalg.norm(light.matrix[:3, 1])
+                cones[number * 4 + 3] = np.tan(np.arccos(light.cone[0])), len(slides), 0
+                slides.append(picture)
+        falloffs[number] = FALLOFFS[light.falloff] if light.source != "sun" else 0
         if light.reaches is not None:
             for at, owner in owners.items():
                 if owner in state.titles:
@@ -84,14 +108,55 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         nulls=masked, hidden=any(not t.visibility[2] for t in state.titles.values()), cones=any(light.cone is not None for light in state.lights.values()),
         links=any(light.reaches is not None for light in state.lights.values()), absorbs=bool(absorbs.any()),
         departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values()) or any(not t.visibility[3] for t in state.titles.values()),
-        ambient=bool(ambient.any()),
+        ambient=bool(ambient.any()), slides=bool(slides), reach=bool(falloffs.any()), fades=bool(fades[:, :2].any()),
+        bends="" if state.bent is None or state.behind is None else "around" if state.behind.kind == "surroundings" else "picture",
     )
+    view, behind = _behind(state) if kinds.bends == "picture" else (np.zeros((6, 3), np.float32), np.zeros((1, 3), np.float32))
     return Scenery(
         scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
         odds=mi.Float(odds), gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
         stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
         ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
+        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), fades=mi.Float(fades.ravel()), falloffs=mi.Float(falloffs),
+        slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)), view=mi.Float(view.ravel()), behind=mi.Float(behind.ravel()),
     )
+
+
+@lru_cache(maxsize=8)
+def _slide_picture(file: str) -> NDArray[np.float32] | None:
+    """A slide (SLIDE, SLIDE, 3), its middle square."""
+    picture = library_picture(file) if file else None
+    if picture is None:
+        return None
+    side = min(picture.shape[:2])
+    top, left = (picture.shape[0] - side) // 2, (picture.shape[1] - side) // 2
+    made: NDArray[np.float32] = cv2.resize(picture[top : top + side, left : left + side], (SLIDE, SLIDE), interpolation=cv2.INTER_AREA).astype(np.float32)
+    return made
+
+
+def _behind(state: FrameState) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+    """Rows of the camera (right, up, forward, place, half width and height and distance, size in pixels), and the backdrop."""
+    behind = state.behind
+    assert behind is not None
+    columns = round(BEHIND * behind.aspect)
+    picture = np.broadcast_to(backdrop_picture(state, columns, BEHIND), (BEHIND, columns, 3))
+    half = np.tan(np.radians(state.pose.angle / 2))
+    rows = [*state.pose.axes, state.pose.position, [half * behind.aspect, half, behind.distance], [columns, BEHIND, 0]]
+    return np.array(rows, np.float32), np.ascontiguousarray(picture, np.float32)
+
+
+def _mirror(title: TitleState, number: int) -> tuple[float, float, float, float]:
+    """What a surface mirrors straight on, and 1 where nearly all one sees of it is a sharp mirror image."""
+    of = dict(zip(TERMS, title.terms[number].tolist(), strict=True))
+    base = title.colours[number, 0]
+    pictured = title.pictured is not None or title.pictures[number] is not None
+    coated = of["clearcoat"] > 0.5 and of["clearcoat_roughness"] <= SHARP
+    plain = float(base @ LUMINANCE) * (1 - of["metallic"])
+    if pictured or of["transmission"] > 0 or plain > DARK or not (of["roughness"] <= SHARP or coated):
+        return 0.0, 0.0, 0.0, 0.0
+    straight = ((of["ior"] - 1) / (of["ior"] + 1)) ** 2
+    r, g, b = (straight * (1 - of["metallic"]) + base * of["metallic"]).tolist()
+    return r, g, b, 1.0
 
 
 def _bits(visibility: tuple[bool, bool, bool, bool]) -> int:

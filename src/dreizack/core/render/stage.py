@@ -15,7 +15,7 @@ from .engine import arrays, engine
 from .meshes import PartMesh, moved, picture_uv, title_parts
 from .paths import Scenery
 from .scenery import scenery
-from .surface import addresses, bump_picture, bump_scale, emission, made, surface, texture
+from .surface import addresses, bump_picture, bump_scale, diffuse_worth, emission, made, surface, texture
 
 
 class Stage:
@@ -153,6 +153,7 @@ class Stage:
                     if channel == "roughness" and term == "roughness.value":
                         continue
                     params[f"{at}.{base}{term}"] = value
+                params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(colours, terms, channel == "base colour")
                 if MASK in layers and channel != "opacity":
                     params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
                 if bump[0] != "none":

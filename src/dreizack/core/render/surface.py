@@ -15,6 +15,7 @@ SMOOTHEST = 0.03
 DULL_COAT, CLEAR_COAT = 0.1, 0.001
 # Height of a bump of depth 1, as a share of its size.
 BUMP_HEIGHT = 0.25
+LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 
 Floats = NDArray[np.float64]
 
@@ -34,6 +35,17 @@ def surface(terms: Floats, layers: tuple[str, ...]) -> dict[str, float]:
     if "transmission" in layers:
         found["spec_trans.value"] = of["transmission"]
     return found
+
+
+def diffuse_worth(colours: Floats, terms: Floats, pictured: bool) -> float:
+    """How often to try directions for what a surface scatters, as against what it mirrors: seldom where it is dark.
+
+    Few different values, as each is a kernel of its own.
+    """
+    if pictured:
+        return 1.0
+    plain = float(colours[COLOURS.index("base_colour")] @ LUMINANCE) * (1 - float(terms[TERMS.index("metallic")]))
+    return next(worth for most, worth in ((0.015, 0.05), (0.06, 0.2), (0.15, 0.5), (np.inf, 1.0)) if plain <= most)
 
 
 WRAPS = {"repeat": "repeat", "mirrored": "mirror", "once": "clamp"}

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+import time
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from .allotment import allotted
 from .denoise import denoise
-from .lens import Window
-from .pictures import feature_picture, light_picture
+from .lens import Numbers, Window
+from .pictures import displayed, feature_picture, light_samples
 from .quality import Quality
 from .stage import Stage
 from .stopping import Stopped
@@ -20,37 +22,177 @@ Floats = NDArray[np.float32]
 
 # Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
 RAYS = 2_200_000
-STEP_RAYS = 80_000
-# A feature ray ends where it first meets something.
-FEATURE_STEP_RAYS = 500_000
+STEP_RAYS = 250_000
+# Seconds a step may take, and rays it begins with.
+STEP_SECONDS, CAREFUL = 0.055, 30_000
+# Seconds that every step takes, however small it is.
+BEGINNING = 0.014
+# A feature ray ends where it meets something that is no mirror.
+FEATURE_STEP_RAYS = 130_000
 FEATURE_SAMPLES = 8
+FEATURES_LOOKING = 4
 FEATURE_MOMENTS = 4
-PASS = 4
+# Samples every pixel gets before it is judged how many it needs.
+FIRST = 4
+# What moves fast is in a pixel for a part of the time only, and must not be missed.
+FIRST_MOVING = 8
+# Noise that looking does not go below; about what a denoiser takes away without a trace.
+LOOKING = 0.03
+SPARED = 0.7
+GOLDEN = 0.6180339887
 
 
 @dataclass(frozen=True)
 class Traced:
-    """A traced picture: ``rgba`` (height, width, 4) scene-linear, premultiplied, denoised."""
+    """A traced picture: ``rgba`` (height, width, 4) scene-linear, premultiplied, denoised.
+
+    ``samples`` is what it was traced for: each pixel that shows something had about so many on average.
+    """
 
     rgba: Floats
     samples: int
 
 
+@dataclass(frozen=True)
+class _Pass:
+    """Samples number ``first`` … of some pixels at a moment of the open shutter."""
+
+    pixels: Numbers
+    moment: int
+    samples: int
+    first: int
+
+
+class Sampling:
+    """Light that is gathered where it is needed: a few samples everywhere, then more where they are noisy.
+
+    Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is fought.
+    ``inside`` (height, width) limits it to some pixels.
+    """
+
+    def __init__(
+        self, stage: Stage, width: int, height: int, samples: int, rays: int, seconds: float = math.inf, enough: float = 0.0,
+        inside: NDArray[np.bool_] | None = None,
+    ) -> None:
+        self.stage, self.size, self.samples, self.enough = stage, (width, height), samples, enough
+        self.rays, self.seconds = rays, seconds
+        self._speed = CAREFUL / seconds if math.isfinite(seconds) else float(rays)
+        self.display = displayed(stage.at_moment(0))
+        self.sum = np.zeros((height * width, 6), np.float32)
+        self.count = np.zeros(height * width, np.int32)
+        pixels = _scattered(width, height)
+        self.pixels: Numbers = pixels if inside is None else pixels[inside.ravel()[pixels]]
+        open_shutter = stage.moments > 1 or stage.at_moment(0).closing is not None
+        self.first = min(FIRST_MOVING if open_shutter and not enough else FIRST, samples)
+        self._wanted: NDArray[np.int32] | None = None
+        # Lists and places in them: a generator would tie stage and picture into a cycle, and scenes that wait
+        # for the garbage collector slow every kernel down.
+        self._passes = list(_passes(stage.moments, self.pixels, 0, self.first))[::-1]
+        self._begun = 0
+
+    @property
+    def judged(self) -> bool:
+        """Whether every pixel has had its first samples."""
+        return self._wanted is not None
+
+    @property
+    def done(self) -> bool:
+        return self.judged and not self._passes
+
+    @property
+    def share(self) -> float:
+        """How much of the work is done, 0..1."""
+        wanted = float(self._wanted[self.pixels].sum()) if self._wanted is not None else float(len(self.pixels) * self.samples)
+        return float(self.count.sum()) / max(wanted, 1.0)
+
+    def step(self) -> None:
+        """One piece of work."""
+        if not self._passes:
+            self._judge()
+            return
+        job = self._passes[-1]
+        pixels = job.pixels[self._begun : self._begun + max(1, int(min(self.rays, self._speed * self.seconds)) // job.samples)]
+        moment = self.stage.at_moment(job.moment)
+        began = time.perf_counter()
+        self.sum[pixels] += light_samples(self.stage, moment, self.size, pixels, job.samples, job.first, self.display) * np.float32(job.samples)
+        self.count[pixels] += job.samples
+        self._begun += len(pixels)
+        if self._begun >= len(job.pixels):
+            self._passes.pop()
+            self._begun = 0
+            if not self._passes and not self.judged:
+                self._judge()
+        elif math.isfinite(self.seconds):
+            # Neither one slow piece nor one quick one counts for all.
+            measured = len(pixels) * job.samples / max(time.perf_counter() - began - BEGINNING, 0.004)
+            self._speed = min(math.sqrt(self._speed * measured), self._speed * 2)
+
+    def _judge(self) -> None:
+        width, height = self.size
+        if self.samples <= self.first or not len(self.pixels):
+            self._wanted = self.count.copy()
+            return
+        mean = (self.sum / np.float32(self.first)).reshape(height, width, 6)
+        # Samples that go where they are needed do the work of more that go everywhere.
+        samples = self.samples * SPARED if self.enough else self.samples
+        self._wanted = allotted(mean, self.first, samples, self.enough).ravel()
+        had, coming = self.first, []
+        while len(pixels := self.pixels[self._wanted[self.pixels] > had]):
+            coming += list(_passes(self.stage.moments, pixels, had, had))
+            had *= 2
+        # Moment after moment: to change it costs as much as some ten thousand rays.
+        self._passes = sorted(coming, key=lambda job: job.moment)[::-1]
+
+    def mean(self) -> Floats:
+        """Premultiplied scene-linear light so far (height, width, 4)."""
+        width, height = self.size
+        light: Floats = (self.sum[:, :4] / np.maximum(self.count, 1)[:, None]).reshape(height, width, 4).astype(np.float32)
+        return light
+
+
+def _scattered(width: int, height: int) -> Numbers:
+    """Numbers of all pixels, row after row, but rows so that any few in a row lie all over the picture: pieces of the
+    same length then take about the same time.
+    """
+    rows = np.argsort((np.arange(height) * GOLDEN) % 1.0, kind="stable")
+    return (rows[:, None] * width + np.arange(width)).ravel().astype(np.uint32)
+
+
+def _passes(moments: int, pixels: Numbers, first: int, samples: int) -> Iterator[_Pass]:
+    """``samples`` more of each pixel; moments of the open shutter share them evenly."""
+    each = max(1, samples // moments)
+    for number in range(first, first + samples, each):
+        yield _Pass(pixels, spread(number // each, moments) if moments > 1 else 0, each, number)
+
+
 def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] = lambda: False) -> Traced:
-    """Trace what is on stage; ``stopped`` is asked between bands and ends it with :class:`Stopped`."""
-    total, features = np.zeros((height, width, 4), np.float32), np.zeros((height, width, 6), np.float32)
-    for picture, look, samples in ((total, light_picture, quality.samples), (features, feature_picture, FEATURE_SAMPLES)):
-        # Moments of the open shutter share the samples.
-        moments = min(stage.moments, samples)
-        each = max(1, samples // moments)
-        for number in range(moments):
-            moment = stage.at_moment(number * stage.moments // moments)
-            for window in _bands(width, height, each, RAYS):
-                if stopped():
-                    raise Stopped
-                _add(picture, window, look(stage, moment, (width, height), window, each, number * each), 1 / moments)
-    clean = denoise(total, features[..., :3], features[..., 3:], quality.denoiser, stopped)
-    return Traced(clean, quality.samples)
+    """Trace what is on stage; ``stopped`` is asked between pieces and ends it with :class:`Stopped`."""
+    sampling = Sampling(stage, width, height, quality.samples, RAYS)
+    guide = np.zeros((height, width, 6), np.float32)
+    while not sampling.done:
+        if stopped():
+            raise Stopped
+        sampling.step()
+    for number, window in _guiding(stage, width, height, FEATURE_SAMPLES, RAYS):
+        if stopped():
+            raise Stopped
+        _guide(stage, guide, number, window, FEATURE_SAMPLES)
+    return Traced(denoise(sampling.mean(), guide[..., :3], guide[..., 3:], quality.denoiser, stopped), quality.samples)
+
+
+def _guiding(stage: Stage, width: int, height: int, samples: int, rays: int) -> list[tuple[int, Window]]:
+    """Moments and bands in which guides are traced."""
+    moments = min(stage.moments, FEATURE_MOMENTS)
+    return [(k, window) for k in range(moments) for window in _bands(width, height, samples // moments, rays)]
+
+
+def _guide(stage: Stage, guide: Floats, number: int, window: Window, samples: int) -> None:
+    moments = min(stage.moments, FEATURE_MOMENTS)
+    each = samples // moments
+    moment = stage.at_moment(number * stage.moments // moments)
+    height, width = guide.shape[:2]
+    found = feature_picture(stage, moment, (width, height), window, each, number * each)
+    guide[window.top : window.top + window.rows, window.left : window.left + window.columns] += found / np.float32(moments)
 
 
 def _bands(width: int, height: int, samples: int, rays: int) -> list[Window]:
@@ -60,57 +202,42 @@ def _bands(width: int, height: int, samples: int, rays: int) -> list[Window]:
     return [Window(0, top, width, min(rows, height - top)) for top in range(0, height, rows)]
 
 
-def _add(picture: Floats, window: Window, part: Floats, weight: float) -> None:
-    picture[window.top : window.top + window.rows, window.left : window.left + window.columns] += part * np.float32(weight)
-
-
 class Progressive:
-    """A picture that sharpens: passes of a few samples, band by band, so that any step is short.
+    """A picture that sharpens: every step is short.
 
-    >>> # picture = Progressive(stage, 480, 270); picture.step() ... picture.view("fast")
+    >>> # picture = Progressive(stage, 480, 270, 16); picture.step() ... picture.view("fast")
     """
 
-    def __init__(self, stage: Stage, width: int, height: int) -> None:
-        self.stage, self.width, self.height = stage, width, height
-        self.sum = np.zeros((height, width, 4), np.float32)
-        self.features = np.zeros((height, width, 6), np.float32)
-        self.samples = 0
-        self._latest = np.zeros_like(self.sum)
-        # Where things move while the shutter is open, each pass shows one moment of it.
-        self._each = PASS if stage.moments == 1 else 1
-        self._passes = 0
-        # Plain lists and a counter: a generator would tie stage and picture into a cycle, and scenes
-        # that wait for the garbage collector slow every kernel down.
-        moments = min(stage.moments, FEATURE_MOMENTS)
-        self._features_left = [(k, window) for k in range(moments) for window in _bands(width, height, FEATURE_SAMPLES // moments, FEATURE_STEP_RAYS)]
-        self._feature_moments = moments
-        self._bands = _bands(width, height, self._each, STEP_RAYS)
-        self._next = 0
+    def __init__(self, stage: Stage, width: int, height: int, samples: int, inside: NDArray[np.bool_] | None = None) -> None:
+        self.stage = stage
+        self.light = Sampling(stage, width, height, samples, STEP_RAYS, STEP_SECONDS, LOOKING, inside)
+        self.guide = np.zeros((height, width, 6), np.float32)
+        self._guiding = _guiding(stage, width, height, FEATURES_LOOKING, FEATURE_STEP_RAYS)[::-1]
 
-    def step(self) -> bool:
-        """Trace one band; true when every pixel has one pass more."""
-        size = (self.width, self.height)
-        if self._features_left:
-            number, window = self._features_left.pop()
-            each = FEATURE_SAMPLES // self._feature_moments
-            moment = self.stage.at_moment(number * self.stage.moments // self._feature_moments)
-            _add(self.features, window, feature_picture(self.stage, moment, size, window, each, number * each), 1 / self._feature_moments)
-            return False
-        window = self._bands[self._next]
-        moment = self.stage.at_moment(spread(self._passes, self.stage.moments))
-        self._latest[window.top : window.top + window.rows] = light_picture(self.stage, moment, size, window, self._each, self.samples)
-        self._next = (self._next + 1) % len(self._bands)
-        if self._next:
-            return False
-        self.sum += self._latest * np.float32(self._each)
-        self.samples += self._each
-        self._passes += 1
-        return True
+    @property
+    def first(self) -> bool:
+        """Whether every pixel has had its first samples."""
+        return self.light.judged
+
+    @property
+    def done(self) -> bool:
+        return not self._guiding and self.light.done
+
+    @property
+    def samples(self) -> int:
+        """Samples a pixel, of those it was asked for, that are in it."""
+        return round(self.light.samples * min(self.light.share, 1.0))
+
+    def step(self) -> None:
+        """One short piece of work."""
+        if self._guiding:
+            _guide(self.stage, self.guide, *self._guiding.pop(), FEATURES_LOOKING)
+        elif not self.done:
+            self.light.step()
 
     def view(self, quality: str, stopped: Callable[[], bool] = lambda: False) -> Traced:
-        """The picture so far, denoised; only between whole passes. Raises Stopped when called off."""
-        mean = self.sum / np.float32(max(self.samples, 1))
-        return Traced(denoise(mean, self.features[..., :3], self.features[..., 3:], quality, stopped), self.samples)
+        """The picture so far, denoised. Raises Stopped when called off."""
+        return Traced(denoise(self.light.mean(), self.guide[..., :3], self.guide[..., 3:], quality, stopped), self.samples)
 
 
 def spread(number: int, count: int) -> int:

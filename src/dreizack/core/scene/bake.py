@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ..document import Bodied, Floor, Light, Sheet, Shot, SurfacePicture, Title, resolve
 from ..finish import COLOURS, PLACING, TERMS
-from ..light import cone_cosines, kelvin_tint, source_matrix, source_radiance, sun_angles, sun_direction, sun_level
+from ..light import cone_cosines, kelvin_tint, source_matrix, source_radiance, stops_of, sun_angles, sun_direction, sun_level
 from ..motion import Motion
 from .form import Form, size_of, surfaces
 
@@ -58,6 +58,8 @@ class BakedLight:
     shadow: Floats
     mirrored: bool
     reaches: tuple[str, ...] | None
+    slide: str = ""
+    falloff: str = "inverse square"
 
 
 @dataclass(frozen=True)
@@ -128,17 +130,32 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
 
 def _light(motion: Motion, name: str, light: Light) -> BakedLight:
     at, source = f"/things/{name}", light.source
-    position, aim = motion.vector(f"{at}/position"), motion.vector(f"{at}/aim")
+    position, aim = motion.vector(f"{at}/position"), _aim(motion, at, light)
     across = {"panel": "width", "sun": "breadth"}.get(source, "size")
     down = {"panel": "height"}.get(source, across)
     size = np.stack([motion.value(f"{at}/{across}"), motion.value(f"{at}/{down}")], axis=1)
     tint = kelvin_tint(motion.value(f"{at}/kelvin")) if light.colour_by == "kelvin" else motion.vector(f"{at}/tint", "rgb")
     shadow = np.column_stack([motion.vector(f"{at}/shadow_colour", "rgb"), motion.value(f"{at}/shadow_density")])
+    stops = motion.value(f"{at}/intensity")
+    if light.measured_in != "stops":
+        stops = stops_of(source, light.measured_in, motion.value(f"{at}/amount"), motion.value(f"{at}/cone"), motion.value(f"{at}/penumbra"))
     return BakedLight(
-        source, source_matrix(source, position, aim, size), source_radiance(source, motion.value(f"{at}/intensity"), tint, size), position, aim, size,
+        source, source_matrix(source, position, aim, size), source_radiance(source, stops, tint, size), position, aim, size,
         cone_cosines(motion.value(f"{at}/cone"), motion.value(f"{at}/penumbra")) if source == "spot" else None, shadow, light.mirrored,
         None if light.reaches == "everything" else tuple(thing for thing in motion.shot.bodied if light.reached(thing)),
+        light.slide if source == "spot" else "", light.falloff,
     )
+
+
+def _aim(motion: Motion, at: str, light: Light) -> Floats:
+    """Where a light looks (frames, 3): its aim, or the middle of the letters of the thing it follows."""
+    thing = motion.shot.bodied.get(light.aim_at)
+    if thing is None:
+        return motion.vector(f"{at}/aim")
+    height = 0.0 if isinstance(thing, Floor) else 0.36 * size_of(thing)
+    matrix = _placed(motion, f"/things/{light.aim_at}")
+    middle: Floats = (matrix @ np.array([0.0, height, 0.0, 1.0]))[:, :3]
+    return middle
 
 
 def _sun(motion: Motion) -> Floats:

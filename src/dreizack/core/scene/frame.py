@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Fill, Shot, SurfacePicture
+from ..document import Bodied, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import Around
 from .bake import Baked, BakedLight, BakedTitle
@@ -26,7 +26,8 @@ class TitleState:
     how they lie there: ``placing`` (surfaces, PLACING).
 
     ``worn`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
-    it is seen by the camera, seen in reflections, casts and receives shadows.
+    it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how far a floor
+    mirrors, and how far from its place it ends.
     """
 
     form: Form
@@ -40,6 +41,7 @@ class TitleState:
     placing: Floats = field(default_factory=lambda: np.zeros((0, 4)))
     fill: Fill | None = None
     visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
+    fades: tuple[float, float] = (0.0, 0.0)
 
     @property
     def pictured(self) -> tuple[Fill, tuple[float, float, float]] | None:
@@ -54,7 +56,7 @@ class TitleState:
         """Plain values that change with anything tracing can see."""
         return (
             self.form.key, self.matrix.tolist(), self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill),
-            self.visibility, repr(self.pictures), self.placing.tolist(),
+            self.visibility, repr(self.pictures), self.placing.tolist(), self.fades,
         )
 
 
@@ -62,7 +64,8 @@ class TitleState:
 class LightState:
     """A light at one frame: ``matrix`` (4, 4) of what glows, ``radiance`` (3,), and for a spot the cosines of its cone (2,).
 
-    ``shadow`` is shadow colour and density (4,); ``reaches`` names the things it falls on, None means all.
+    ``shadow`` is shadow colour and density (4,); ``reaches`` names the things it falls on, None means all; ``slide`` is
+    the file of a picture that a spot throws.
     """
 
     source: str
@@ -72,11 +75,13 @@ class LightState:
     mirrored: bool = True
     shadow: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 1.0)
     reaches: tuple[str, ...] | None = None
+    slide: str = ""
+    falloff: str = "inverse square"
 
     @property
     def key(self) -> Any:
         cone = None if self.cone is None else self.cone.tolist()
-        return self.source, self.matrix.tolist(), self.radiance.tolist(), cone, self.mirrored, self.shadow, self.reaches
+        return self.source, self.matrix.tolist(), self.radiance.tolist(), cone, self.mirrored, self.shadow, self.reaches, self.slide, self.falloff
 
 
 @dataclass(frozen=True)
@@ -145,19 +150,29 @@ class FrameState:
 
     @property
     def traced_key(self) -> str:
-        """Hash of exactly what tracing can see; exposure and backdrop come after it."""
+        """Hash of exactly what tracing can see; exposure and a backdrop that no glass bends come after it."""
         camera = (self.pose.key, self.closing.key if self.closing else None, self.lens)
-        return fingerprint((camera, self.things_key, [moment.traced_key for moment in self.during]))
+        return fingerprint((camera, self.things_key, [moment.traced_key for moment in self.during], self.bent))
+
+    @property
+    def bent(self) -> Any:
+        """The backdrop, where something of glass stands before one that is more than a colour."""
+        glass = any("transmission" in layers for title in self.titles.values() for layers in title.layers)
+        return (self.behind, self.backdrop.tolist()) if glass and self.behind is not None else None
 
 
 @dataclass(frozen=True)
 class Behind:
-    """A backdrop that is not one colour: kind, colour above, picture, blur in degrees."""
+    """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it lies (metres);
+    ``aspect`` is that of the frame it fills.
+    """
 
     kind: str
     second: tuple[float, float, float]
     picture: str
     blur: float
+    distance: float = 12.0
+    aspect: float = 16 / 9
 
 
 def fingerprint(value: Any) -> str:
@@ -200,7 +215,7 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
     if b.kind == "colour":
         return None
     red, green, blue = baked.backdrop_second[index].tolist()
-    return Behind(b.kind, (red, green, blue), b.picture, b.blur)
+    return Behind(b.kind, (red, green, blue), b.picture, b.blur, b.distance, shot.format.aspect)
 
 
 def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
@@ -209,8 +224,12 @@ def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
     return TitleState(
         t.forms[int(t.form[index])], t.matrix[index], t.colours[index], t.terms[index], t.worn,
         tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.placing[index], getattr(thing, "fill", None),
-        (seen.camera, seen.reflections, seen.casts, seen.receives),
+        (seen.camera, seen.reflections, seen.casts, seen.receives), _fades(thing),
     )
+
+
+def _fades(thing: Bodied) -> tuple[float, float]:
+    return (thing.mirror_reach, thing.horizon if thing.form == "endless" else 0.0) if isinstance(thing, Floor) else (0.0, 0.0)
 
 
 def _layers(t: BakedTitle, surface: int) -> tuple[str, ...]:
@@ -224,4 +243,4 @@ def _layers(t: BakedTitle, surface: int) -> tuple[str, ...]:
 def _light(shot: Shot, name: str, light: BakedLight, index: int) -> LightState:
     r, g, b, density = light.shadow[index].tolist()
     cone = None if light.cone is None else light.cone[index]
-    return LightState(light.source, light.matrix[index], light.radiance[index], cone, light.mirrored, (r, g, b, density), light.reaches)
+    return LightState(light.source, light.matrix[index], light.radiance[index], cone, light.mirrored, (r, g, b, density), light.reaches, light.slide, light.falloff)

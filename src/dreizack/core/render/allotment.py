@@ -1,0 +1,49 @@
+"""Which pixels need how many samples."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float32]
+Ints = NDArray[np.int32]
+
+# Side of the window that noise is judged over, and how many times the mean a pixel may get.
+AROUND, MOST = 5, 16
+# What a sample of a pixel with nothing in it counts for, as against one that meets something; it takes less time.
+EMPTY = 0.3
+# Standard deviation that is assumed at least where there is anything.
+FAINTEST = 0.004
+
+
+def allotted(light: Floats, given: int, samples: float, enough: float = 0.0) -> Ints:
+    """Samples (height, width) that each pixel should have in the end: ``given``, which all have had, times a power of two.
+
+    ``light`` (height, width, 6) are means as :func:`.pictures.light_samples` gives them. Noise in proportion to the
+    standard deviation gets samples in proportion to it (Neyman, On the Two Different Aspects of the Representative
+    Method, 1934), for about the cost of ``samples`` everywhere; none gets more than bring its noise below ``enough``.
+    """
+    variance = np.maximum(light[..., 5] - light[..., 4] ** 2, 0) * (given / max(given - 1, 1))
+    there = (light[..., 3] > 0) | (variance > FAINTEST**2)
+    near = cv2.dilate(there.astype(np.uint8), np.ones((AROUND, AROUND), np.uint8)) > 0
+    deviation = np.sqrt(np.maximum(cv2.blur(variance, (AROUND, AROUND)), 0))
+    deviation = np.where(near, np.maximum(deviation, FAINTEST), 0)
+    cost = np.where(there, 1.0, EMPTY)
+    budget = float((cost * samples).sum())
+    most = np.full(deviation.shape, float(samples * MOST))
+    if enough > 0:
+        most = np.minimum(most, (deviation / enough) ** 2)
+    most = np.maximum(most, given)
+    low, high = 0.0, samples * MOST / FAINTEST
+    for _ in range(24):
+        middle = (low + high) / 2
+        wanted = _powers(np.clip(middle * deviation, given, most), given)
+        low, high = (middle, high) if float((cost * wanted).sum()) < budget else (low, middle)
+    return _powers(np.clip(low * deviation, given, most), given)
+
+
+def _powers(wanted: Floats, given: int) -> Ints:
+    """The nearest powers of two times ``given``: sequences are spread best where they are that long."""
+    result: Ints = (given * np.exp2(np.rint(np.log2(wanted / given)))).astype(np.int32)
+    return result

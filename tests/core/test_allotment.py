@@ -1,0 +1,48 @@
+"""Samples go where noise is."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from dreizack.core.render.allotment import EMPTY, MOST, allotted
+
+
+def noisy(deviation: np.ndarray, seed: int = 3) -> np.ndarray:
+    """Means of four samples of pixels that look half bright, with noise."""
+    rng = np.random.default_rng(seed)
+    samples = 0.5 + rng.standard_normal((4, *deviation.shape)) * deviation
+    there = np.ones_like(deviation)
+    return np.stack([there, there, there, there, samples.mean(axis=0), (samples**2).mean(axis=0)], axis=-1).astype(np.float32)
+
+
+def test_the_budget_is_kept_and_noise_gets_more() -> None:
+    deviation = np.full((64, 64), 0.02)
+    deviation[:, 32:] = 0.2
+    wanted = allotted(noisy(deviation), 4, 16)
+    assert 8 < wanted.mean() <= 16
+    assert wanted[:, 36:].mean() > 3 * wanted[:, :28].mean()
+    # Powers of two times what was given.
+    assert set(np.unique(np.log2(wanted / 4) % 1)) == {0.0}
+
+
+def test_error_is_smaller_than_with_as_many_samples_everywhere() -> None:
+    """Variance over samples, summed: what Neyman's allotment makes least."""
+    deviation = np.full((64, 64), 0.01)
+    deviation[20:40, 20:40] = 0.3
+    wanted = allotted(noisy(deviation), 4, 16)
+    assert (deviation**2 / wanted).sum() < 0.5 * (deviation**2 / 16).sum()
+    assert wanted.max() <= 16 * MOST
+
+
+def test_nothing_is_spent_where_nothing_is() -> None:
+    light = noisy(np.full((64, 64), 0.1))
+    light[:, 32:, :4] = 0
+    light[:, 32:, 5] = light[:, 32:, 4] ** 2
+    wanted = allotted(light, 4, 16)
+    assert (wanted[:, 40:] == 4).all()
+    assert wanted[:, :28].mean() <= 16 * (1 + EMPTY) * 1.1
+
+
+def test_noise_that_nobody_sees_is_left() -> None:
+    wanted = allotted(noisy(np.full((32, 32), 0.03)), 4, 64, enough=0.03)
+    assert (wanted == 4).all()
