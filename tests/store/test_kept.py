@@ -6,9 +6,10 @@ from uuid import UUID
 
 import pytest
 
-from dreizack.core.document import Channel, Colour, Finish, Key, Look, Shot, Surface, Title, look_of
+from dreizack.core.document import Backdrop, Channel, Colour, Finish, Key, Look, Shot, Surface, Title, look_of, used_files
+from dreizack.core.document.finish import SurfacePicture
 from dreizack.store import NotThere, Store
-from dreizack.store.kept import forget, read_saved, save_finish, save_look, saved
+from dreizack.store.kept import forget, read_saved, replace_source, save_finish, save_look, saved
 from dreizack.store.shots import create_shot, read_shot, undo
 
 LACQUER = Finish(base_colour=Colour(r=0.4, g=0.02, b=0.02), metallic=0, roughness=0.2)
@@ -75,3 +76,20 @@ def test_what_was_saved_can_be_listed_read_and_forgotten(store: Store) -> None:
             forget(store, "finish", name)
         with pytest.raises(NotThere):
             read_saved(store, "look", name)
+
+
+def test_a_source_is_replaced_wherever_it_is_used(store: Store, production: UUID, shot: Shot) -> None:
+    title = shot.things["title"]
+    assert isinstance(title, Title)
+    title.finish.picture = SurfacePicture(fill="picture", file="picture-one.png")
+    shot.backdrop = Backdrop(kind="picture", picture="picture-one.png")
+    using = create_shot(store, production, shot)
+    title.finish.picture.file = shot.backdrop.picture = "picture-two.png"
+    other = create_shot(store, production, shot)
+    assert used_files(shot) == {"picture-two.png"}
+    assert replace_source(store, "picture-one.png", "picture-three.png") == 1
+    now = read_shot(store, using).shot
+    assert now.backdrop.picture == title_of(store, using).finish.picture.file == "picture-three.png"
+    assert used_files(read_shot(store, other).shot) == {"picture-two.png"}
+    undo(store, using)
+    assert used_files(read_shot(store, using).shot) == {"picture-one.png"}

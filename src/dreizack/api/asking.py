@@ -7,12 +7,12 @@ from typing import Annotated
 from uuid import UUID
 
 import numpy as np
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.document import Light, Shot, Vector
-from ..core.light import CannotPlace, for_highlight, for_shadow, shadow_tip
+from ..core.document import Floor, Light, Shot, Vector
+from ..core.light import CannotPlace, footprint, for_highlight, for_shadow, shadow_tip
 from ..core.scene import BodyStore, Form, bake
 from ..store import NotThere
 from ..store import shots as store
@@ -134,13 +134,50 @@ def shadow(behind: Behind, shot: UUID, wish: ShadowWish) -> LightPlace:
     if wish.thing not in baked.titles:
         raise NotThere("there is nothing of this name in the shot that casts a shadow")
     title = baked.titles[wish.thing]
-    points = _points(title.matrix[0], title.forms[int(title.form[0])], behind.bodies)
+    points, _ = _mesh(title.matrix[0], title.forms[int(title.form[0])], behind.bodies)
     aim, target = np.array([light.aim.x, light.aim.y, light.aim.z]), np.array(wish.target)
     found = shadow_tip(points, float(target[1]), at, light.source == "sun", aim)
     # Without a shadow yet, what stands highest casts the tip.
     tip = found[0] if found is not None else points[int(np.argmax(points[:, 1]))]
     place = for_shadow(tip, target, at)
     return LightPlace(position=_vector(place), aim=_vector(place + (target - place) * 0.5 if light.source == "sun" else tip))
+
+
+class Footprint(BaseModel):
+    """The shadow of a thing on the ground: ``rings`` of x and z filled by the even-odd rule, and its ``tip`` (x, ground, z)."""
+
+    light: str
+    thing: str
+    rings: list[list[tuple[float, float]]]
+    tip: Three | None
+
+
+@router.get("/shots/{shot}/footprints")
+def footprints(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> list[Footprint]:
+    """Where the shadows of all things fall on the floor at a frame, light by light; none where there is no floor."""
+    row = store.read_shot(behind.store, shot)
+    baked = bake(row.shot, np.array([float(min(frame, row.shot.format.frames - 1))]))
+    floors = [float(baked.titles[name].matrix[0, 1, 3]) for name, thing in row.shot.bodied.items() if isinstance(thing, Floor)]
+    if not floors:
+        return []
+    ground, found = max(floors), []
+    for name, title in baked.titles.items():
+        if isinstance(row.shot.bodied[name], Floor) or not row.shot.bodied[name].visibility.casts:
+            continue
+        try:
+            points, triangles = _mesh(title.matrix[0], title.forms[int(title.form[0])], behind.bodies)
+        except CannotPlace:
+            continue
+        for light, held in baked.lights.items():
+            if held.source == "ambient" or held.shadow[0, 3] <= 0:
+                continue
+            at, aim, sun = held.position[0], held.aim[0], held.source == "sun"
+            rings = footprint(points, triangles, ground, at, sun, aim)
+            tip = shadow_tip(points, ground, at, sun, aim)
+            plain = [[(float(x), float(z)) for x, z in ring.round(4)] for ring in rings]
+            if plain:
+                found.append(Footprint(light=light, thing=name, rings=plain, tip=tuple(tip[1].round(4).tolist()) if tip else None))
+    return found
 
 
 def _light(shot: Shot, name: str, frame: int) -> Floats:
@@ -156,16 +193,19 @@ def _light(shot: Shot, name: str, frame: int) -> Floats:
     return np.array([light.position.x, light.position.y, light.position.z])
 
 
-def _points(matrix: Floats, form: Form, bodies: BodyStore) -> Floats:
-    placed = [
-        body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]
-        for letter in bodies.letters(form)
-        if (body := bodies.get(letter.body)) is not None and not body.empty
-    ]
+def _mesh(matrix: Floats, form: Form, bodies: BodyStore) -> tuple[Floats, NDArray[np.int64]]:
+    """Points (n, 3) in the world and triangles (m, 3) of all letters."""
+    placed, triangles, start = [], [], 0
+    for letter in bodies.letters(form):
+        body = bodies.get(letter.body)
+        if body is None or body.empty:
+            continue
+        placed.append(body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3])
+        triangles.append(body.triangles.astype(np.int64) + start)
+        start += len(body.position)
     if not placed:
         raise CannotPlace("this thing has no body that could cast a shadow; type some words first")
-    points: Floats = np.concatenate(placed) @ matrix[:3, :3].T + matrix[:3, 3]
-    return points
+    return np.concatenate(placed) @ matrix[:3, :3].T + matrix[:3, 3], np.concatenate(triangles)
 
 
 def _vector(v: Floats) -> Vector:

@@ -7,11 +7,12 @@ from typing import Annotated
 from urllib.parse import quote
 
 from fastapi import APIRouter, Path, Request
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Finish, Look, read_look, write_look
-from ..store import kept
+from ..core.shelf import find
+from ..store import NotThere, kept
 from .library import FILE
 from .problems import PROBLEMS
 from .services import Behind
@@ -54,6 +55,22 @@ def save_finish(behind: Behind, name: Name, finish: Finish) -> Followed:
 def forget_finish(behind: Behind, name: str) -> None:
     """Forget a saved finish; what wears it stays as it is."""
     kept.forget(behind.store, "finish", name)
+
+
+class Replacing(BaseModel):
+    """A file of the library, and the one to be used in its place."""
+
+    model_config = ConfigDict(extra="forbid")
+    old: str = Field(min_length=1, max_length=200)
+    new: str = Field(min_length=1, max_length=200)
+
+
+@router.post("/library/replace")
+def replace_source(behind: Behind, wish: Replacing) -> Followed:
+    """Use another file wherever one is used, in every shot."""
+    if find(wish.new) is None:
+        raise NotThere("there is no such file in the library; bring it first")
+    return Followed(name=wish.new, shots=kept.replace_source(behind.store, wish.old, wish.new))
 
 
 @router.get("/looks")

@@ -16,6 +16,7 @@ from starlette.responses import FileResponse, Response
 from ..core.artwork.meshes import read_mesh, unpacked
 from ..core.artwork.svg import read_svg
 from ..core.artwork.trace import TraceWish, load_picture, trace
+from ..core.clips import clip_facts, load_clip
 from ..core.document import Colour, Edge, Finish, Piece
 from ..core.document.body import Share
 from ..core.lettering import bring_file, known, sturdiness, typeface, typefaces
@@ -169,6 +170,30 @@ async def bring_panorama(behind: Behind, request: Request) -> PanoramaFile:
     """Bring a panorama (HDR, EXR) or an ordinary picture that becomes one."""
     data = await request.body()
     return await asyncio.to_thread(lambda: PanoramaFile(file=keep(behind.data / LIBRARY, load_panorama(data), "panorama", "panorama")))
+
+
+class VideoFile(BaseModel):
+    """A video in the library, by the name its content gives it."""
+
+    file: str
+    width: int
+    height: int
+    frames: int
+    rate: float
+
+
+@router.post("/library/videos", status_code=201, openapi_extra=FILE)
+async def bring_video(behind: Behind, request: Request) -> VideoFile:
+    """Bring a video (MP4, MOV, WebM and more); it is kept as a clip whose every frame is at hand."""
+    data = await request.body()
+
+    def read() -> VideoFile:
+        name = keep(behind.data / LIBRARY, load_clip(data), "clip", "clip")
+        facts = clip_facts(name)
+        assert facts is not None, "a clip that was just kept is there"
+        return VideoFile(file=name, width=facts.width, height=facts.height, frames=facts.frames, rate=float(facts.rate))
+
+    return await asyncio.to_thread(read)
 
 
 @router.get("/library/pictures/{file}", response_class=Response)

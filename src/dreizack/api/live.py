@@ -6,7 +6,7 @@ import asyncio
 import contextlib
 import json
 import struct
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID, uuid4
 
 import psycopg
@@ -19,6 +19,8 @@ from ..work.looking import Kept, Picture
 from .services import Services
 
 router = APIRouter()
+
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class TraceWish(BaseModel):
@@ -33,6 +35,7 @@ class TraceWish(BaseModel):
     tag: int = Field(0, ge=0)
     show: Literal["picture", "clipping", "false colour", "albedo", "normal", "depth", "parts"] = "picture"
     ahead: int = Field(0, ge=0, le=2000)
+    region: tuple[Share, Share, Share, Share] | None = None
 
 
 class Hub:
@@ -103,7 +106,7 @@ async def _heed(behind: Services, viewer: str, queue: asyncio.Queue[Any], text: 
         else:
             queue.put_nowait(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
 
-    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead)
+    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead, wish.region)
 
 
 async def _send(socket: WebSocket, queue: asyncio.Queue[Any]) -> None:

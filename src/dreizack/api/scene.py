@@ -17,6 +17,8 @@ from starlette.responses import Response
 from ..core.document import Sheet, Shot, Vector, resolve
 from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture, surface_picture
 from ..core.light import STUDIOS, Around, around_picture
+from ..core.optics import LOW, TRANSFORMS, cube
+from ..core.optics import SPAN as STOPS
 from ..core.render import backdrop_picture
 from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid
 from ..core.scene.form import surfaces
@@ -32,6 +34,8 @@ BLOCK = "application/octet-stream"
 MOST_FORMS = 600
 # Of surroundings that change, so many states.
 MOST_AROUND = 48
+# Of a picture that moves over its letters, so many places.
+MOST_LAID = 250
 
 
 class BodiesWish(BaseModel):
@@ -48,7 +52,7 @@ class AroundWish(BaseModel):
     """Which surroundings; angles in degrees, tint scene-linear."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
-    source: Literal["made-up room", "picture", "sky"] = "made-up room"
+    source: Literal["made-up room", "picture", "video", "sky"] = "made-up room"
     room: str = Field("dusk", max_length=40)
     picture: str = Field("", max_length=200)
     haze: float = Field(3.0, ge=1.8, le=10)
@@ -58,13 +62,14 @@ class AroundWish(BaseModel):
     green: float = Field(1.0, ge=0, le=1)
     blue: float = Field(1.0, ge=0, le=1)
     blur: float = Field(0.0, ge=0, le=90)
+    frame: int = Field(0, ge=0, le=100_000)
 
     def query(self) -> str:
         return urlencode(self.model_dump(exclude_defaults=True))
 
     def around(self) -> Around:
         tint = (self.red, self.green, self.blue)
-        return Around(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur)
+        return Around(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur, self.frame)
 
 
 class Framing(BaseModel):
@@ -129,7 +134,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     facts = {
         "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": {name: light.source for name, light in baked.lights.items()},
         "channels": list(baked.channels), "around": around, "around_behind": behind,
-        "behind": shot.backdrop.kind, "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
+        "behind": shot.backdrop.kind, "view": shot.camera.view, "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
     }
     facts["ends"] = _add_bodies(arrays, bodies, bodies.since(mark))
     return Response(pack(facts, arrays), media_type=BLOCK)
@@ -151,28 +156,44 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
 
 def _lay(arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, bodies: BodyStore) -> dict[str, Any] | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4), the run's
-    (2, 3)), as it does at the first frame; what the browser needs to know of it.
+    (2, 3)), in steps where that changes, and which frame of a video is shown; what the browser needs to know of it.
     """
     picture = title.pictures[number]
     if picture is None:
         return None
     lies, aspect = [], aspect_of(picture)
-    for form in title.forms[:MOST_FORMS]:
-        letters = bodies.named(form)
-        built = [bodies.get(letter.body) for letter in letters]
-        lies += laid(picture, title.placing[0, number], aspect, letters, built, title.matrix[0])
+    steps, step = _steps(title, number)
+    for frame in steps.tolist():
+        for form in title.forms[:MOST_FORMS]:
+            letters = bodies.named(form)
+            built = [bodies.get(letter.body) for letter in letters]
+            lies += laid(picture, title.placing[frame, number], aspect, letters, built, title.matrix[frame])
+    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, title.playing[:, number]
     arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
     return {
         "key": hashlib.blake2b(repr(picture).encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
-        "running": bool(lies and lies[0].running),
+        "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video",
     }
+
+
+def _steps(title: BakedTitle, number: int) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
+    """Frames at which a picture lies anew, and which of them (frames,) each frame goes by."""
+    picture, count = title.pictures[number], len(title.matrix)
+    held = title.placing[:, number]
+    if picture is not None and picture.space == "room":
+        held = np.column_stack([held, title.matrix.reshape(count, 16)])
+    # Bodies that change as well lie as they do at first.
+    if len(title.forms) > 1 or (held == held[0]).all():
+        return np.zeros(1, np.int64), np.zeros(count, np.int64)
+    steps = np.unique(np.linspace(0, count - 1, min(count, MOST_LAID)).round().astype(np.int64))
+    return steps, np.searchsorted(steps, np.arange(count), side="right") - 1
 
 
 def _arounds(shot: Shot, baked: Baked) -> tuple[list[Around], np.ndarray[Any, Any]]:
     """The distinct surroundings of a shot, and which one each frame has."""
     keys = ["/surroundings/tint", "/surroundings/blur", "/surroundings/sun_", "/surroundings/hour"]
     count = len(baked.frames)
-    if not any(pointer.startswith(key) for pointer in baked.channels for key in keys):
+    if not any(pointer.startswith(key) for pointer in baked.channels for key in keys) and not baked.surroundings_frame.any():
         return [frame_state(shot, baked, 0).around], np.zeros(count, np.int64)
     # Of many, some that lie evenly.
     steps = np.linspace(0, count - 1, min(count, MOST_AROUND)).round().astype(int)
@@ -182,7 +203,7 @@ def _arounds(shot: Shot, baked: Baked) -> tuple[list[Around], np.ndarray[Any, An
 def _query(around: Around) -> str:
     return AroundWish(
         source=around.source, room=around.studio, picture=around.picture, haze=around.haze, elevation=around.sun[0], azimuth=around.sun[1],
-        red=around.tint[0], green=around.tint[1], blue=around.tint[2], blur=around.blur,
+        red=around.tint[0], green=around.tint[1], blue=around.tint[2], blur=around.blur, frame=around.frame,
     ).query()
 
 
@@ -207,8 +228,8 @@ def fill(behind: Behind, shot: UUID, thing: str) -> Response:
 
 
 @router.get("/shots/{shot}/things/{thing}/surfaces/{number}/picture", response_class=Response)
-def surface_shown(behind: Behind, shot: UUID, thing: str, number: int) -> Response:
-    """What is on a surface, as a picture (PNG, sRGB)."""
+def surface_shown(behind: Behind, shot: UUID, thing: str, number: int, frame: Annotated[int, Query(ge=0, le=100_000)] = 0) -> Response:
+    """What is on a surface, as a picture (PNG, sRGB); of a video, a frame."""
     row = store.read_shot(behind.store, shot)
     if thing not in row.shot.bodied:
         raise NotThere("there is nothing of this name in the shot")
@@ -216,7 +237,7 @@ def surface_shown(behind: Behind, shot: UUID, thing: str, number: int) -> Respon
     picture = resolve(row.shot.bodied[thing], pointers[number]).picture if 0 <= number < len(pointers) else None
     if picture is None or picture.fill == "none":
         raise NotThere("there is no picture on this surface")
-    linear = surface_picture(picture)
+    linear = surface_picture(picture, frame)
     # Numbers, not colours, are not bent for the eye.
     return Response(_png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)), media_type="image/png")
 
@@ -235,12 +256,12 @@ def _png(linear: np.ndarray[Any, Any]) -> bytes:
 
 
 @router.get("/shots/{shot}/backdrop", response_class=Response)
-def backdrop(behind: Behind, shot: UUID) -> Response:
-    """The picture behind everything, filling the frame (PNG, sRGB)."""
+def backdrop(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> Response:
+    """The picture behind everything at a frame, filling it (PNG, sRGB)."""
     row = store.read_shot(behind.store, shot)
     width = 1280
     height = max(16, round(width / row.shot.format.aspect))
-    linear = np.broadcast_to(backdrop_picture(frame_state(row.shot, bake(row.shot, np.zeros(1)), 0), width, height), (height, width, 3))
+    linear = np.broadcast_to(backdrop_picture(frame_state(row.shot, bake(row.shot, np.array([float(frame)])), 0), width, height), (height, width, 3))
     return Response(_png(linear), media_type="image/png")
 
 
@@ -259,6 +280,14 @@ def surroundings(wish: Annotated[AroundWish, Query()]) -> Response:
         raise NotThere(f"there is no room of this name; choose {', '.join(STUDIOS)}")
     picture = around_picture(wish.around())
     return Response(pack({}, {"picture": picture}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
+
+
+@router.get("/view-transforms/{name}", response_class=Response)
+def view_transform(name: str) -> Response:
+    """A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a logarithm."""
+    if name not in TRANSFORMS:
+        raise NotThere(f"there is no view transform of this name; choose {', '.join(TRANSFORMS)}")
+    return Response(pack({"low": LOW, "span": STOPS}, {"lut": cube(name, 33)}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
 
 
 @router.get("/bumps/{kind}", response_class=Response)

@@ -12,23 +12,32 @@ from .traced import TracedViews
 PATIENCE = 60.0
 
 
-async def trace_still(views: TracedViews, viewer: str, shot: str, frame: int, size: tuple[int, int], samples: int, path: Path) -> bool:
-    """Trace a frame of a shot (as JSON) and keep the clean picture at ``path``; False where none came in time."""
-    done = asyncio.Event()
+async def traced_picture(views: TracedViews, viewer: str, shot: str, frame: int, size: tuple[int, int], samples: int) -> bytes | None:
+    """The clean picture (JPEG) of a frame of a shot (as JSON); None where it did not come in time."""
+    loop = asyncio.get_running_loop()
+    done: asyncio.Future[bytes | None] = loop.create_future()
 
     def receive(message: Any) -> None:
+        if done.done():
+            return
         if isinstance(message, Picture) and message.samples >= message.total:
-            path.parent.mkdir(parents=True, exist_ok=True)
-            path.write_bytes(message.data)
-            done.set()
+            done.set_result(message.data)
         elif isinstance(message, tuple):
-            done.set()
+            done.set_result(None)
 
     try:
         views.wish(viewer, receive, shot, frame, *size, samples)
-        await asyncio.wait_for(done.wait(), PATIENCE)
+        return await asyncio.wait_for(done, PATIENCE)
     except TimeoutError:
-        pass
+        return None
     finally:
         views.forget(viewer)
+
+
+async def trace_still(views: TracedViews, viewer: str, shot: str, frame: int, size: tuple[int, int], samples: int, path: Path) -> bool:
+    """Trace a frame of a shot (as JSON) and keep the clean picture at ``path``; False where none came in time."""
+    data = await traced_picture(views, viewer, shot, frame, size, samples)
+    if data is not None:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(data)
     return path.exists()

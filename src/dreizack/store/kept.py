@@ -6,7 +6,7 @@ import json
 from collections.abc import Callable
 from typing import Literal
 
-from ..core.document import Look, Shot, Surface, refinished, restyled
+from ..core.document import Look, Shot, Surface, refinished, replaced, restyled
 from ..core.document.edits import Patch
 from .connection import Store
 from .shots import NotThere, change_shot
@@ -37,6 +37,12 @@ def save_look(store: Store, name: str, look: Look) -> int:
     """Save a look and bring every title that wears it up to date; how many shots changed."""
     store.rows("kept_write", kind="look", name=name, content=look.model_dump_json())
     return _everywhere(store, "look", name, lambda shot: restyled(shot, name, look))
+
+
+def replace_source(store: Store, old: str, new: str) -> int:
+    """Use another file wherever one is used; how many shots changed."""
+    text = json.dumps(old, ensure_ascii=False)
+    return sum(change_shot(store, row["id"], lambda shot: replaced(shot, old, new)) for row in store.rows("shots_with", text=text))
 
 
 def forget(store: Store, kind: Kind, name: str) -> None:

@@ -50,6 +50,18 @@ class Wish:
     samples: int = 16
     show: str = "picture"
     ahead: int = 0
+    region: tuple[float, float, float, float] | None = None
+
+    @property
+    def window(self) -> Window | None:
+        """The pixels of the region (left, top, width, height from 0 to 1); None for the whole picture."""
+        if self.region is None:
+            return None
+        x, y, w, h = self.region
+        left, top = int(min(x, 0.99) * self.width), int(min(y, 0.99) * self.height)
+        columns, rows = max(16, round(w * self.width)), max(16, round(h * self.height))
+        left, top = max(0, min(left, self.width - columns)), max(0, min(top, self.height - rows))
+        return Window(left, top, min(columns, self.width), min(rows, self.height))
 
 
 @dataclass(frozen=True)
@@ -107,8 +119,9 @@ class _Look:
     def __init__(self, wish: Wish, state: FrameState, stage: Stage, key: str) -> None:
         self.wish, self.state, self.stage, self.key = wish, state, stage, key
         stage.show(state)
-        self.small: Progressive | None = Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2), SMALL)
-        self.large = Progressive(stage, wish.width, wish.height, wish.samples)
+        # Of a region there is soon a picture of the full size.
+        self.small = None if wish.region else Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2), SMALL)
+        self.large = Progressive(stage, wish.width, wish.height, wish.samples, wish.window)
         self.steps, self.told, self.channelled = 0, False, False
 
     @property
@@ -146,13 +159,17 @@ class _Look:
     def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
         traced = progressive.view("fast", stopped)
         height, width = traced.rgba.shape[:2]
-        linear = linear_over(traced.rgba, self.state.exposure, backdrop_picture(self.state, width, height))
-        finished = SHOWN.get(self.wish.show, to_display)(linear)
+        behind = backdrop_picture(self.state, self.wish.width, self.wish.height) if self.wish.region else backdrop_picture(self.state, width, height)
+        window = self.wish.window
+        if window is not None and behind.ndim == 3:
+            behind = np.broadcast_to(behind, (self.wish.height, self.wish.width, 3))[window.slices]
+        linear = linear_over(traced.rgba, self.state.exposure, behind)
+        finished = SHOWN.get(self.wish.show, to_display)(linear, self.state.view)
         level = 94 if self.done else 86
         _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
         samples = 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1)
         wish = self.wish
-        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear))
+        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear, self.state.view))
 
 
 class Looker:
@@ -238,7 +255,7 @@ class Looker:
         """Work on a wish; None where the picture is there already."""
         shot = Shot.model_validate_json(wish.shot)
         key = view_key(frame_names(shot, np.array([float(wish.frame)]))[0], wish.width, wish.height, wish.samples)
-        kept = self.views.get(key) if wish.show == "picture" and self.views is not None else None
+        kept = self.views.get(key) if wish.show == "picture" and wish.region is None and self.views is not None else None
         if kept is not None:
             shown = cv2.imdecode(np.frombuffer(kept, np.uint8), cv2.IMREAD_COLOR)
             clipped = shown_clipped(shown.astype(np.uint8)) if shown is not None else 0.0
@@ -266,7 +283,7 @@ class Looker:
             return
         if picture:
             self.pipe.send(picture)
-            if look.done and wish.show == "picture" and self.views is not None:
+            if look.done and wish.show == "picture" and wish.region is None and self.views is not None:
                 self.views.keep(look.key, picture.data)
                 self._go_ahead(wish)
 

@@ -39,6 +39,7 @@ export interface TraceWish {
   tag?: number;
   show?: string;
   ahead?: number;
+  region?: number[] | null;
 }
 
 type Listener = (heard: Heard) => void;

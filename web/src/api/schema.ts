@@ -164,6 +164,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/videos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Video
+         * @description Bring a video (MP4, MOV, WebM and more); it is kept as a clip whose every frame is at hand.
+         */
+        post: operations["bring_video_api_library_videos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/pictures/{file}": {
         parameters: {
             query?: never;
@@ -307,6 +327,26 @@ export interface paths {
          * @description Forget a saved finish; what wears it stays as it is.
          */
         delete: operations["forget_finish_api_library_finishes__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace Source
+         * @description Use another file wherever one is used, in every shot.
+         */
+        post: operations["replace_source_api_library_replace_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -755,6 +795,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Takes
+         * @description The takes of a shot, the latest first.
+         */
+        get: operations["list_takes_api_shots__shot__takes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/takes/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Take
+         * @description Save the shot as it is now under a name.
+         */
+        put: operations["save_take_api_shots__shot__takes__name__put"];
+        post?: never;
+        /**
+         * Forget Take
+         * @description Forget a take; the shot stays as it is.
+         */
+        delete: operations["forget_take_api_shots__shot__takes__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/takes/{name}/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recall Take
+         * @description Go back to a take; that can be undone.
+         */
+        post: operations["recall_take_api_shots__shot__takes__name__recall_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/takes/{name}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Picture
+         * @description A frame of a take, traced (JPEG).
+         */
+        get: operations["take_picture_api_shots__shot__takes__name__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/scene": {
         parameters: {
             query?: never;
@@ -804,7 +928,7 @@ export interface paths {
         };
         /**
          * Surface Shown
-         * @description What is on a surface, as a picture (PNG, sRGB).
+         * @description What is on a surface, as a picture (PNG, sRGB); of a video, a frame.
          */
         get: operations["surface_shown_api_shots__shot__things__thing__surfaces__number__picture_get"];
         put?: never;
@@ -824,7 +948,7 @@ export interface paths {
         };
         /**
          * Backdrop
-         * @description The picture behind everything, filling the frame (PNG, sRGB).
+         * @description The picture behind everything at a frame, filling it (PNG, sRGB).
          */
         get: operations["backdrop_api_shots__shot__backdrop_get"];
         put?: never;
@@ -867,6 +991,26 @@ export interface paths {
          * @description Surroundings as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first.
          */
         get: operations["surroundings_api_surroundings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/view-transforms/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * View Transform
+         * @description A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a logarithm.
+         */
+        get: operations["view_transform_api_view_transforms__name__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -969,6 +1113,26 @@ export interface paths {
          * @description Where a light must go so that the tip of a thing's shadow falls on a spot of the ground.
          */
         post: operations["shadow_api_shots__shot__shadow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/footprints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Footprints
+         * @description Where the shadows of all things fall on the floor at a frame, light by light; none where there is no floor.
+         */
+        get: operations["footprints_api_shots__shot__footprints_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1175,11 +1339,11 @@ export interface components {
         Backdrop: {
             /**
              * backdrop
-             * @description One colour, a gradient from below to above, the surroundings, or a picture.
+             * @description One colour, a gradient from below to above, the surroundings, a picture or a video.
              * @default colour
              * @enum {string}
              */
-            kind: "colour" | "gradient" | "surroundings" | "picture";
+            kind: "colour" | "gradient" | "surroundings" | "picture" | "video";
             /**
              * backdrop colour
              * @description Colour behind the title.
@@ -1196,6 +1360,31 @@ export interface components {
              * @default
              */
             picture: string;
+            /**
+             * backdrop video
+             * @description The video behind everything; it fills the frame.
+             * @default
+             */
+            video: string;
+            /**
+             * speed
+             * @description How fast the video plays; below 0 backwards.
+             * @default 1
+             */
+            speed: number;
+            /**
+             * offset
+             * @description Where in the video it begins; keyed, with speed 0, it says what is shown when.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * after its end
+             * @description What follows the last frame.
+             * @default again
+             * @enum {string}
+             */
+            after: "again" | "to and fro" | "hold";
             /**
              * backdrop distance
              * @description How far away it lies for what is seen through glass: further away, glass moves it more.
@@ -1274,6 +1463,13 @@ export interface components {
              * @default 0
              */
             exposure: number;
+            /**
+             * view transform
+             * @description How light becomes display values: straight with a shoulder for highlights, plainly encoded and clipped, or as film-like as the Academy's.
+             * @default shoulder
+             * @enum {string}
+             */
+            view: "shoulder" | "plain sRGB" | "plain Rec.709" | "film";
             /**
              * depth of field
              * @description Blurs what is not in focus, as a real lens does.
@@ -1823,6 +2019,27 @@ export interface components {
             name: string;
             /** Shots */
             shots: number;
+        };
+        /**
+         * Footprint
+         * @description The shadow of a thing on the ground: ``rings`` of x and z filled by the even-odd rule, and its ``tip`` (x, ground, z).
+         */
+        Footprint: {
+            /** Light */
+            light: string;
+            /** Thing */
+            thing: string;
+            /** Rings */
+            rings: [
+                number,
+                number
+            ][][];
+            /** Tip */
+            tip: [
+                number,
+                number,
+                number
+            ] | null;
         };
         /**
          * Format
@@ -2765,6 +2982,24 @@ export interface components {
              */
             den: number;
         };
+        /**
+         * Recalled
+         * @description Whether the shot changed by going back to a take.
+         */
+        Recalled: {
+            /** Changed */
+            changed: boolean;
+        };
+        /**
+         * Replacing
+         * @description A file of the library, and the one to be used in its place.
+         */
+        Replacing: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
         /** Revised */
         Revised: {
             /** Revision */
@@ -3211,17 +3446,36 @@ export interface components {
         SurfacePicture: {
             /**
              * picture
-             * @description A picture or a gradient on the surface.
+             * @description A picture, a video or a gradient on the surface.
              * @default none
              * @enum {string}
              */
-            fill: "none" | "picture" | "gradient";
+            fill: "none" | "picture" | "video" | "gradient";
             /**
              * file
-             * @description The picture.
+             * @description The picture or video.
              * @default
              */
             file: string;
+            /**
+             * speed
+             * @description How fast the video plays; below 0 backwards.
+             * @default 1
+             */
+            speed: number;
+            /**
+             * offset
+             * @description Where in the video it begins; keyed, with speed 0, it says what is shown when.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * after its end
+             * @description What follows the last frame.
+             * @default again
+             * @enum {string}
+             */
+            after: "again" | "to and fro" | "hold";
             /**
              * gradient
              * @description Along a line, out from the middle, or from the back to the face.
@@ -3287,11 +3541,11 @@ export interface components {
         Surroundings: {
             /**
              * surroundings
-             * @description A generated room, a panorama of one's own, or the sky at a time of day.
+             * @description A generated room, a panorama or video of one's own, or the sky at a time of day.
              * @default made-up room
              * @enum {string}
              */
-            source: "made-up room" | "picture" | "sky";
+            source: "made-up room" | "picture" | "video" | "sky";
             /**
              * room
              * @description Which generated surroundings are mirrored.
@@ -3305,6 +3559,31 @@ export interface components {
              * @default
              */
             picture: string;
+            /**
+             * video
+             * @description A video, wrapped all around.
+             * @default
+             */
+            video: string;
+            /**
+             * speed
+             * @description How fast the video plays; below 0 backwards.
+             * @default 1
+             */
+            speed: number;
+            /**
+             * offset
+             * @description Where in the video it begins; keyed, with speed 0, it says what is shown when.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * after its end
+             * @description What follows the last frame.
+             * @default again
+             * @enum {string}
+             */
+            after: "again" | "to and fro" | "hold";
             /**
              * sun by
              * @description Where the sun stands: as angles, or by place, date and time.
@@ -3383,6 +3662,18 @@ export interface components {
              * @default 0
              */
             blur: number;
+        };
+        /** Take */
+        Take: {
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved
+             * Format: date-time
+             */
+            saved: string;
         };
         /**
          * Title
@@ -3584,6 +3875,22 @@ export interface components {
              * @default 0
              */
             z: number;
+        };
+        /**
+         * VideoFile
+         * @description A video in the library, by the name its content gives it.
+         */
+        VideoFile: {
+            /** File */
+            file: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Frames */
+            frames: number;
+            /** Rate */
+            rate: number;
         };
         /**
          * Visibility
@@ -4250,6 +4557,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PanoramaFile"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_video_api_library_videos_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VideoFile"];
                 };
             };
             /** @description The request cannot be read */
@@ -4993,6 +5384,90 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replace_source_api_library_replace_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Replacing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Followed"];
+                };
             };
             /** @description The request cannot be read */
             400: {
@@ -7202,6 +7677,418 @@ export interface operations {
             };
         };
     };
+    list_takes_api_shots__shot__takes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Take"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_take_api_shots__shot__takes__name__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_take_api_shots__shot__takes__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recall_take_api_shots__shot__takes__name__recall_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recalled"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_picture_api_shots__shot__takes__name__picture_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+                width?: number;
+                height?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     scene_api_shots__shot__scene_get: {
         parameters: {
             query?: never;
@@ -7365,7 +8252,9 @@ export interface operations {
     };
     surface_shown_api_shots__shot__things__thing__surfaces__number__picture_get: {
         parameters: {
-            query?: never;
+            query?: {
+                frame?: number;
+            };
             header?: never;
             path: {
                 shot: string;
@@ -7447,7 +8336,9 @@ export interface operations {
     };
     backdrop_api_shots__shot__backdrop_get: {
         parameters: {
-            query?: never;
+            query?: {
+                frame?: number;
+            };
             header?: never;
             path: {
                 shot: string;
@@ -7610,7 +8501,7 @@ export interface operations {
     surroundings_api_surroundings_get: {
         parameters: {
             query?: {
-                source?: "made-up room" | "picture" | "sky";
+                source?: "made-up room" | "picture" | "video" | "sky";
                 room?: string;
                 picture?: string;
                 haze?: number;
@@ -7620,9 +8511,90 @@ export interface operations {
                 green?: number;
                 blue?: number;
                 blur?: number;
+                frame?: number;
             };
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    view_transform_api_view_transforms__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -8056,6 +9028,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LightPlace"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    footprints_api_shots__shot__footprints_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Footprint"][];
                 };
             };
             /** @description The request cannot be read */

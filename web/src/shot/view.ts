@@ -34,8 +34,10 @@ export interface View {
   ahead: boolean;
   /** Size of traced pictures, in pixels. */
   tracedSize: [number, number] | null;
-  /** Where the wipe stands, from 0 to 1, and what is left of it; null without one. */
-  wipe: { at: number; kept: string | null } | null;
+  /** Where the wipe stands, from 0 to 1, and the picture left of it with its name; without one the live view is. */
+  wipe: { at: number; kept: string | null; name?: string } | null;
+  /** The part of the picture that is traced alone: left, top, width, height from 0 to 1; "choose" while it is drawn. */
+  region: Region | "choose" | null;
   plot: boolean;
   pointed: Pointed;
   /** Title whose words are being typed in the picture. */
@@ -54,10 +56,12 @@ export interface View {
   detail: Level | "automatic";
 }
 
+export type Region = [number, number, number, number];
+
 const DETAIL = "dreizack.detail";
 
 const FRESH: View = {
-  frame: 0, playing: false, loop: true, traced: false, show: "picture", ahead: false, tracedSize: null, wipe: null, plot: true, pointed: "shot", typing: null, chosen: [],
+  frame: 0, playing: false, loop: true, traced: false, show: "picture", ahead: false, tracedSize: null, wipe: null, region: null, plot: true, pointed: "shot", typing: null, chosen: [],
   unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, detail: "automatic",
 };
 

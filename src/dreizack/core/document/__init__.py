@@ -20,6 +20,7 @@ from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
 from .shot import Bodied, Format, Shot, Thing
+from .sources import replaced, used_files
 from .surroundings import Backdrop, Surroundings
 from .title import Place, Title
 from .visibility import Visibility
@@ -80,8 +81,8 @@ __all__ = [
     "read_look",
     "read_shot",
     "refinished",
-    "resolve",
+    "replaced", "resolve",
     "restyled",
-    "write_look",
+    "used_files", "write_look",
     "write_shot",
 ]

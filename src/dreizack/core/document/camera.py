@@ -27,6 +27,10 @@ class Camera(Section):
     exposure: float = number(
         0.0, -12, 12, label="exposure", unit="stops", step=0.01, tells="Brightens or darkens the whole picture."
     )
+    view: Literal["shoulder", "plain sRGB", "plain Rec.709", "film"] = choice(
+        "shoulder", label="view transform",
+        tells="How light becomes display values: straight with a shoulder for highlights, plainly encoded and clipped, or as film-like as the Academy's.",
+    )
     defocus: bool = switch(False, label="depth of field", tells="Blurs what is not in focus, as a real lens does.")
     f_stop: float = number(
         2.8, 0.5, 64, label="f-stop", unit="f/", step=0.02, tells="Small numbers open the lens and leave little in focus.", when="defocus=true"

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from . import playing
 from .ground import Colour, Section, choice, colour, number, text
 
 PartName = Literal["face", "bevel", "wall", "back"]
@@ -28,23 +29,27 @@ class SurfacePicture(Section):
     scene-linear light.
     """
 
-    fill: Literal["none", "picture", "gradient"] = choice("none", label="picture", tells="A picture or a gradient on the surface.")
-    file: str = text("", label="file", tells="The picture.", when="fill=picture")
+    fill: Literal["none", "picture", "video", "gradient"] = choice("none", label="picture", tells="A picture, a video or a gradient on the surface.")
+    file: str = text("", label="file", tells="The picture or video.", when="fill=picture,video")
+    speed: float = playing.speed("fill=video")
+    offset: float = playing.offset("fill=video")
+    after: playing.After = playing.after("fill=video")
     gradient: Literal["linear", "radial", "depth"] = choice(
         "linear", label="gradient", tells="Along a line, out from the middle, or from the back to the face.", when="fill=gradient"
     )
     channel: Literal["base colour", "emission", "roughness", "opacity"] = choice(
-        "base colour", label="it sets", tells="What of the surface the picture sets.", when="fill=picture,gradient"
+        "base colour", label="it sets", tells="What of the surface the picture sets.", when="fill!=none"
     )
     space: Literal["letter", "word", "line", "title", "room"] = choice(
-        "title", label="mapped on", tells="What the picture covers; in the room it stays where it is while letters move through it.", when="fill=picture,gradient"
+        "title", label="mapped on", when="fill!=none",
+        tells="What the picture covers; in the room it stays where it is while letters move through it.",
     )
-    size: float = number(1.0, 0.01, 100, label="size", unit="×", step=0.005, tells="1 covers the whole space.", when="fill=picture,gradient")
-    shift_x: float = number(0.0, -100, 100, label="shift across", unit="×", step=0.005, tells="Moves the picture sideways.", when="fill=picture,gradient")
-    shift_y: float = number(0.0, -100, 100, label="shift up", unit="×", step=0.005, tells="Moves the picture up.", when="fill=picture,gradient")
-    angle: float = number(0.0, -36000, 36000, label="angle", unit="°", step=0.5, tells="Turns the picture.", when="fill=picture,gradient")
+    size: float = number(1.0, 0.01, 100, label="size", unit="×", step=0.005, tells="1 covers the whole space.", when="fill!=none")
+    shift_x: float = number(0.0, -100, 100, label="shift across", unit="×", step=0.005, tells="Moves the picture sideways.", when="fill!=none")
+    shift_y: float = number(0.0, -100, 100, label="shift up", unit="×", step=0.005, tells="Moves the picture up.", when="fill!=none")
+    angle: float = number(0.0, -36000, 36000, label="angle", unit="°", step=0.5, tells="Turns the picture.", when="fill!=none")
     repeat: Literal["repeat", "mirrored", "once"] = choice(
-        "mirrored", label="beyond it", tells="Whether the picture goes on beyond its edge, as it is or mirrored.", when="fill=picture,gradient"
+        "mirrored", label="beyond it", tells="Whether the picture goes on beyond its edge, as it is or mirrored.", when="fill!=none"
     )
     stops: list[Stop] = Field(
         default_factory=lambda: [Stop(at=0, colour=Colour(r=0.02, g=0.05, b=0.09)), Stop(at=1, colour=Colour(r=0.9, g=0.6, b=0.3))],

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from . import playing
 from .ground import Colour, Section, choice, colour, number, text
 
 Studio = Literal[
@@ -16,11 +17,15 @@ Studio = Literal[
 class Surroundings(Section):
     """The picture all around that lights the title and is mirrored in it."""
 
-    source: Literal["made-up room", "picture", "sky"] = choice(
-        "made-up room", label="surroundings", tells="A generated room, a panorama of one's own, or the sky at a time of day."
+    source: Literal["made-up room", "picture", "video", "sky"] = choice(
+        "made-up room", label="surroundings", tells="A generated room, a panorama or video of one's own, or the sky at a time of day."
     )
     studio: Studio = choice("dusk", label="room", tells="Which generated surroundings are mirrored.", when="source=made-up room")
     picture: str = text("", label="panorama", tells="A panorama (HDR, EXR) or an ordinary picture, wrapped all around.", when="source=picture")
+    video: str = text("", label="video", tells="A video, wrapped all around.", when="source=video")
+    speed: float = playing.speed("source=video")
+    offset: float = playing.offset("source=video")
+    after: playing.After = playing.after("source=video")
     sky_by: Literal["angles", "place and time"] = choice(
         "angles", label="sun by", tells="Where the sun stands: as angles, or by place, date and time.", when="source=sky"
     )
@@ -61,14 +66,20 @@ _ABOVE = colour(0.05, 0.06, 0.07, label="colour above", tells="The colour a grad
 class Backdrop(Section):
     """What is visible behind everything."""
 
-    kind: Literal["colour", "gradient", "surroundings", "picture"] = choice(
-        "colour", label="backdrop", tells="One colour, a gradient from below to above, the surroundings, or a picture."
+    kind: Literal["colour", "gradient", "surroundings", "picture", "video"] = choice(
+        "colour", label="backdrop", tells="One colour, a gradient from below to above, the surroundings, a picture or a video."
     )
     colour: Colour = colour(0.012, 0.014, 0.016, label="backdrop colour", tells="Colour behind the title.")
     second: Colour = _ABOVE
     picture: str = text("", label="backdrop picture", tells="The picture behind everything; it fills the frame.", when="kind=picture")
+    video: str = text("", label="backdrop video", tells="The video behind everything; it fills the frame.", when="kind=video")
+    speed: float = playing.speed("kind=video")
+    offset: float = playing.offset("kind=video")
+    after: playing.After = playing.after("kind=video")
     distance: float = number(
         12.0, 0.1, 10000, label="backdrop distance", unit="m", step=0.02, keyable=False,
-        tells="How far away it lies for what is seen through glass: further away, glass moves it more.", when="kind=gradient,picture",
+        tells="How far away it lies for what is seen through glass: further away, glass moves it more.", when="kind=gradient,picture,video",
     )
-    blur: float = number(0.0, 0, 60, label="backdrop blur", unit="°", step=0.1, keyable=False, tells="Blurs what is seen behind.", when="kind=surroundings,picture")
+    blur: float = number(
+        0.0, 0, 60, label="backdrop blur", unit="°", step=0.1, keyable=False, tells="Blurs what is seen behind.", when="kind=surroundings,picture,video"
+    )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from ..clips import clip_frame
 from ..document import SurfacePicture
 from .fills import library_picture
 
@@ -13,14 +14,18 @@ Floats = NDArray[np.float32]
 STEPS = 512
 
 
-def surface_picture(picture: SurfacePicture) -> Floats:
-    """Scene-linear (rows, columns, 3), top row first: a picture, or a gradient as one; grey where its file is not in the library.
+def surface_picture(picture: SurfacePicture, frame: int = 0) -> Floats:
+    """Scene-linear (rows, columns, 3), top row first: a picture, a ``frame`` of a video, or a gradient as one; grey where
+    its file is not in the library.
 
     Linear gradients and those by depth run across one row, radial ones out from the middle to the edges.
     """
     if picture.fill == "picture":
         found = library_picture(picture.file)
         return found if found is not None else np.full((2, 2, 3), 0.18, np.float32)
+    if picture.fill == "video":
+        shown = clip_frame(picture.file, frame)
+        return shown if shown is not None else np.full((2, 2, 3), 0.18, np.float32)
     if picture.gradient == "radial":
         across = (np.arange(STEPS) + 0.5) / STEPS * 2 - 1
         return _mixed(picture, np.hypot(across[None, :], across[:, None]))

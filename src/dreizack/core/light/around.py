@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..clips import clip_frame
 from ..shelf import find
 from .sky import sky_picture
 from .studio import panorama
@@ -17,7 +19,7 @@ Pictures = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class Around:
-    """What the surroundings show at one moment; ``sun`` is elevation and azimuth in degrees, of a sky."""
+    """What the surroundings show at one moment; ``sun`` is elevation and azimuth in degrees, of a sky, ``frame`` that of a video."""
 
     source: str = "made-up room"
     studio: str = "dusk"
@@ -26,6 +28,7 @@ class Around:
     sun: tuple[float, float] = (0.0, 0.0)
     tint: tuple[float, float, float] = (1.0, 1.0, 1.0)
     blur: float = 0.0
+    frame: int = 0
 
     @property
     def shape(self) -> tuple[str, int]:
@@ -39,7 +42,7 @@ def around_picture(around: Around) -> Pictures:
 
     A panorama that is not in the library leaves plain grey.
     """
-    picture = _plain(around.source, around.studio, around.picture, around.haze, around.sun)
+    picture = _plain(around.source, around.studio, around.picture, around.haze, around.sun, around.frame)
     if around.blur > 0:
         picture = blurred(picture, around.blur)
     made: Pictures = (picture * np.array(around.tint, np.float32)).astype(np.float32)
@@ -47,9 +50,13 @@ def around_picture(around: Around) -> Pictures:
 
 
 @lru_cache(maxsize=12)
-def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float, float]) -> Pictures:
+def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float, float], frame: int) -> Pictures:
     if source == "sky":
         return sky_picture(sun[0], sun[1], haze)
+    if source == "video":
+        shown = clip_frame(picture, frame)
+        grey = np.full((256, 512, 3), 0.18, np.float32)
+        return grey if shown is None else cv2.resize(shown, (1024, 512), interpolation=cv2.INTER_AREA).astype(np.float32)
     if source == "picture":
         path = find(picture)
         if path is None or path.suffix != ".panorama":

@@ -147,12 +147,12 @@ def deliver(
     try:
         for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
             behind = backdrop_picture(state, order.width, order.height)
-            picture = develop(rgba, state.exposure, behind)
+            picture = develop(rgba, state.exposure, behind, state.view)
             if movie:
                 movie.write(picture)
             elif still:
                 target = Path(str(path) % frame)
-                whole_file(target, lambda p, s=state, a=rgba, b=behind: still(p, a, s.exposure, b))  # type: ignore[misc]
+                whole_file(target, lambda p, s=state, a=rgba, b=behind: still(p, a, s.exposure, b, s.view))  # type: ignore[misc]
             watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)
         if movie:
             movie.close()

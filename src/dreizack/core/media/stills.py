@@ -13,18 +13,18 @@ from numpy.typing import NDArray
 
 from ..optics import develop
 
-Writer = Callable[[Path, NDArray[np.float32], float, NDArray[np.floating]], None]
+Writer = Callable[[Path, NDArray[np.float32], float, NDArray[np.floating], str], None]
 
 
-def _png(path: Path, rgba: NDArray[np.float32], exposure: float, backdrop: NDArray[np.floating]) -> None:
-    done, data = cv2.imencode(".png", develop(rgba, exposure, backdrop)[..., ::-1])
+def _png(path: Path, rgba: NDArray[np.float32], exposure: float, backdrop: NDArray[np.floating], view: str) -> None:
+    done, data = cv2.imencode(".png", develop(rgba, exposure, backdrop, view)[..., ::-1])
     if not done:
         raise OSError(f"{path.name} could not be encoded as PNG")
     path.write_bytes(data.tobytes())
 
 
-def _exr(path: Path, rgba: NDArray[np.float32], exposure: float, backdrop: NDArray[np.floating]) -> None:
-    """Half floats, scene-linear Rec.709, premultiplied alpha, no backdrop; exposure applied."""
+def _exr(path: Path, rgba: NDArray[np.float32], exposure: float, backdrop: NDArray[np.floating], view: str) -> None:
+    """Half floats, scene-linear Rec.709, premultiplied alpha, no backdrop, no view transform; exposure applied."""
     light = rgba.copy()
     light[..., :3] *= 2.0**exposure
     write_exr(path, light)

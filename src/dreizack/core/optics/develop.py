@@ -17,6 +17,6 @@ def linear_over(rgba: Floats, exposure: float, backdrop: NDArray[np.floating]) -
     return result
 
 
-def develop(rgba: Floats, exposure: float, backdrop: NDArray[np.floating]) -> NDArray[np.uint8]:
+def develop(rgba: Floats, exposure: float, backdrop: NDArray[np.floating], view: str = "shoulder") -> NDArray[np.uint8]:
     """Finished 8-bit picture (height, width, 3), R'G'B'."""
-    return to_display(linear_over(rgba, exposure, backdrop))
+    return to_display(linear_over(rgba, exposure, backdrop), view)

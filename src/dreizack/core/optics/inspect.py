@@ -23,9 +23,9 @@ SCALE = np.array(
 )
 
 
-def clipping(linear: Floats) -> Bytes:
+def clipping(linear: Floats, view: str = "shoulder") -> Bytes:
     """The developed picture, grey, with red hatching where a channel clips."""
-    shown = to_display(linear)
+    shown = to_display(linear, view)
     grey = (shown.astype(np.float32) @ LUMINANCE * 0.7).astype(np.uint8)
     picture = np.repeat(grey[..., None], 3, axis=2)
     rows, columns = np.indices(grey.shape)
@@ -36,9 +36,9 @@ def clipping(linear: Floats) -> Bytes:
     return picture
 
 
-def clipped_share(linear: Floats) -> float:
+def clipped_share(linear: Floats, view: str = "shoulder") -> float:
     """Share of the pixels with a channel that clips."""
-    return shown_clipped(to_display(linear))
+    return shown_clipped(to_display(linear, view))
 
 
 def shown_clipped(shown: Bytes) -> float:
@@ -46,8 +46,8 @@ def shown_clipped(shown: Bytes) -> float:
     return float((shown >= CLIPS * 255).any(axis=2).mean())
 
 
-def false_colour(linear: Floats) -> Bytes:
-    """Luminance in stops above and below middle grey, each stop a colour of :data:`SCALE`, mixed between."""
+def false_colour(linear: Floats, view: str = "") -> Bytes:
+    """Whatever the ``view`` transform, luminance in stops above and below middle grey, each stop a colour of :data:`SCALE`, mixed between."""
     stops = np.log2(np.maximum(linear @ LUMINANCE, 1e-6) / GREY)
     mixed = np.stack([np.interp(stops, STOPS, SCALE[:, c]) for c in range(3)], axis=-1)
     result: Bytes = np.rint(mixed).astype(np.uint8)

@@ -7,6 +7,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from .transforms import transformed
+
 SHOULDER_START = 0.6
 _TOP = 64.0
 _STEPS = 65536
@@ -32,8 +34,10 @@ def _table() -> NDArray[np.uint8]:
     return np.rint(view_curve((root**2 * _TOP).astype(np.float32)) * 255).astype(np.uint8)
 
 
-def to_display(linear: NDArray[np.float32]) -> NDArray[np.uint8]:
-    """8-bit display codes of scene-linear values of any shape, by table."""
+def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.uint8]:
+    """8-bit display codes of scene-linear colours (..., 3) by a view transform: ours by table, others by OpenColorIO."""
+    if view != "shoulder":
+        return transformed(linear, view)
     index = np.sqrt(np.clip(linear, 0, _TOP) / _TOP)
     index *= _STEPS - 1
     result: NDArray[np.uint8] = _table()[index.astype(np.uint16)]

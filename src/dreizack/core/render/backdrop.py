@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..clips import clip_frame
 from ..light import around_picture, looked_up
 from ..scene import FrameState
 from ..shelf import find
@@ -29,8 +30,8 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
         share = ((height - 0.5 - np.arange(height)) / height).astype(np.float32)[:, None, None]
         mixed: Floats = colour * (1 - share) + np.array(behind.second, np.float32) * share
         return mixed
-    if behind.kind == "picture":
-        found = _picture(behind.picture)
+    if behind.kind in ("picture", "video"):
+        found = _picture(behind.picture) if behind.kind == "picture" else clip_frame(behind.picture, behind.frame)
         if found is None:
             return colour
         return _filling(found, width, height, behind.blur / max(state.pose.angle, 1e-3) * height)

@@ -26,6 +26,11 @@ class Window:
     columns: int
     rows: int
 
+    @property
+    def slices(self) -> tuple[slice, slice]:
+        """Rows and columns it takes of a picture's array."""
+        return slice(self.top, self.top + self.rows), slice(self.left, self.left + self.columns)
+
     def pixels(self, width: int) -> Numbers:
         """Numbers of its pixels in a picture so wide, row by row from the top left."""
         down, across = np.arange(self.top, self.top + self.rows), np.arange(self.left, self.left + self.columns)

@@ -35,6 +35,7 @@ class Stage:
         self._placed: dict[str, Any] = {}
         self._heights: dict[str, float] = {}
         self._lying: dict[str, Any] = {}
+        self._playing: dict[str, int] = {}
         self._moment: Any = None
         self._around: Any = None
         self.gains: dict[str, float] = {}
@@ -94,6 +95,7 @@ class Stage:
         self.parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed, self._heights = {}, {}
         self._lying = {}
+        self._playing = {}
         for name, parts in self.parts.items():
             uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():
@@ -147,6 +149,10 @@ class Stage:
                 layers, bump, terms, colours = title.layers[number], title.bumps[number], title.terms[number], title.colours[number]
                 mask, bumped, base = addresses(layers, bump)
                 channel = "base colour" if title.pictured is not None else picture.channel if (picture := title.pictures[number]) is not None else ""
+                if title.playing and title.playing[number] != self._playing.setdefault(at, title.playing[number]):
+                    slots = {"base colour": f"{base}base_color", "roughness": f"{base}roughness", "opacity": f"{mask}opacity", "emission": "emitter.radiance"}
+                    params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(np.ascontiguousarray(_shown(title, number)[::-1]))
+                    self._playing[at] = title.playing[number]
                 if channel != "base colour":
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
                 for term, value in surface(terms, layers).items():
@@ -212,10 +218,15 @@ def _textures(title: TitleState, number: int) -> dict[str, dict[str, Any]]:
     picture = title.pictures[number]
     if picture is None:
         return {}
-    shown = surface_picture(picture)
-    if picture.channel in ("roughness", "opacity"):
-        shown = (shown @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None]
-    return {picture.channel: texture(shown, picture.repeat)}
+    return {picture.channel: texture(_shown(title, number), picture.repeat)}
+
+
+def _shown(title: TitleState, number: int) -> Any:
+    """The picture on a surface, with as many channels as what it sets has."""
+    picture = title.pictures[number]
+    assert picture is not None
+    shown = surface_picture(picture, title.playing[number] if title.playing else 0)
+    return (shown @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None] if picture.channel in ("roughness", "opacity") else shown
 
 
 def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int, uv: Any) -> Any:

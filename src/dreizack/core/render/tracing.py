@@ -67,12 +67,12 @@ class Sampling:
     """Light that is gathered where it is needed: a few samples everywhere, then more where they are noisy.
 
     Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is fought.
-    ``inside`` (height, width) limits it to some pixels.
+    ``window`` limits it to some pixels.
     """
 
     def __init__(
         self, stage: Stage, width: int, height: int, samples: int, rays: int, seconds: float = math.inf, enough: float = 0.0,
-        inside: NDArray[np.bool_] | None = None,
+        window: Window | None = None,
     ) -> None:
         self.stage, self.size, self.samples, self.enough = stage, (width, height), samples, enough
         self.rays, self.seconds = rays, seconds
@@ -80,8 +80,8 @@ class Sampling:
         self.display = displayed(stage.at_moment(0))
         self.sum = np.zeros((height * width, 6), np.float32)
         self.count = np.zeros(height * width, np.int32)
-        pixels = _scattered(width, height)
-        self.pixels: Numbers = pixels if inside is None else pixels[inside.ravel()[pixels]]
+        self.window = window or Window(0, 0, width, height)
+        self.pixels: Numbers = _scattered(width, self.window)
         open_shutter = stage.moments > 1 or stage.at_moment(0).closing is not None
         self.first = min(FIRST_MOVING if open_shutter and not enough else FIRST, samples)
         self._wanted: NDArray[np.int32] | None = None
@@ -135,7 +135,9 @@ class Sampling:
         mean = (self.sum / np.float32(self.first)).reshape(height, width, 6)
         # Samples that go where they are needed do the work of more that go everywhere.
         samples = self.samples * SPARED if self.enough else self.samples
-        self._wanted = allotted(mean, self.first, samples, self.enough).ravel()
+        wanted, within = np.zeros((height, width), np.int32), self.window.slices
+        wanted[within] = allotted(mean[within], self.first, samples, self.enough)
+        self._wanted = wanted.ravel()
         had, coming = self.first, []
         while len(pixels := self.pixels[self._wanted[self.pixels] > had]):
             coming += list(_passes(self.stage.moments, pixels, had, had))
@@ -150,12 +152,12 @@ class Sampling:
         return light
 
 
-def _scattered(width: int, height: int) -> Numbers:
-    """Numbers of all pixels, row after row, but rows so that any few in a row lie all over the picture: pieces of the
+def _scattered(width: int, window: Window) -> Numbers:
+    """Numbers of a window's pixels, row after row, but rows so that any few in a row lie all over the picture: pieces of the
     same length then take about the same time.
     """
-    rows = np.argsort((np.arange(height) * GOLDEN) % 1.0, kind="stable")
-    return (rows[:, None] * width + np.arange(width)).ravel().astype(np.uint32)
+    rows = np.argsort((np.arange(window.rows) * GOLDEN) % 1.0, kind="stable")
+    return window.pixels(width).reshape(window.rows, window.columns)[rows].ravel()
 
 
 def _passes(moments: int, pixels: Numbers, first: int, samples: int) -> Iterator[_Pass]:
@@ -173,17 +175,17 @@ def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Call
         if stopped():
             raise Stopped
         sampling.step()
-    for number, window in _guiding(stage, width, height, FEATURE_SAMPLES, RAYS):
+    for number, window in _guiding(stage, Window(0, 0, width, height), FEATURE_SAMPLES, RAYS):
         if stopped():
             raise Stopped
         _guide(stage, guide, number, window, FEATURE_SAMPLES)
     return Traced(denoise(sampling.mean(), guide[..., :3], guide[..., 3:], quality.denoiser, stopped), quality.samples)
 
 
-def _guiding(stage: Stage, width: int, height: int, samples: int, rays: int) -> list[tuple[int, Window]]:
+def _guiding(stage: Stage, window: Window, samples: int, rays: int) -> list[tuple[int, Window]]:
     """Moments and bands in which guides are traced."""
     moments = min(stage.moments, FEATURE_MOMENTS)
-    return [(k, window) for k in range(moments) for window in _bands(width, height, samples // moments, rays)]
+    return [(k, band) for k in range(moments) for band in _bands(window, samples // moments, rays)]
 
 
 def _guide(stage: Stage, guide: Floats, number: int, window: Window, samples: int) -> None:
@@ -192,27 +194,27 @@ def _guide(stage: Stage, guide: Floats, number: int, window: Window, samples: in
     moment = stage.at_moment(number * stage.moments // moments)
     height, width = guide.shape[:2]
     found = feature_picture(stage, moment, (width, height), window, each, number * each)
-    guide[window.top : window.top + window.rows, window.left : window.left + window.columns] += found / np.float32(moments)
+    guide[window.slices] += found / np.float32(moments)
 
 
-def _bands(width: int, height: int, samples: int, rays: int) -> list[Window]:
-    """Equal bands of a picture of about so many rays."""
-    count = max(1, min(height, math.ceil(width * height * samples / rays)))
-    rows = math.ceil(height / count)
-    return [Window(0, top, width, min(rows, height - top)) for top in range(0, height, rows)]
+def _bands(window: Window, samples: int, rays: int) -> list[Window]:
+    """Equal bands of a window of about so many rays."""
+    count = max(1, min(window.rows, math.ceil(window.columns * window.rows * samples / rays)))
+    rows = math.ceil(window.rows / count)
+    return [Window(window.left, window.top + top, window.columns, min(rows, window.rows - top)) for top in range(0, window.rows, rows)]
 
 
 class Progressive:
-    """A picture that sharpens: every step is short.
+    """A picture, or a window of it, that sharpens: every step is short.
 
     >>> # picture = Progressive(stage, 480, 270, 16); picture.step() ... picture.view("fast")
     """
 
-    def __init__(self, stage: Stage, width: int, height: int, samples: int, inside: NDArray[np.bool_] | None = None) -> None:
+    def __init__(self, stage: Stage, width: int, height: int, samples: int, window: Window | None = None) -> None:
         self.stage = stage
-        self.light = Sampling(stage, width, height, samples, STEP_RAYS, STEP_SECONDS, LOOKING, inside)
+        self.light = Sampling(stage, width, height, samples, STEP_RAYS, STEP_SECONDS, LOOKING, window)
         self.guide = np.zeros((height, width, 6), np.float32)
-        self._guiding = _guiding(stage, width, height, FEATURES_LOOKING, FEATURE_STEP_RAYS)[::-1]
+        self._guiding = _guiding(stage, self.light.window, FEATURES_LOOKING, FEATURE_STEP_RAYS)[::-1]
 
     @property
     def first(self) -> bool:
@@ -236,8 +238,10 @@ class Progressive:
             self.light.step()
 
     def view(self, quality: str, stopped: Callable[[], bool] = lambda: False) -> Traced:
-        """The picture so far, denoised. Raises Stopped when called off."""
-        return Traced(denoise(self.light.mean(), self.guide[..., :3], self.guide[..., 3:], quality, stopped), self.samples)
+        """The window so far, denoised. Raises Stopped when called off."""
+        within = self.light.window.slices
+        guide = self.guide[within]
+        return Traced(denoise(self.light.mean()[within], guide[..., :3], guide[..., 3:], quality, stopped), self.samples)
 
 
 def spread(number: int, count: int) -> int:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..clips import clip_facts, shown_frames
 from ..document import Bodied, Floor, Light, Sheet, Shot, SurfacePicture, Title, resolve
 from ..finish import COLOURS, PLACING, TERMS
 from ..light import cone_cosines, kelvin_tint, source_matrix, source_radiance, stops_of, sun_angles, sun_direction, sun_level
@@ -26,7 +27,8 @@ class BakedTitle:
     """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and
     ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
 
-    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, PLACING) how it lies there.
+    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, PLACING) how it lies there,
+    ``playing`` (frames, surfaces) which frame of a video it is.
     ``worn`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
     (frames,) says which one a frame shows.
     """
@@ -38,6 +40,7 @@ class BakedTitle:
     bumps: tuple[tuple[str, float], ...]
     pictures: tuple[SurfacePicture | None, ...]
     placing: Floats
+    playing: Ints
     forms: list[Form]
     form: Ints
 
@@ -83,9 +86,11 @@ class Baked:
     surroundings_tilt: Floats
     surroundings_tint: Floats
     surroundings_blur: Floats
+    surroundings_frame: Ints
     sun: Floats
     backdrop: Floats
     backdrop_second: Floats
+    backdrop_frame: Ints
     titles: dict[str, BakedTitle]
     lights: dict[str, BakedLight]
     channels: dict[str, Floats]
@@ -101,7 +106,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
     radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
     focus = motion.value("/camera/focus_distance") if shot.camera.focus == "distance" else np.linalg.norm(aim - position, axis=1)
-    sun = _sun(motion)
+    sun, around, behind = _sun(motion), shot.surroundings, shot.backdrop
     lights = {name: _light(motion, name, light) for name, light in shot.lit.items()}
     if shot.surroundings.source == "sky":
         lights[SKY_SUN] = _sky_sun(motion, sun)
@@ -119,8 +124,10 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         surroundings_tilt=motion.value("/surroundings/tilt"),
         surroundings_tint=motion.vector("/surroundings/tint", "rgb"),
         surroundings_blur=motion.value("/surroundings/blur"),
+        surroundings_frame=_playing(motion, "/surroundings", around.video if around.source == "video" else "", around.speed, around.after),
         sun=sun,
         backdrop=motion.vector("/backdrop/colour", "rgb"),
+        backdrop_frame=_playing(motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles={name: _title(motion, name, thing, position, angle) for name, thing in shot.bodied.items()},
         lights=lights,
@@ -198,9 +205,23 @@ def _title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floa
         bumps=tuple((surface.bump, surface.bump_size) for surface in own),
         pictures=tuple(surface.picture if surface.picture.fill != "none" else None for surface in own),
         placing=np.stack([np.stack([motion.value(f"{at}{p}/picture/{name}") for name in PLACING], axis=1) for p in pointers], axis=1),
+        playing=np.stack([_surface_playing(motion, f"{at}{p}/picture", surface.picture) for p, surface in zip(pointers, own, strict=True)], axis=1),
         forms=forms,
         form=form,
     )
+
+
+def _playing(motion: Motion, at: str, video: str, speed: float, after: str) -> Ints:
+    """Which frames (frames,) of a video are shown; 0 where there is none."""
+    facts = clip_facts(video) if video else None
+    if facts is None:
+        return np.zeros(len(motion.frames), np.int64)
+    seconds = motion.frames / motion.shot.format.rate.per_second
+    return shown_frames(seconds, speed, motion.value(f"{at}/offset"), after, facts.frames, float(facts.rate))
+
+
+def _surface_playing(motion: Motion, at: str, picture: SurfacePicture) -> Ints:
+    return _playing(motion, at, picture.file if picture.fill == "video" else "", picture.speed, picture.after)
 
 
 def _placed(motion: Motion, at: str) -> Floats:

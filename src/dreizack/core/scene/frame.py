@@ -27,7 +27,7 @@ class TitleState:
 
     ``worn`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
     it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how far a floor
-    mirrors, and how far from its place it ends.
+    mirrors, and how far from its place it ends; ``playing`` (surfaces,) which frame of a video each shows.
     """
 
     form: Form
@@ -42,6 +42,7 @@ class TitleState:
     fill: Fill | None = None
     visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
     fades: tuple[float, float] = (0.0, 0.0)
+    playing: tuple[int, ...] = ()
 
     @property
     def pictured(self) -> tuple[Fill, tuple[float, float, float]] | None:
@@ -56,7 +57,7 @@ class TitleState:
         """Plain values that change with anything tracing can see."""
         return (
             self.form.key, self.matrix.tolist(), self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill),
-            self.visibility, repr(self.pictures), self.placing.tolist(), self.fades,
+            self.visibility, repr(self.pictures), self.placing.tolist(), self.fades, self.playing,
         )
 
 
@@ -139,6 +140,7 @@ class FrameState:
     closing: Pose | None = None
     during: tuple[FrameState, ...] = ()
     behind: Behind | None = None
+    view: str = "shoulder"
 
     @property
     def things_key(self) -> Any:
@@ -164,7 +166,7 @@ class FrameState:
 @dataclass(frozen=True)
 class Behind:
     """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it lies (metres);
-    ``aspect`` is that of the frame it fills.
+    ``aspect`` is that of the frame it fills, ``frame`` which one of a video is shown.
     """
 
     kind: str
@@ -173,6 +175,7 @@ class Behind:
     blur: float
     distance: float = 12.0
     aspect: float = 16 / 9
+    frame: int = 0
 
 
 def fingerprint(value: Any) -> str:
@@ -195,6 +198,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         backdrop=baked.backdrop[index],
         lens=Lens(float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn),
         behind=_behind(shot, baked, index),
+        view=camera.view,
     )
 
 
@@ -205,6 +209,8 @@ def _around(shot: Shot, baked: Baked, index: int) -> Around:
     if s.source == "sky":
         elevation, azimuth = baked.sun[index].round(2).tolist()
         return Around("sky", haze=s.haze, sun=(elevation, azimuth), tint=(r, g, b), blur=blur)
+    if s.source == "video":
+        return Around("video", picture=s.video, tint=(r, g, b), blur=blur, frame=int(baked.surroundings_frame[index]))
     if s.source == "picture":
         return Around("picture", picture=s.picture, tint=(r, g, b), blur=blur)
     return Around("made-up room", studio=s.studio, tint=(r, g, b), blur=blur)
@@ -215,7 +221,7 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
     if b.kind == "colour":
         return None
     red, green, blue = baked.backdrop_second[index].tolist()
-    return Behind(b.kind, (red, green, blue), b.picture, b.blur, b.distance, shot.format.aspect)
+    return Behind(b.kind, (red, green, blue), b.video if b.kind == "video" else b.picture, b.blur, b.distance, shot.format.aspect, int(baked.backdrop_frame[index]))
 
 
 def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
@@ -224,7 +230,7 @@ def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
     return TitleState(
         t.forms[int(t.form[index])], t.matrix[index], t.colours[index], t.terms[index], t.worn,
         tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.placing[index], getattr(thing, "fill", None),
-        (seen.camera, seen.reflections, seen.casts, seen.receives), _fades(thing),
+        (seen.camera, seen.reflections, seen.casts, seen.receives), _fades(thing), tuple(t.playing[index].tolist()),
     )
 
 

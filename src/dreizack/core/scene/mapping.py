@@ -74,7 +74,7 @@ def laid(
         flat[:, :2] = scaled
         flat[:, 3] = 0.5 + np.array([shift_x, shift_y]) - scaled @ np.array([x, y])
         run = np.column_stack([scaled, 0.5 + np.array([shift_x, shift_y])])
-        found.append(Laid(flat @ space, run, picture.fill == "picture", float(size * reach[1])))
+        found.append(Laid(flat @ space, run, picture.fill != "gradient", float(size * reach[1])))
     return found
 
 
@@ -90,7 +90,7 @@ def _box(body: GlyphBody | None, space: Floats) -> Floats:
 
 def aspect_of(picture: SurfacePicture) -> float:
     """Width over height of what is on a surface; gradients have none of their own."""
-    if picture.fill != "picture":
+    if picture.fill == "gradient":
         return 1.0
     rows, columns = surface_picture(picture).shape[:2]
     return float(columns) / float(rows)

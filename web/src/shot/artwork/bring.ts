@@ -23,6 +23,8 @@ export async function bringThing(session: Session, file: File): Promise<void> {
 
 export const bringPicture = async (file: File) => (await bringFile("/api/library/pictures", file)) as PictureFile;
 
+export const bringVideo = async (file: File) => (await bringFile("/api/library/videos", file)) as Schemas["VideoFile"];
+
 export const bringPanorama = async (file: File) => (await bringFile("/api/library/panoramas", file)) as Schemas["PanoramaFile"];
 
 async function bringDrawing(session: Session, file: File): Promise<void> {

@@ -165,7 +165,7 @@ function ExportBody({ title }: { title: string }) {
 /** What belongs to a light, the surroundings or the backdrop as a whole. */
 function WholeRows({ thing }: { thing: Listed }) {
   if (thing.kind === "light") return <ReachRows at={thing.at} />;
-  if (thing.kind === "surroundings") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/source`, is: "picture" }} panorama />;
+  if (thing.kind === "surroundings") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/source`, is: "picture" }} kind="panorama" />;
   if (thing.kind === "backdrop") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/kind`, is: "picture" }} />;
   return null;
 }

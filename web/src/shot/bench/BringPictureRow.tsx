@@ -1,36 +1,76 @@
-import { Button } from "@mui/material";
-import { useRef } from "react";
-import { sayFault } from "../../parts/notices";
-import { bringPanorama, bringPicture } from "../artwork/bring";
+import { Button, Tooltip } from "@mui/material";
+import { useRef, useState } from "react";
+import { api, got } from "../../api/client";
+import { say, sayFault } from "../../parts/notices";
+import { bringPanorama, bringPicture, bringVideo } from "../artwork/bring";
 import { useAt, useSession } from "../document/context";
 
-const PICTURES = ".png,.jpg,.jpeg,.webp";
+export type Kind = "picture" | "panorama" | "video";
 
-/** A picture from a file, where one is asked for. */
-export function BringPictureRow({ at, when, panorama = false }: { at: string; when?: { at: string; is: string }; panorama?: boolean }) {
+const PICTURES = ".png,.jpg,.jpeg,.webp";
+const KINDS = {
+  picture: { bring: bringPicture, accept: PICTURES, says: "Bring a picture …", name: "Picture file" },
+  panorama: { bring: bringPanorama, accept: `.hdr,.exr,${PICTURES}`, says: "Bring HDR, EXR …", name: "Panorama file" },
+  video: { bring: bringVideo, accept: "video/*,.mov,.mkv,.mxf", says: "Bring a video …", name: "Video file" },
+} as const;
+
+interface Props {
+  at: string;
+  label?: string;
+  /** Shown only where the value at this place is this one. */
+  when?: { at: string; is: string };
+  kind?: Kind;
+}
+
+/** A picture or video from a file, where one is asked for; once it is there, another may take its place wherever it is used. */
+export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
   const session = useSession();
   const input = useRef<HTMLInputElement>(null);
+  const everywhere = useRef(false);
+  const [busy, setBusy] = useState(false);
   const name = String(useAt(at) ?? "");
   const wanted = useAt(when?.at ?? at) === when?.is || !when;
   if (!wanted) return null;
-  async function bring(file: File | undefined) {
+  const { bring, accept, says, name: fileName } = KINDS[kind];
+  async function take(file: File | undefined) {
     if (!file) return;
+    setBusy(true);
     try {
-      const brought = await (panorama ? bringPanorama(file) : bringPicture(file));
-      session.edit([{ op: "replace", path: at, value: brought.file }]);
+      const brought = await bring(file);
+      if (!everywhere.current) session.edit([{ op: "replace", path: at, value: brought.file }]);
+      else {
+        const { shots } = await got(api.POST("/api/library/replace", { body: { old: name, new: brought.file } }));
+        say(`Replaced in ${shots} ${shots === 1 ? "shot" : "shots"}`);
+      }
     } catch (why) {
       sayFault(why, file.name);
+    } finally {
+      setBusy(false);
     }
   }
+  const ask = (all: boolean) => {
+    everywhere.current = all;
+    input.current?.click();
+  };
   return (
     <div className="row">
-      <span className="number-label">{panorama ? "panorama" : "picture"}</span>
-      <Button size="small" variant="outlined" onClick={() => input.current?.click()}>
-        {name ? "Another one …" : panorama ? "Bring HDR, EXR …" : "Bring a picture …"}
+      <span className="number-label">{label ?? kind}</span>
+      <Button size="small" variant="outlined" disabled={busy} onClick={() => ask(false)}>
+        {busy ? "Reading …" : name ? "Another one …" : says}
       </Button>
+      {name && !busy && (
+        <Tooltip title={`Another ${kind} in its place wherever it is used, in every shot`}>
+          <Button size="small" onClick={() => ask(true)}>
+            Everywhere …
+          </Button>
+        </Tooltip>
+      )}
       <input
-        ref={input} type="file" hidden accept={panorama ? `.hdr,.exr,${PICTURES}` : PICTURES} aria-label={panorama ? "Panorama file" : "Picture file"}
-        onChange={(e) => void bring(e.target.files?.[0])}
+        ref={input} type="file" hidden accept={accept} aria-label={fileName}
+        onChange={(e) => {
+          void take(e.target.files?.[0]);
+          e.target.value = "";
+        }}
       />
     </div>
   );

@@ -7,6 +7,7 @@ import { BringPictureRow } from "./BringPictureRow";
 import { FinishRows } from "./FinishRows";
 import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
+import { ThingRow } from "./ThingRow";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TextRow, TripleRow } from "./Rows";
 
 interface Props {
@@ -64,10 +65,18 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
-  if (info.kind === "text" && info.pointer.endsWith("/file")) return <BringPictureRow at={at} />;
+  if (info.kind === "text" && /\/(file|slide|video)$/.test(info.pointer)) return <FileRow info={info} at={at} />;
+  if (info.kind === "text" && info.pointer.endsWith("/aim_at")) return <ThingRow info={info} at={at} />;
   if (info.kind === "text") return <TextRow info={info} at={at} />;
   if (info.kind === "list") return <ItemList info={info} at={at} />;
   return null;
+}
+
+/** A file: a video where one is asked for, else a picture. */
+function FileRow({ info, at }: { info: ValueInfo; at: string }) {
+  const fill = useShotState((s) => valueAt(s.shot, at.replace(/\/\w+$/, "/fill")));
+  const video = info.pointer.endsWith("/video") || fill === "video";
+  return <BringPictureRow at={at} label={info.label === "file" ? undefined : info.label} kind={video ? "video" : "picture"} />;
 }
 
 interface GroupProps {

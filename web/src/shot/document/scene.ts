@@ -32,7 +32,7 @@ interface TitleFacts {
   /** By surface, kind of its bump and how many metres its picture spans. */
   bumps: [kind: string, span: number][];
   /** By surface, the picture on it: what it sets, and whether walls go by their running length. */
-  pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean } | null)[];
+  pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean; letters: number; plays: boolean } | null)[];
   /** Whether the camera sees it. */
   seen: boolean;
 }
@@ -48,7 +48,8 @@ interface SceneFacts {
   /** Queries of the surroundings a frame may have, and of the same as they are seen behind. */
   around: string[];
   around_behind: string[];
-  behind: "colour" | "gradient" | "surroundings" | "picture";
+  view: string;
+  behind: "colour" | "gradient" | "surroundings" | "picture" | "video";
   /** Names the picture behind. */
   behind_key: string;
 }

@@ -2,6 +2,7 @@ import { Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useShot, useShotState } from "../document/context";
 import { chooseDetail, look, SHOWS, useView, type View } from "../view";
+import { Takes } from "./Takes";
 import type { Traced } from "./useTraced";
 
 /** Under the picture: which view this is, how far tracing is, and what deserves a warning. */
@@ -66,12 +67,13 @@ function Shown({ traced }: { traced: Traced | null }) {
   const show = useView((s) => s.show);
   const wipe = useView((s) => s.wipe);
   const ahead = useView((s) => s.ahead);
+  const region = useView((s) => s.region);
   async function keep() {
     if (!traced?.address) return;
     // The address of the picture is given up with the next one; its data are kept.
     const kept = URL.createObjectURL(await (await fetch(traced.address)).blob());
-    if (wipe?.kept) URL.revokeObjectURL(wipe.kept);
-    look({ wipe: { at: wipe?.at ?? 0.5, kept } });
+    if (wipe?.kept && wipe.name !== "before") URL.revokeObjectURL(wipe.kept);
+    look({ wipe: { at: wipe?.at ?? 0.5, kept, name: "kept" } });
   }
   return (
     <>
@@ -93,9 +95,22 @@ function Shown({ traced }: { traced: Traced | null }) {
           ))}
         </span>
       )}
+      <Tooltip title="Only a part of the picture is traced, so much the sooner. Draw it in the picture">
+        <button className="gauge plain" aria-pressed={region !== null} onClick={() => look({ region: region ? null : "choose" })}>
+          region
+        </button>
+      </Tooltip>
       <Tooltip title="A line to drag: the live view on its left, the traced picture on its right">
         <button className="gauge plain" aria-pressed={wipe !== null} onClick={() => look({ wipe: wipe ? null : { at: 0.5, kept: null } })}>
           wipe
+        </button>
+      </Tooltip>
+      <Tooltip title="The picture before the latest edit on the left of the line">
+        <button
+          className="gauge plain" aria-pressed={wipe?.name === "before"} disabled={!traced?.before}
+          onClick={() => look({ wipe: wipe?.name === "before" ? null : { at: wipe?.at ?? 0.5, kept: traced!.before, name: "before" } })}
+        >
+          before
         </button>
       </Tooltip>
       <Tooltip title="Keeps this picture on the left of the line, to compare it with what follows">
@@ -103,6 +118,7 @@ function Shown({ traced }: { traced: Traced | null }) {
           keep
         </button>
       </Tooltip>
+      <Takes />
       <Tooltip title="Traces the frames that follow while nobody waits; kept ones play in the traced view">
         <button className="gauge plain" aria-pressed={ahead} onClick={() => look({ ahead: !ahead })}>
           ahead

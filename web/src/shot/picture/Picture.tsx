@@ -6,7 +6,7 @@ import { useFormat, useSession, useShotState } from "../document/context";
 import type { Operation } from "../document/patches";
 import { setValue } from "../document/values";
 import { isBodied, useListed } from "../things";
-import { look, point, useView } from "../view";
+import { look, point, useView, type Region } from "../view";
 import { DrawSurface } from "../artwork/DrawSurface";
 import { TraceSurface } from "../artwork/TraceSurface";
 import { bringThing } from "../artwork/bring";
@@ -15,6 +15,8 @@ import { AnswerCard } from "./AnswerCard";
 import { Gaps } from "./Gaps";
 import { dolly, orbit, truck } from "./orbit";
 import { cursorFor, shapingAt, type Shaping } from "./shaping";
+import { RegionFrame, RegionPicker } from "./RegionPicker";
+import { ShadowTips } from "./ShadowTips";
 import { LiveStage, type CameraPose } from "./stage";
 import { useTraced } from "./useTraced";
 import { Wipe } from "./Wipe";
@@ -36,6 +38,7 @@ export function Picture() {
   const show = useView((s) => s.show);
   const wipe = useView((s) => s.wipe);
   const ahead = useView((s) => s.ahead);
+  const region = useView((s) => s.region);
   const pointed = useView((s) => s.pointed);
   const typing = useView((s) => s.typing);
   const kerning = useView((s) => s.kerning);
@@ -109,7 +112,7 @@ export function Picture() {
   useEffect(() => {
     if (tracedWidth >= 32) look({ tracedSize: [tracedWidth, tracedHeight] });
   }, [tracedWidth, tracedHeight]);
-  const picture = useTraced(session.id, tracing && (!playing || ahead), frame, revision, tracedWidth, tracedHeight, show, ahead && !playing ? frames : 0);
+  const picture = useTraced(session.id, tracing && (!playing || ahead), frame, revision, tracedWidth, tracedHeight, show, ahead && !playing ? frames : 0, region === "choose" || playing ? null : region);
   // While it plays, a kept picture may come a moment late.
   const near = playing ? Math.abs(picture.frame - frame) <= 3 && picture.samples >= picture.total : picture.frame === frame;
   const showsTraced = tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
@@ -160,15 +163,18 @@ export function Picture() {
           {tracing && !playing && wipe?.kept && <img src={wipe.kept} alt="" draggable={false} />}
           {showsTraced && (
             <img
-              src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples}
-              style={wipe ? { clipPath: `inset(0 0 0 ${wipe.at * 100}%)` } : undefined}
+              src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} className={picture.region ? "part" : undefined}
+              style={picture.region ? placeOf(picture.region) : wipe ? { clipPath: `inset(0 0 0 ${wipe.at * 100}%)` } : undefined}
             />
           )}
-          {tracing && !playing && wipe && <Wipe at={wipe.at} kept={wipe.kept} />}
+          {tracing && !playing && wipe && <Wipe {...wipe} />}
           <svg ref={marks} className="picture-marks" aria-hidden="true" />
           {fault && <div className="picture-fault">{fault}</div>}
           {kerning && chosen && isTitle(chosen) && <Gaps title={chosen} stage={stage} />}
           {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
+          {tracing && region === "choose" && <RegionPicker />}
+          {tracing && region && region !== "choose" && <RegionFrame region={region} />}
+          {!playing && <ShadowTips stage={stage} />}
           {!playing && <AnswerCard width={tracedWidth} height={tracedHeight} />}
           {!things.some((thing) => isBodied(thing.kind)) && (
             <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
@@ -179,6 +185,8 @@ export function Picture() {
     </section>
   );
 }
+
+const placeOf = ([x, y, w, h]: Region) => ({ left: `${x * 100}%`, top: `${y * 100}%`, width: `${w * 100}%`, height: `${h * 100}%` });
 
 /** Corner marks around the title pointed at. */
 function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: ReturnType<typeof useView.getState>["pointed"]): void {

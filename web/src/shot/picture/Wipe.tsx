@@ -2,9 +2,9 @@ import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { look } from "../view";
 
 /** The line between two pictures, to be dragged: left of it the live view or the kept picture, right of it the traced one. */
-export function Wipe({ at, kept }: { at: number; kept: string | null }) {
+export function Wipe({ at, kept, name }: { at: number; kept: string | null; name?: string }) {
   const line = useRef<HTMLDivElement>(null);
-  const put = (next: number) => look({ wipe: { at: Math.max(0, Math.min(1, next)), kept } });
+  const put = (next: number) => look({ wipe: { at: Math.max(0, Math.min(1, next)), kept, ...(name && { name }) } });
   function onPointerMove(event: PointerEvent<HTMLDivElement>) {
     event.stopPropagation();
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
@@ -28,7 +28,7 @@ export function Wipe({ at, kept }: { at: number; kept: string | null }) {
       }}
       onPointerMove={onPointerMove} onPointerUp={(e) => e.stopPropagation()} onKeyDown={onKeyDown}
     >
-      <span className="wipe-name left">{kept ? "kept" : "live"}</span>
+      <span className="wipe-name left">{kept ? (name ?? "kept") : "live"}</span>
       <span className="wipe-name right">traced</span>
     </div>
   );

@@ -11,6 +11,8 @@ interface Loaded {
 
 // Panoramas kept at once.
 const MOST = 24;
+/** Frames of a backdrop that are kept. */
+const MOST_HELD = 48;
 
 /** What is all around, and what is seen behind. */
 export class AroundView {
@@ -71,20 +73,33 @@ export class AroundView {
         world.background = found.picture;
         this.redraw();
       });
-    } else if (behind === "picture") {
+    } else if (behind === "picture" || behind === "video") {
       world.backgroundIntensity = 1;
       this.behind = behind_key;
-      let texture = this.pictures.get(behind_key);
-      if (!texture) {
-        texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/backdrop?${behind_key}`, this.redraw);
-        texture.colorSpace = THREE.SRGBColorSpace;
-        this.pictures.set(behind_key, texture);
-      }
-      world.background = texture;
+      const texture = this.backdropOf(behind_key, behind === "video" ? scene.clamp(frame) : 0);
+      // Until the frame of a video is here the last one stays.
+      if (texture.image || !world.background) world.background = texture;
     } else {
       world.background = null;
       this.behind = null;
     }
+  }
+
+  private backdropOf(key: string, frame: number): THREE.Texture {
+    const name = `${key} ${frame}`;
+    let texture = this.pictures.get(name);
+    if (!texture) {
+      texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/backdrop?frame=${frame}&as=${key}`, this.redraw);
+      texture.colorSpace = THREE.SRGBColorSpace;
+      this.pictures.set(name, texture);
+      for (const [old, held] of this.pictures) {
+        if (this.pictures.size <= MOST_HELD) break;
+        if (held === this.world.background) continue;
+        held.dispose();
+        this.pictures.delete(old);
+      }
+    }
+    return texture;
   }
 
   private gradientOf(below: ArrayLike<number>, above: ArrayLike<number>): THREE.Texture {

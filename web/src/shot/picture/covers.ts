@@ -5,11 +5,14 @@ type Titles = Scene["facts"]["titles"];
 export type Covered = NonNullable<Titles[string]["pictures"][number]>;
 
 const WRAPS = { repeat: THREE.RepeatWrapping, mirrored: THREE.MirroredRepeatWrapping, once: THREE.ClampToEdgeWrapping };
+const MOST_HELD = 48;
 const PARTS = ["face", "bevel", "wall", "back"];
 
 /** Pictures on surfaces: their textures, and where they lie on each letter. */
 export class Covers {
   private readonly textures = new Map<string, THREE.Texture>();
+  /** The texture that was last here, of each surface. */
+  private readonly here = new Map<string, string>();
 
   constructor(
     private readonly shot: string,
@@ -20,9 +23,9 @@ export class Covers {
     for (const texture of this.textures.values()) texture.dispose();
   }
 
-  /** Put a picture on a material, or take it off. */
-  wear(material: THREE.MeshStandardMaterial, thing: string, surface: number, picture: Covered | null): void {
-    const texture = picture && this.texture(thing, surface, picture);
+  /** Put a picture, or a frame of a video, on a material, or take it off. */
+  wear(material: THREE.MeshStandardMaterial, thing: string, surface: number, picture: Covered | null, playing: number): void {
+    const texture = picture && this.texture(thing, surface, picture, picture.plays ? playing : 0);
     const on = (channel: Covered["channel"]) => (picture?.channel === channel ? texture : null);
     put(material, "map", on("base colour"));
     put(material, "emissiveMap", on("emission"));
@@ -40,17 +43,35 @@ export class Covers {
     }
   }
 
-  private texture(thing: string, surface: number, picture: Covered): THREE.Texture {
-    const name = `${thing} ${surface} ${picture.key}`;
+  private texture(thing: string, surface: number, picture: Covered, playing: number): THREE.Texture {
+    const place = `${thing} ${surface} ${picture.key}`;
+    const name = `${place} ${playing}`;
     let texture = this.textures.get(name);
     if (!texture) {
-      texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/things/${encodeURIComponent(thing)}/surfaces/${surface}/picture?${picture.key}`, this.redraw);
+      const address = `/api/shots/${this.shot}/things/${encodeURIComponent(thing)}/surfaces/${surface}/picture?frame=${playing}&as=${picture.key}`;
+      texture = new THREE.TextureLoader().load(address, () => {
+        this.here.set(place, name);
+        this.redraw();
+      });
       texture.wrapS = texture.wrapT = WRAPS[picture.repeat];
       texture.channel = 1;
       if (picture.channel === "base colour" || picture.channel === "emission") texture.colorSpace = THREE.SRGBColorSpace;
       this.textures.set(name, texture);
+      this.forget(place);
     }
-    return texture;
+    // Until the frame is here the last one stays.
+    const here = this.here.get(place);
+    return (!texture.image && here && this.textures.get(here)) || texture;
+  }
+
+  /** Of a video only the frames seen last are kept. */
+  private forget(place: string): void {
+    const held = [...this.textures.keys()].filter((name) => name.startsWith(`${place} `));
+    for (const name of held.slice(0, -MOST_HELD)) {
+      if (name === this.here.get(place)) continue;
+      this.textures.get(name)!.dispose();
+      this.textures.delete(name);
+    }
   }
 }
 
@@ -62,7 +83,7 @@ function put(material: THREE.MeshStandardMaterial, slot: "map" | "emissiveMap" |
 }
 
 /** A geometry of a letter with picture coordinates; `worn` says which surface its four parts wear. */
-export function coveredGeometry(base: THREE.BufferGeometry, body: LetterBody, worn: number[], scene: Scene, at: string, index: number, pictures: (Covered | null)[]): THREE.BufferGeometry {
+export function coveredGeometry(base: THREE.BufferGeometry, body: LetterBody, worn: number[], scene: Scene, at: string, index: number, pictures: (Covered | null)[], steps: number[]): THREE.BufferGeometry {
   const made = new THREE.BufferGeometry();
   for (const name of ["position", "normal", "uv"]) if (base.hasAttribute(name)) made.setAttribute(name, base.getAttribute(name));
   made.setIndex(base.getIndex());
@@ -73,7 +94,8 @@ export function coveredGeometry(base: THREE.BufferGeometry, body: LetterBody, wo
     const surface = worn[k]!;
     const picture = pictures[surface];
     if (!picture) return;
-    const m = scene.all(`${at}/laid/${surface}`).subarray(index * 14, index * 14 + 14);
+    const place = (steps[surface]! * picture.letters + index) * 14;
+    const m = scene.all(`${at}/laid/${surface}`).subarray(place, place + 14);
     const runs = picture.running && (part === "wall" || part === "bevel") && body.uv;
     for (let i = (body.ends[k - 1] ?? 0) * 3; i < body.ends[k]! * 3; i++) {
       const v = body.triangles[i]!;

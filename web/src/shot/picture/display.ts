@@ -1,4 +1,6 @@
 import * as THREE from "three";
+import { unpack } from "../../api/block";
+import { gotBytes } from "../../api/client";
 import { FullScreenQuad } from "three/addons/postprocessing/Pass.js";
 
 /** Where the shoulder of the core's view transform starts. */
@@ -12,25 +14,88 @@ void main() {
 
 const BEND = `uniform sampler2D light;
 uniform float exposure;
+uniform highp sampler3D cube;
+uniform vec3 shaper;
 varying vec2 place;
 void main() {
   vec3 lit = max( texture2D( light, place ).rgb * exposure, vec3( 0.0 ) );
+  if ( shaper.z > 0.0 ) {
+    vec3 steps = ( log2( lit + exp2( - shaper.x ) ) + shaper.x ) / shaper.y;
+    vec3 at = ( clamp( steps, 0.0, 1.0 ) * ( shaper.z - 1.0 ) + 0.5 ) / shaper.z;
+    gl_FragColor = vec4( clamp( texture( cube, at ).rgb, 0.0, 1.0 ), 1.0 );
+    return;
+  }
   vec3 bent = 1.0 - ${(1 - SHOULDER).toFixed(4)} * exp( - ( lit - ${SHOULDER.toFixed(4)} ) / ${(1 - SHOULDER).toFixed(4)} );
   vec3 shown = mix( bent, lit, vec3( lessThanEqual( lit, vec3( ${SHOULDER.toFixed(4)} ) ) ) );
   vec3 codes = mix( 1.055 * pow( shown, vec3( 1.0 / 2.4 ) ) - 0.055, 12.92 * shown, vec3( lessThanEqual( shown, vec3( 0.0031308 ) ) ) );
   gl_FragColor = vec4( codes, 1.0 );
 }`;
 
+interface Cube {
+  texture: THREE.Data3DTexture;
+  low: number;
+  span: number;
+  side: number;
+}
+
+const cubes = new Map<string, Promise<Cube>>();
+
+function cubeOf(view: string): Promise<Cube> {
+  let found = cubes.get(view);
+  if (!found) {
+    found = gotBytes(`/api/view-transforms/${encodeURIComponent(view)}`).then((bytes) => {
+      const block = unpack<{ low: number; span: number }>(bytes);
+      const { shape, data } = block.arrays.get("lut")!;
+      const side = shape[0]!;
+      const half = new Uint16Array(side ** 3 * 4);
+      // The core counts red slowest, textures fastest.
+      for (let r = 0; r < side; r++)
+        for (let g = 0; g < side; g++)
+          for (let b = 0; b < side; b++)
+            for (let c = 0; c < 4; c++) half[((b * side + g) * side + r) * 4 + c] = THREE.DataUtils.toHalfFloat(c < 3 ? data[((r * side + g) * side + b) * 3 + c]! : 1);
+      const texture = new THREE.Data3DTexture(half, side, side, side);
+      texture.format = THREE.RGBAFormat;
+      texture.type = THREE.HalfFloatType;
+      texture.minFilter = texture.magFilter = THREE.LinearFilter;
+      texture.needsUpdate = true;
+      const { low, span } = block.facts;
+      return { texture, low, span, side };
+    });
+    cubes.set(view, found);
+  }
+  return found;
+}
+
 /**
  * From light to the display, as the core does it: edges are averaged in light, then the view
- * transform bends the whole picture (straight to the shoulder, then towards 1) and encodes it as sRGB.
+ * transform bends the whole picture (straight to the shoulder, then towards 1) and encodes it as sRGB;
+ * other view transforms come from the core as cubes.
  */
 export class Display {
   private readonly targets = new Map<number, THREE.WebGLRenderTarget>();
   private readonly material = new THREE.ShaderMaterial({
-    vertexShader: PLACE, fragmentShader: BEND, uniforms: { light: { value: null }, exposure: { value: 1 } }, depthTest: false, depthWrite: false,
+    vertexShader: PLACE, fragmentShader: BEND, uniforms: { light: { value: null }, exposure: { value: 1 }, cube: { value: null as THREE.Data3DTexture | null }, shaper: { value: new THREE.Vector3() } }, depthTest: false, depthWrite: false,
   });
   private readonly quad = new FullScreenQuad(this.material);
+
+  private view = "shoulder";
+
+  constructor(private readonly redraw: () => void) {}
+
+  /** Show through this view transform, as soon as its cube is here. */
+  through(view: string): void {
+    if (view === this.view) return;
+    this.view = view;
+    const { cube, shaper } = this.material.uniforms;
+    if (view === "shoulder") shaper!.value.set(0, 0, 0);
+    else
+      void cubeOf(view).then((found) => {
+        if (this.view !== view) return;
+        cube!.value = found.texture;
+        shaper!.value.set(found.low, found.span, found.side);
+        this.redraw();
+      });
+  }
 
   /** Draw `world` with `samples` places a pixel (0: just one, without averaging) at the size the renderer has. */
   show(renderer: THREE.WebGLRenderer, world: THREE.Scene, camera: THREE.Camera, exposure: number, samples: number): void {

@@ -39,6 +39,8 @@ interface TitleNode {
   scene: Scene | null;
   /** Which surfaces its parts wore then. */
   worn: string;
+  /** Where pictures lie on its letters now. */
+  steps: string;
 }
 
 /**
@@ -56,7 +58,7 @@ export class LiveStage {
   private frame = 0;
   private asked = 0;
   private pose: CameraPose | null = null;
-  private readonly display = new Display();
+  private readonly display = new Display(() => this.draw());
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
   private readonly covers: Covers;
@@ -131,6 +133,7 @@ export class LiveStage {
     this.around.place(scene, frame);
     const { ratio, samples } = LEVELS[level];
     this.fit(ratio(window.devicePixelRatio));
+    this.display.through(scene.facts.view);
     this.display.show(this.renderer, this.world, this.camera, 2 ** scene.at("camera/exposure", frame)[0]!, samples);
     this.timed(level);
     this.onDrawn(scene.revision, frame, level);
@@ -190,7 +193,7 @@ export class LiveStage {
     for (const name of names) {
       let node = this.titles.get(name);
       if (!node) {
-        node = { group: new THREE.Group(), materials: [], shown: null, scene: null, worn: "" };
+        node = { group: new THREE.Group(), materials: [], shown: null, scene: null, worn: "", steps: "" };
         node.group.name = name;
         node.group.matrixAutoUpdate = false;
         this.titles.set(name, node);
@@ -210,8 +213,12 @@ export class LiveStage {
         material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
         wear(material, scene, at, frame, i, facts.bumps[i]!, () => this.draw());
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
-        this.covers.wear(material, name, i, facts.pictures[i] ?? null);
+        const picture = facts.pictures[i] ?? null;
+        this.covers.wear(material, name, i, picture, picture ? scene.at(`${at}/playing/${i}`, frame)[0]! : 0);
       });
+      const steps = facts.pictures.map((picture, i) => (picture ? scene.at(`${at}/laid_step/${i}`, frame)[0]! : 0));
+      if (String(steps) !== node.steps) node.shown = null;
+      node.steps = String(steps);
       node.group.visible = facts.seen;
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
@@ -222,7 +229,7 @@ export class LiveStage {
             // One draw where all parts wear the same.
             const same = worn.every((surface) => surface === worn[0]);
             const covered = worn.some((surface) => facts.pictures[surface]);
-            const geometry = covered ? coveredGeometry(this.geometry(body), bodyOf(body)!, worn, scene, at, index, facts.pictures) : this.geometry(body);
+            const geometry = covered ? coveredGeometry(this.geometry(body), bodyOf(body)!, worn, scene, at, index, facts.pictures, steps) : this.geometry(body);
             const mesh = new THREE.Mesh(geometry, same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
             mesh.matrix.fromArray(matrix).transpose();
             mesh.userData = { thing: name, source, body };
@@ -366,6 +373,20 @@ export class LiveStage {
       }
     }
     return box[0] < box[2] ? box : null;
+  }
+
+  /** Where a point of the world lies in the picture, from 0 to 1 from the top left; null behind the camera. */
+  project(point: [number, number, number]): [number, number] | null {
+    const seen = new THREE.Vector3(...point).project(this.camera);
+    return seen.z > 1 ? null : [(seen.x + 1) / 2, (1 - seen.y) / 2];
+  }
+
+  /** The point of the plane y = `height` that is seen at a place of the picture; null above its horizon. */
+  onGround(x: number, y: number, height: number): [number, number, number] | null {
+    const ray = new THREE.Raycaster();
+    ray.setFromCamera(new THREE.Vector2(x * 2 - 1, 1 - y * 2), this.camera);
+    const met = ray.ray.intersectPlane(new THREE.Plane(new THREE.Vector3(0, 1, 0), -height), new THREE.Vector3());
+    return met && met.length() < 200 ? [met.x, met.y, met.z] : null;
   }
 
   /** Distance at which one unit of the picture's height is one metre, for truck gestures. */

@@ -5,6 +5,7 @@ import { useFormat, useShotState } from "../document/context";
 import { bodyOf, type Scene } from "../document/scene";
 import { isBodied, useListed } from "../things";
 import { samePointed, useView } from "../view";
+import { Footprints } from "./Footprints";
 import { hull, place } from "./geometry";
 import { Handle } from "./Handle";
 import { LightSymbol } from "./LightSymbol";
@@ -97,6 +98,7 @@ export function Plot() {
         {scene && shown && (
           <>
             <Grid extent={shown} pixel={pixel} />
+            <Footprints side={side} pixel={pixel} />
             {things.map((thing) => {
               const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
               if (thing.kind === "floor") return null;

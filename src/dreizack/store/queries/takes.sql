@@ -1,0 +1,12 @@
+-- takes_list: The takes of a shot, the latest first.
+SELECT name, revision, saved FROM takes WHERE shot = %(shot)s ORDER BY saved DESC, name;
+
+-- take_read: The shot as it was in a take.
+SELECT document::text AS document FROM takes WHERE shot = %(shot)s AND name = %(name)s;
+
+-- take_write: Save a take; one of the same name is replaced.
+INSERT INTO takes (shot, name, document, revision) VALUES (%(shot)s, %(name)s, %(document)s::json, %(revision)s)
+ON CONFLICT (shot, name) DO UPDATE SET document = excluded.document, revision = excluded.revision, saved = now();
+
+-- take_delete: Forget a take.
+DELETE FROM takes WHERE shot = %(shot)s AND name = %(name)s RETURNING name;

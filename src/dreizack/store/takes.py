@@ -1,0 +1,51 @@
+"""Takes: named states of a shot."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+import jsonpatch
+
+from ..core.document import Shot
+from ..core.document.edits import MAX_OPERATIONS, Patch
+from .connection import Row, Store
+from .shots import NotThere, change_shot, read_shot
+
+
+def listed(store: Store, shot: UUID) -> list[Row]:
+    """Name, revision and time of every take, the latest first."""
+    read_shot(store, shot)
+    return store.rows("takes_list", shot=shot)
+
+
+def save(store: Store, shot: UUID, name: str) -> int:
+    """Save the shot as it is now under a name; its revision."""
+    row = read_shot(store, shot)
+    store.rows("take_write", shot=shot, name=name, document=row.shot.model_dump_json(), revision=row.revision)
+    return row.revision
+
+
+def read(store: Store, shot: UUID, name: str) -> Shot:
+    """The shot as it was in a take."""
+    row = None if "\x00" in name else store.row("take_read", shot=shot, name=name)
+    if row is None:
+        raise NotThere("there is no take of this name; it may have been forgotten")
+    return Shot.model_validate_json(row["document"])
+
+
+def recall(store: Store, shot: UUID, name: str) -> bool:
+    """Make the shot what it was in a take, as an edit that can be undone; false where it is that already."""
+    then = read(store, shot, name).model_dump(mode="json")
+
+    def back(now: Shot) -> Patch:
+        patch: list[dict[str, Any]] = jsonpatch.make_patch(now.model_dump(mode="json"), then).patch
+        # Very different takes: section by section.
+        return patch if len(patch) <= MAX_OPERATIONS else [{"op": "replace", "path": f"/{key}", "value": value} for key, value in then.items()]
+
+    return change_shot(store, shot, back)
+
+
+def forget(store: Store, shot: UUID, name: str) -> None:
+    if "\x00" in name or store.row("take_delete", shot=shot, name=name) is None:
+        raise NotThere("there is no take of this name; it may have been forgotten")

@@ -1,0 +1,26 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, got, type Schemas } from "../../api/client";
+import { useSession, useShotState } from "../document/context";
+import { useView } from "../view";
+
+export type Footprint = Schemas["Footprint"];
+
+const NONE: Footprint[] = [];
+
+/** Where shadows fall on the floor at this frame, as the core computes it; nothing new while it plays. */
+export function useFootprints(): Footprint[] {
+  const session = useSession();
+  const revision = useShotState((s) => s.revision);
+  const waiting = useShotState((s) => s.waiting > 0);
+  const frame = useView((s) => s.frame);
+  const playing = useView((s) => s.playing);
+  const { data } = useQuery({
+    queryKey: ["footprints", session.id, revision, frame],
+    queryFn: () => got(api.GET("/api/shots/{shot}/footprints", { params: { path: { shot: session.id }, query: { frame } } })),
+    enabled: !playing && !waiting && revision >= 0,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    gcTime: 30_000,
+  });
+  return (data ?? NONE) as unknown as Footprint[];
+}
