@@ -3,7 +3,7 @@
 A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC 6901).
 """
 
-from .body import Body, Deformation, Edge, Outlines, Shell
+from .body import Body, Deformation, Edge, Outlines, Shell, Wire
 from .camera import Camera
 from .edits import Edit, EditRefused, apply_edit
 from .file import SCHEMA_VERSION, ShotFileError, read_shot, write_shot
@@ -74,6 +74,7 @@ __all__ = [
     "Turn",
     "Vector",
     "Visibility",
+    "Wire",
     "apply_edit",
     "describe",
     "fresh",
@@ -81,8 +82,10 @@ __all__ = [
     "read_look",
     "read_shot",
     "refinished",
-    "replaced", "resolve",
+    "replaced",
+    "resolve",
     "restyled",
-    "used_files", "write_look",
+    "used_files",
+    "write_look",
     "write_shot",
 ]

@@ -81,6 +81,17 @@ class Shell(Section):
     finish: Finish = Field(default_factory=Finish)
 
 
+class Wire(Section):
+    """The edges of a body as thin tubes."""
+
+    edges: Literal["none", "where parts meet", "all"] = choice(
+        "none", label="wire", tells="Which edges are drawn as tubes: those between face, bevel, wall and back, or every sharp one."
+    )
+    radius: float = number(0.004, 0.0002, 1, label="radius", unit="m", step=0.0002, tells="How thick the tubes are.", when="edges!=none")
+    solid: bool = switch(True, label="with the body", tells="Off, only the wire is left.", when="edges!=none")
+    finish: Finish = Field(default_factory=Finish)
+
+
 class Deformation(Section):
     """A bend, twist, taper or bulge.
 

@@ -15,8 +15,8 @@ from .shot import Shot
 from .title import Title
 
 Patch = list[dict[str, Any]]
-SectionName = Literal["setting", "path", "outlines", "body", "shells", "deformations", "sets", "finish", "visibility"]
-SECTIONS: tuple[SectionName, ...] = ("setting", "path", "outlines", "body", "shells", "deformations", "sets", "finish", "visibility")
+SectionName = Literal["setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility"]
+SECTIONS: tuple[SectionName, ...] = ("setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility")
 LOOK_VERSION = 1
 MAX_BYTES = 2 * 1024 * 1024
 

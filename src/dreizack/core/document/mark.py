@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from .body import Body, Deformation, Outlines, Shell
+from .body import Body, Deformation, Outlines, Shell, Wire
 from .finish import Finish
 from .ground import Section, number
 from .path_data import check_path, plain_path
@@ -49,6 +49,7 @@ class Mark(Section):
     outlines: Outlines = Field(default_factory=Outlines, title="outline")
     body: Body = Field(default_factory=Body)
     shells: list[Shell] = Field(default_factory=list, max_length=6, title="shells", description="Further bodies around each piece.")
+    wire: Wire = Field(default_factory=Wire, title="wire")
     deformations: list[Deformation] = Field(
         default_factory=list, max_length=8, title="deformation", description="What bends, twists, tapers or bulges the mark, one after the other."
     )

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from .body import Body, Deformation, Outlines, Shell
+from .body import Body, Deformation, Outlines, Shell, Wire
 from .finish import Finish
 from .ground import Section, Turn, Vector, number
 from .sets import LetterSet
@@ -35,6 +35,7 @@ class Title(Section):
     outlines: Outlines = Field(default_factory=Outlines, title="outline")
     body: Body = Field(default_factory=Body)
     shells: list[Shell] = Field(default_factory=list, max_length=6, title="shells", description="Further bodies around each letter.")
+    wire: Wire = Field(default_factory=Wire, title="wire")
     deformations: list[Deformation] = Field(
         default_factory=list, max_length=8, title="deformation",
         description="What bends, twists, tapers or bulges the letters, one after the other.",

@@ -30,7 +30,7 @@ BEGINNING = 0.014
 # A feature ray ends where it meets something that is no mirror.
 FEATURE_STEP_RAYS = 130_000
 FEATURE_SAMPLES = 8
-FEATURES_LOOKING = 4
+FEATURES_LOOKING = 8
 FEATURE_MOMENTS = 4
 # Samples every pixel gets before it is judged how many it needs.
 FIRST = 4

@@ -6,16 +6,17 @@ import hashlib
 import threading
 from collections import OrderedDict, defaultdict, deque
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Deformation, Edge, Floor, Mark, Mesh, Sheet, Title
+from ..document import Bodied, Deformation, Edge, Floor, Mark, Mesh, Sheet, Title, Wire
 from ..form import GlyphBody, Profile, build_bodies, profile
 from ..form.deform import deformed, pieces
 from ..form.refine import refined
-from .form import Form, Shape
+from ..form.wire import wired
+from .form import Form, Shape, finishes
 from .ground import floor_letters
 from .imported import mesh_letters
 from .pieces import Piece
@@ -110,6 +111,7 @@ class BodyStore:
             else:
                 orders = _final(list(_orders(form)), form)
                 known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish, o.piece.word, o.piece.line) for o in orders]
+                known = _wired(known, form)
             self._forms[form.key] = known
             while len(self._forms) > 2048:
                 self._forms.popitem(last=False)
@@ -140,6 +142,11 @@ class BodyStore:
                 bodies = _deformed(bodies, orders, how)
             for order, body in zip(final, bodies, strict=True):
                 self._keep(order.name, body)
+        wire = _wire(form)
+        for order in final if wire is not None else []:
+            name = _wire_name(order.name, form)
+            if wire is not None and name not in self._bodies:
+                self._keep(name, wired(self._bodies[order.name], wire.radius, wire.edges == "where parts meet"))
 
     def _keep(self, name: str, body: GlyphBody) -> None:
         self._bodies[name] = body
@@ -168,6 +175,27 @@ class BodyStore:
 def _ready_made(thing: Bodied) -> Iterator[tuple[str, int, Callable[[], GlyphBody]]]:
     """Name, finish and maker of bodies that come from no outline."""
     return floor_letters(thing) if isinstance(thing, Floor) else mesh_letters(thing) if isinstance(thing, Mesh) else iter(())
+
+
+def _wire(form: Form) -> Wire | None:
+    wire = form.thing.wire if isinstance(form.thing, Title | Mark) else None
+    return wire if wire is not None and wire.edges != "none" else None
+
+
+def _wire_name(body: str, form: Form) -> str:
+    wire = _wire(form)
+    assert wire is not None
+    return f"{body}-wire-{wire.edges.replace(' ', '-')}-{wire.radius}"
+
+
+def _wired(letters: list[LetterBody], form: Form) -> list[LetterBody]:
+    """Letters with their wire, or only that."""
+    wire = _wire(form)
+    if wire is None:
+        return letters
+    number = len(finishes(form.thing)) - 1
+    tubes = [replace(letter, body=_wire_name(letter.body, form), finish=number) for letter in letters]
+    return [*letters, *tubes] if wire.solid else tubes
 
 
 def _deformations(form: Form) -> list[Deformation]:

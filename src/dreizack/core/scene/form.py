@@ -131,11 +131,12 @@ def own_finishes(thing: Bodied) -> list[str]:
 
 
 def finishes(thing: Bodied) -> list[str]:
-    """Pointers, below a thing, of all finishes its bodies wear by number: pieces, then shells, then sets."""
+    """Pointers, below a thing, of all finishes its bodies wear by number: pieces, then shells, sets, and the wire."""
     found = own_finishes(thing)
     if isinstance(thing, Title | Mark):
         found += [f"/shells/{i}/finish" for i in range(len(thing.shells))]
         found += [f"/sets/{i}/finish" for i, letters in enumerate(thing.sets) if letters.own_finish]
+        found += ["/wire/finish"] if thing.wire.edges != "none" else []
     return found
 
 

@@ -97,7 +97,7 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
 }
 
 // Letters of all choices together that still stand side by side.
-const LONG = 24;
+const LONG = 18;
 
 /** A line of text, taken over when it is left or Enter is pressed. */
 export function TextRow({ info, at }: Row) {
