@@ -15,12 +15,12 @@ from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Sheet, Shot, Vector, resolve
-from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture, surface_picture
+from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture
 from ..core.light import STUDIOS, Around, around_picture
 from ..core.optics import LOW, TRANSFORMS, cube
 from ..core.optics import SPAN as STOPS
 from ..core.render import backdrop_picture
-from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid
+from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, shown_picture
 from ..core.scene.form import surfaces
 from ..store import NotThere
 from ..store import shots as store
@@ -171,7 +171,7 @@ def _lay(arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: B
     arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, title.playing[:, number]
     arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
     return {
-        "key": hashlib.blake2b(repr(picture).encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
+        "key": hashlib.blake2b(f"{picture!r}{title.forms[0].key}".encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
         "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video",
     }
 
@@ -237,7 +237,8 @@ def surface_shown(behind: Behind, shot: UUID, thing: str, number: int, frame: An
     picture = resolve(row.shot.bodied[thing], pointers[number]).picture if 0 <= number < len(pointers) else None
     if picture is None or picture.fill == "none":
         raise NotThere("there is no picture on this surface")
-    linear = surface_picture(picture, frame)
+    title = bake(row.shot, np.zeros(1)).titles[thing]
+    linear = shown_picture(picture, frame, lambda: [behind.bodies.get(letter.body) for letter in behind.bodies.letters(title.forms[0])])
     # Numbers, not colours, are not bent for the eye.
     return Response(_png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)), media_type="image/png")
 

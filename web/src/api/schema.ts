@@ -2431,6 +2431,8 @@ export interface components {
              * @description Further bodies around each piece.
              */
             shells?: components["schemas"]["Shell"][];
+            /** wire */
+            wire?: components["schemas"]["Wire"];
             /**
              * deformation
              * @description What bends, twists, tapers or bulges the mark, one after the other.
@@ -3478,11 +3480,35 @@ export interface components {
             after: "again" | "to and fro" | "hold";
             /**
              * gradient
-             * @description Along a line, out from the middle, or from the back to the face.
+             * @description Along a line, out from the middle, from the back to the face, along the outline of walls and edges, or inward from the outline of the face.
              * @default linear
              * @enum {string}
              */
-            gradient: "linear" | "radial" | "depth";
+            gradient: "linear" | "radial" | "depth" | "outline" | "inward";
+            /**
+             * width
+             * @description How far inward it runs.
+             * @default 0.03
+             */
+            width: number;
+            /**
+             * inset
+             * @description How far from the outline it begins.
+             * @default 0
+             */
+            inset: number;
+            /**
+             * one-sided
+             * @description 1 keeps it to where the outline faces the angle below.
+             * @default 0
+             */
+            one_sided: number;
+            /**
+             * facing
+             * @description That angle, counter-clockwise from the right.
+             * @default 120
+             */
+            lit_from: number;
             /**
              * it sets
              * @description What of the surface the picture sets.
@@ -3716,6 +3742,8 @@ export interface components {
              * @description Further bodies around each letter.
              */
             shells?: components["schemas"]["Shell"][];
+            /** wire */
+            wire?: components["schemas"]["Wire"];
             /**
              * deformation
              * @description What bends, twists, tapers or bulges the letters, one after the other.
@@ -3955,6 +3983,32 @@ export interface components {
             rates: components["schemas"]["FrameRate"][];
             /** Shoulder Start */
             shoulder_start: number;
+        };
+        /**
+         * Wire
+         * @description The edges of a body as thin tubes.
+         */
+        Wire: {
+            /**
+             * wire
+             * @description Which edges are drawn as tubes: those between face, bevel, wall and back, or every sharp one.
+             * @default none
+             * @enum {string}
+             */
+            edges: "none" | "where parts meet" | "all";
+            /**
+             * radius
+             * @description How thick the tubes are.
+             * @default 0.004
+             */
+            radius: number;
+            /**
+             * with the body
+             * @description Off, only the wire is left.
+             * @default true
+             */
+            solid: boolean;
+            finish?: components["schemas"]["Finish"];
         };
     };
     responses: never;

@@ -34,8 +34,22 @@ class SurfacePicture(Section):
     speed: float = playing.speed("fill=video")
     offset: float = playing.offset("fill=video")
     after: playing.After = playing.after("fill=video")
-    gradient: Literal["linear", "radial", "depth"] = choice(
-        "linear", label="gradient", tells="Along a line, out from the middle, or from the back to the face.", when="fill=gradient"
+    gradient: Literal["linear", "radial", "depth", "outline", "inward"] = choice(
+        "linear", label="gradient", when="fill=gradient",
+        tells="Along a line, out from the middle, from the back to the face, along the outline of walls and edges, or inward from the outline of the face.",
+    )
+    width: float = number(
+        0.03, 0.0002, 10, label="width", unit="m", step=0.0005, keyable=False, tells="How far inward it runs.", when="fill=gradient&gradient=inward"
+    )
+    inset: float = number(
+        0.0, 0, 10, label="inset", unit="m", step=0.0005, keyable=False, tells="How far from the outline it begins.", when="fill=gradient&gradient=inward"
+    )
+    one_sided: float = number(
+        0.0, 0, 1, label="one-sided", step=0.005, keyable=False, tells="1 keeps it to where the outline faces the angle below.", when="fill=gradient&gradient=inward"
+    )
+    lit_from: float = number(
+        120.0, -360, 360, label="facing", unit="°", step=0.5, keyable=False, tells="That angle, counter-clockwise from the right.",
+        when="fill=gradient&gradient=inward",
     )
     channel: Literal["base colour", "emission", "roughness", "opacity"] = choice(
         "base colour", label="it sets", tells="What of the surface the picture sets.", when="fill!=none"

@@ -7,10 +7,10 @@ from typing import Any
 
 import numpy as np
 
-from ..finish import MASK, fill_picture, surface_picture
+from ..finish import MASK, fill_picture
 from ..form import PARTS
 from ..light import SHAPES, Around, around_picture
-from ..scene import BodyStore, FrameState, TitleState
+from ..scene import BodyStore, FrameState, TitleState, shown_picture
 from .engine import arrays, engine
 from .meshes import PartMesh, moved, picture_uv, title_parts
 from .paths import Scenery
@@ -100,7 +100,7 @@ class Stage:
             uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():
                 at = part_id(name, finish, part)
-                scene[at] = _mesh(at, mesh, state.titles[name], worn(state.titles[name], finish, part), uv.get((finish, part), mesh.uv))
+                scene[at] = _mesh(at, mesh, state.titles[name], worn(state.titles[name], finish, part), uv.get((finish, part), mesh.uv), self.bodies)
         for name, light in state.lights.items():
             if light.source == "ambient":
                 continue
@@ -151,7 +151,7 @@ class Stage:
                 channel = "base colour" if title.pictured is not None else picture.channel if (picture := title.pictures[number]) is not None else ""
                 if title.playing and title.playing[number] != self._playing.setdefault(at, title.playing[number]):
                     slots = {"base colour": f"{base}base_color", "roughness": f"{base}roughness", "opacity": f"{mask}opacity", "emission": "emitter.radiance"}
-                    params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(np.ascontiguousarray(_shown(title, number)[::-1]))
+                    params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(np.ascontiguousarray(_shown(title, number, self.bodies)[::-1]))
                     self._playing[at] = title.playing[number]
                 if channel != "base colour":
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
@@ -211,28 +211,28 @@ def _with_seam(shape: tuple[int, ...], picture: Any) -> Any:
     return mi.TensorXf(np.ascontiguousarray(picture))
 
 
-def _textures(title: TitleState, number: int) -> dict[str, dict[str, Any]]:
+def _textures(title: TitleState, number: int, bodies: BodyStore) -> dict[str, dict[str, Any]]:
     """What pictures set on a surface, by channel."""
     if title.pictured is not None:
         return {"base colour": texture(fill_picture(*title.pictured), "once")}
     picture = title.pictures[number]
     if picture is None:
         return {}
-    return {picture.channel: texture(_shown(title, number), picture.repeat)}
+    return {picture.channel: texture(_shown(title, number, bodies), picture.repeat)}
 
 
-def _shown(title: TitleState, number: int) -> Any:
+def _shown(title: TitleState, number: int, bodies: BodyStore) -> Any:
     """The picture on a surface, with as many channels as what it sets has."""
     picture = title.pictures[number]
     assert picture is not None
-    shown = surface_picture(picture, title.playing[number] if title.playing else 0)
+    shown = shown_picture(picture, title.playing[number] if title.playing else 0, lambda: [bodies.get(letter.body) for letter in bodies.letters(title.form)])
     return (shown @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None] if picture.channel in ("roughness", "opacity") else shown
 
 
-def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int, uv: Any) -> Any:
+def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int, uv: Any, bodies: BodyStore) -> Any:
     mi = engine()
     properties = mi.Properties()
-    layers, textures = title.layers[number], _textures(title, number)
+    layers, textures = title.layers[number], _textures(title, number, bodies)
     properties["bsdf"] = made(layers, title.bumps[number], textures)
     if "emission" in layers:
         radiance = textures.get("emission", {"type": "rgb", "value": [1.0, 1.0, 1.0]})

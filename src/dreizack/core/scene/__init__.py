@@ -5,12 +5,34 @@ from .bodies import BodyStore, LetterBody
 from .form import Form, finishes
 from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state
 from .framing import frame_titles
-from .mapping import Laid, aspect_of, laid
+from .mapping import Laid, aspect_of, laid, shown_picture
 from .naming import frame_names
 from .shutter import exposed
 from .swatch import look_swatch, swatch
 
 __all__ = [
-    "Baked", "BakedLight", "BakedTitle", "Behind", "BodyStore", "Form", "FrameState", "Laid", "Lens", "LetterBody", "LightState", "Pose", "TitleState",
-    "aspect_of", "bake", "exposed", "finishes", "frame_names", "frame_state", "frame_titles", "laid", "look_swatch", "swatch",
+    "Baked",
+    "BakedLight",
+    "BakedTitle",
+    "Behind",
+    "BodyStore",
+    "Form",
+    "FrameState",
+    "Laid",
+    "Lens",
+    "LetterBody",
+    "LightState",
+    "Pose",
+    "TitleState",
+    "aspect_of",
+    "bake",
+    "exposed",
+    "finishes",
+    "frame_names",
+    "frame_state",
+    "frame_titles",
+    "laid",
+    "look_swatch",
+    "shown_picture",
+    "swatch",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,6 +12,7 @@ from ..document import SurfacePicture
 from ..finish import surface_picture
 from ..form import GlyphBody
 from .bodies import LetterBody
+from .inward import inward_picture, planes
 
 Floats = NDArray[np.float64]
 
@@ -39,6 +40,8 @@ def laid(
     ``placing`` (PLACING,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the title. The picture covers
     the box of its space: whichever side asks for more counts.
     """
+    if inward(picture):
+        return [Laid(plane, np.zeros((2, 3)), False, 1.0) for plane in planes(bodies)]
     size, shift_x, shift_y, angle = placing.tolist()
     names = {"letter": range(len(letters)), "word": [one.word for one in letters], "line": [one.line for one in letters]}
     groups = np.unique(list(names.get(picture.space, [0] * len(letters))), return_inverse=True)[1].reshape(-1) if letters else np.zeros(0, int)
@@ -53,6 +56,8 @@ def laid(
     if picture.space == "room":
         # The picture stays where it is while letters move through it: a metre wide box about the origin.
         middle, extent = np.zeros_like(middle), np.ones_like(extent)
+    lengths = np.full(count, 1e-6)
+    np.maximum.at(lengths, groups, [float(np.ptp(body.uv[:, 0])) if body is not None and not body.empty else 0.0 for body in bodies])
     c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
     turn = np.array([[c, s], [-s, c]])
     found = []
@@ -61,6 +66,11 @@ def laid(
         if picture.fill == "gradient" and picture.gradient == "depth":
             flat = np.array([[0, 0, 1 / (size * deep), 0.5 + shift_x - middle[group][2] / (size * deep)], [0, 0, 0, 0.5]])
             found.append(Laid(flat @ space, np.zeros((2, 3)), False, size * deep))
+            continue
+        if picture.fill == "gradient" and picture.gradient == "outline":
+            # Walls and edges by their running length, over the longest outline of the space; the face has none.
+            run = np.array([[1 / (size * lengths[group]), 0, shift_x], [0, 0, 0.5]])
+            found.append(Laid(np.array([[0, 0, 0, shift_x], [0, 0, 0, 0.5]]), run, True, size * float(lengths[group])))
             continue
         if picture.fill == "gradient" and picture.gradient == "linear":
             reach = np.array([abs(c) * wide + abs(s) * tall, abs(s) * wide + abs(c) * tall])
@@ -86,6 +96,16 @@ def _box(body: GlyphBody | None, space: Floats) -> Floats:
     corners = np.array([[ends[i, 0], ends[j, 1], ends[k, 2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
     placed = corners @ space[:3, :3].T + space[:3, 3]
     return np.stack([placed.min(axis=0), placed.max(axis=0)])
+
+
+def inward(picture: SurfacePicture) -> bool:
+    """Whether a picture is made for each letter from its outline."""
+    return picture.fill == "gradient" and picture.gradient == "inward"
+
+
+def shown_picture(picture: SurfacePicture, frame: int, bodies: Callable[[], Sequence[GlyphBody | None]]) -> NDArray[np.float32]:
+    """What is on a surface (rows, columns, 3), scene-linear; ``bodies`` gives the letters it may have to be made for."""
+    return inward_picture(picture, bodies()) if inward(picture) else surface_picture(picture, frame)
 
 
 def aspect_of(picture: SurfacePicture) -> float:

@@ -26,13 +26,15 @@ interface Props {
 }
 
 /** Groups that most titles do without start folded. */
-const RARE = ["picture", "ranges", "line of the words", "outline", "shells", "deformation", "sets"];
+const RARE = ["picture", "wire", "ranges", "line of the words", "outline", "shells", "deformation", "sets"];
 
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
+  // A wire that is not there has no finish.
+  const wireless = useShotState((s) => (valueAt(s.shot, `${base}/wire/edges`) ?? "none") === "none");
   const groups = [...Map.groupBy(infos.filter((info) => !without.includes(info.pointer)), (info) => info.group)];
-  return groups.map(([group, listed]) => (
-    <Group key={group} name={group} title={group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group.split("/").at(-1)!)} folding={folding} infos={listed} base={base}>
+  return groups.map(([group, listed]) => (group === "wire/finish" && wireless ? null : (
+    <Group key={group} name={group} title={group === "wire/finish" ? "finish of the wire" : group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group.split("/").at(-1)!)} folding={folding} infos={listed} base={base}>
       {before[group]}
       {group.split("/").at(-1) === "finish" ? (
         <FinishRows infos={listed} at={base + listed[0]!.pointer.replace(/\/\w+$/, "")} />
@@ -43,7 +45,7 @@ export function Groups({ infos, base, lit, before = {}, after = {}, without = []
       )}
       {after[group]}
     </Group>
-  ));
+  )));
 }
 
 const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
