@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from .colour import delta_e, lab, linear
 from .edit import FLAGS
 from .figure import Figure
 from .site import Site, running
@@ -38,16 +39,16 @@ def measure() -> Iterator[Figure]:
         page = browser.new_page(viewport={"width": 1800, "height": 1000})
         production = next(p["id"] for p in site.ask("GET", "/api/productions") if p["name"] == "SLACK WATER")
         for shot in site.ask("GET", f"/api/productions/{production}")["shots"]:
-            # Inside the letters as they are: CIE 1976 difference of L*a*b*.
+            # Inside the letters as they are.
             live, traced = both_views(page, site, shot["id"])
             inside = np.logical_and(*(np.abs(p - p[4, 4]).max(axis=2) > 10 for p in (live, traced)))
-            a, b = (cv2.cvtColor((p / 255).astype(np.float32), cv2.COLOR_BGR2LAB) for p in (live, traced))
-            colour = float(np.linalg.norm(a - b, axis=2)[inside].mean())
+            a, b = (lab(linear(p[..., ::-1] / 255)) for p in (live, traced))
+            colour = float(delta_e(a, b)[inside].mean())
             even = evenly_lit(site, shot["id"])
             masks = silhouettes(*both_views(page, site, even))
             overlap = float((masks[0] & masks[1]).sum() / (masks[0] | masks[1]).sum())
             yield Figure(f"{shot['name']}: overlap of live and traced silhouettes", overlap, "IoU", 0.99, least=True)
-            yield Figure(f"{shot['name']}: mean colour difference inside the letters", colour, "ΔE*ab")
+            yield Figure(f"{shot['name']}: mean colour difference inside the letters", colour, "ΔE00")
         browser.close()
 
 
@@ -85,11 +86,14 @@ def evenly_lit(site: Site, shot: str) -> str:
     document = site.ask("GET", f"/api/shots/{copy}")["document"]
     patch = [
         {"op": "replace", "path": "/surroundings", "value": {"studio": "overcast", "strength": -1, "rotation": 0}},
-        {"op": "replace", "path": "/backdrop/colour", "value": {"r": 0, "g": 0, "b": 0}},
+        {"op": "replace", "path": "/backdrop", "value": {"colour": {"r": 0, "g": 0, "b": 0}}},
+        {"op": "replace", "path": "/camera/defocus", "value": False},
+        {"op": "replace", "path": "/camera/shutter_angle", "value": 0},
         *({"op": "remove", "path": f"/channels/{pointer.replace('/', '~1')}"} for pointer in document["channels"] if "/finish/" in pointer),
     ]
     for name, thing in document["things"].items():
-        patch.append({"op": "replace", "path": f"/things/{name}", "value": even(thing)})
+        floor = thing["kind"] == "floor"
+        patch.append({"op": "remove", "path": f"/things/{name}"} if floor else {"op": "replace", "path": f"/things/{name}", "value": even(thing)})
     site.ask("POST", f"/api/shots/{copy}/edits", {"base": 0, "patch": patch})
     return copy
 

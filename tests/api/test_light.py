@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 from dreizack.core.document import Finish, write_shot
 from dreizack.demo import demo_shots
 
+from ..core.test_clips import FRAMES, movie
 from .test_api import edit, unpack
 
 
@@ -82,3 +83,62 @@ def test_finishes_and_looks_are_kept_followed_and_exchanged(client: TestClient, 
     assert client.get("/api/finishes/nowhere/chip").status_code == 404
     broken = client.post("/api/library/panoramas", content=b"nothing")
     assert broken.status_code == 422 and "HDR, EXR" in broken.json()["detail"]
+
+
+def test_view_transforms_come_as_cubes(client: TestClient) -> None:
+    facts, arrays = unpack(client.get("/api/view-transforms/film").content)
+    assert arrays["lut"].shape == (33, 33, 33, 3) and facts["span"] == 14
+    # Middle grey, by the logarithm, a little above the middle; brighter is brighter.
+    grey = arrays["lut"][np.arange(33), np.arange(33), np.arange(33)]
+    assert (np.diff(grey, axis=0) > -1e-4).all()
+    assert client.get("/api/view-transforms/sepia").status_code == 404
+
+
+def test_shadows_fall_on_the_floor_where_there_is_one(client: TestClient, made: str) -> None:
+    assert client.get(f"/api/shots/{made}/footprints").json() == []
+    floor = {"kind": "floor", "place": {"position": {"x": 0, "y": -0.2, "z": 0}}}
+    assert edit(client, made, 0, {"op": "add", "path": "/things/floor", "value": floor}).status_code == 200
+    found = client.get(f"/api/shots/{made}/footprints", params={"frame": 3}).json()
+    assert {one["light"] for one in found} == {"key", "fill", "rim"} and {one["thing"] for one in found} == {"title"}
+    assert all(one["tip"][1] == -0.2 and len(one["rings"][0]) > 3 for one in found)
+
+
+def test_a_video_is_brought_put_on_a_surface_and_replaced_everywhere(client: TestClient, made: str) -> None:
+    first = client.post("/api/library/videos", content=movie()).json()
+    assert first["frames"] == FRAMES and first["width"] == 320
+    assert client.post("/api/library/videos", content=b"nothing").status_code == 422
+    picture = {"fill": "video", "file": first["file"], "channel": "emission"}
+    glow = {"op": "replace", "path": "/things/title/finish/emission", "value": 1}
+    assert edit(client, made, 0, {"op": "add", "path": "/things/title/finish/picture", "value": picture}, glow).status_code == 200
+    facts, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
+    assert facts["titles"]["title"]["pictures"][0]["plays"] and arrays["title/title/playing/0"][7] == 7
+    shown = [cv2.imdecode(np.frombuffer(client.get(f"/api/shots/{made}/things/title/surfaces/0/picture?frame={f}").content, np.uint8), 1).mean() for f in (0, 9)]
+    assert shown[0] < 60 and shown[1] > 110
+    second = client.post("/api/library/videos", content=movie(frames=5)).json()
+    assert client.post("/api/library/replace", json={"old": first["file"], "new": second["file"]}).json()["shots"] == 1
+    assert client.get(f"/api/shots/{made}").json()["document"]["things"]["title"]["finish"]["picture"]["file"] == second["file"]
+    assert client.post("/api/library/replace", json={"old": first["file"], "new": "nothing.clip"}).status_code == 404
+
+
+def test_pictures_that_move_over_letters_come_in_steps(client: TestClient, made: str) -> None:
+    keys = {"keys": [{"frame": 0, "value": 0}, {"frame": 19, "value": 1}]}
+    edited = edit(
+        client, made, 0, {"op": "add", "path": "/things/title/finish/picture", "value": {"fill": "gradient"}},
+        {"op": "add", "path": "/channels/~1things~1title~1finish~1picture~1shift_x", "value": keys},
+    )
+    assert edited.status_code == 200
+    facts, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
+    picture = facts["titles"]["title"]["pictures"][0]
+    laid, step = arrays["title/title/laid/0"].reshape(-1, picture["letters"], 14), arrays["title/title/laid_step/0"]
+    assert len(laid) == step.max() + 1 > 10
+    np.testing.assert_allclose(laid[step[19], 0, 3] - laid[step[0], 0, 3], 1, atol=0.05)
+
+
+def test_takes_come_and_go(client: TestClient, made: str) -> None:
+    assert client.get(f"/api/shots/{made}/takes").json() == []
+    assert client.put(f"/api/shots/{made}/takes/cold%20rim").status_code == 204
+    assert edit(client, made, 0, {"op": "replace", "path": "/camera/focal_length", "value": 85}).status_code == 200
+    assert client.post(f"/api/shots/{made}/takes/cold%20rim/recall").json() == {"changed": True}
+    assert client.get(f"/api/shots/{made}").json()["document"]["camera"]["focal_length"] != 85
+    assert client.delete(f"/api/shots/{made}/takes/cold%20rim").status_code == 204
+    assert client.post(f"/api/shots/{made}/takes/cold%20rim/recall").status_code == 404

@@ -146,3 +146,61 @@ def test_a_look_is_saved_worn_and_followed(shot: Page) -> None:
     page.get_by_role("button", name="Change “Chalk house” wherever it is used").click()
     page.keyboard.press("Escape")
     expect(look).not_to_contain_text("changed")
+
+
+def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: Page) -> None:
+    page = shot
+    page.keyboard.press("End")
+    page.keyboard.press("t")
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+    page.get_by_role("button", name="takes").click()
+    page.get_by_label("Name of the take").fill("First light")
+    page.get_by_role("button", name="Save take").click()
+    expect(page.get_by_role("button", name="Forget First light")).to_be_visible()
+    page.keyboard.press("Escape")
+
+    before = shot_of(page)["document"]
+    page.locator(".chooser-now").click()
+    page.get_by_role("menuitem", name="Key", exact=True).click()
+    type_number(page, page.get_by_role("spinbutton", name="intensity", exact=True), "3")
+    settled(page)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+    page.get_by_role("button", name="before").click()
+    expect(page.locator(".wipe-name.left")).to_have_text("before")
+
+    page.get_by_role("button", name="region").click()
+    picker = page.get_by_role("application", name="Draw the part to be traced")
+    box = picker.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.3)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] * 0.7, steps=4)
+    page.mouse.up()
+    part = page.locator("[data-testid=traced].part[data-samples='16']")
+    part.wait_for(timeout=90_000)
+    held = part.bounding_box()
+    assert held is not None and abs(held["width"] - box["width"] * 0.3) < 3 and abs(held["height"] - box["height"] * 0.4) < 3
+    page.get_by_role("button", name="region").click()
+
+    page.get_by_role("button", name="takes").click()
+    page.get_by_role("button", name="Compare").click()
+    expect(page.locator(".wipe-name.left")).to_have_text("First light", timeout=90_000)
+    page.get_by_role("button", name="takes").click()
+    with page.expect_response(re.compile("/recall")):
+        page.get_by_role("button", name="Go back").click()
+    page.wait_for_function("() => document.querySelector('[aria-label=Saved]')?.textContent === 'saved'")
+    assert shot_of(page)["document"] == before
+
+
+def test_the_tip_of_a_shadow_is_dragged_on_the_plot(shot: Page) -> None:
+    page = shot
+    page.keyboard.press("End")
+    page.get_by_role("button", name="Key: position").focus()
+    tip = page.get_by_role("button", name=re.compile("Shadow’s tip: .* by key"))
+    expect(tip).to_be_visible()
+    before = thing(page, "Key")["position"]
+    with page.expect_response(re.compile("/shadow")), page.expect_response(re.compile("/edits")):
+        tip.focus()
+        page.keyboard.press("Shift+ArrowLeft")
+    settled(page)
+    assert thing(page, "Key")["position"] != before

@@ -143,3 +143,20 @@ def test_a_light_follows_the_thing_it_aims_at(shot: Shot) -> None:
     shot.things["title"].place.position = Vector(x=2, y=1, z=-1)
     aim = bake(shot, np.zeros(1)).lights["key"].aim[0]
     assert aim[0] == pytest.approx(2) and aim[2] == pytest.approx(-1) and 1 < aim[1] < 2
+
+
+def test_a_picture_on_the_plate_fills_the_frame_whatever_it_lies_on(tmp_path: object) -> None:
+    ramp = np.tile(np.linspace(0, 255, 320).astype(np.uint8)[None, :, None], (180, 1, 3))
+    cv2.imwrite(f"{tmp_path}/ramp.png", ramp)
+    shelve(tmp_path)  # type: ignore[arg-type]
+    glow = Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1)
+    glow.picture.fill, glow.picture.file, glow.picture.channel, glow.picture.space = "picture", "ramp.png", "emission", "plate"
+    leaning = Sheet(width=9, height=9, finish=glow)
+    leaning.place.rotation.y = 55
+    shot = Shot(format=FORMAT, things={"sheet": leaning}, surroundings=DARK, camera=Camera(position=Vector(x=0.4, z=6), aim=Vector(), focal_length=50))
+    row = light_at(shot, 16)[45, :, 1]
+    seen = row > 0
+    codes = np.clip(np.linspace(0, 255, 320), 0, 255)[1::2] / 255
+    linear = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4)
+    assert seen[30:130].all()
+    np.testing.assert_allclose(row[30:130], linear[30:130], atol=0.02)

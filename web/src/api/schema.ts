@@ -3518,11 +3518,11 @@ export interface components {
             channel: "base colour" | "emission" | "roughness" | "opacity";
             /**
              * mapped on
-             * @description What the picture covers; in the room it stays where it is while letters move through it.
+             * @description What the picture covers; in the room it stays where it is while letters move through it, on the plate it fills the frame.
              * @default title
              * @enum {string}
              */
-            space: "letter" | "word" | "line" | "title" | "room";
+            space: "letter" | "word" | "line" | "title" | "room" | "plate";
             /**
              * size
              * @description 1 covers the whole space.

@@ -54,9 +54,9 @@ class SurfacePicture(Section):
     channel: Literal["base colour", "emission", "roughness", "opacity"] = choice(
         "base colour", label="it sets", tells="What of the surface the picture sets.", when="fill!=none"
     )
-    space: Literal["letter", "word", "line", "title", "room"] = choice(
+    space: Literal["letter", "word", "line", "title", "room", "plate"] = choice(
         "title", label="mapped on", when="fill!=none",
-        tells="What the picture covers; in the room it stays where it is while letters move through it.",
+        tells="What the picture covers; in the room it stays where it is while letters move through it, on the plate it fills the frame.",
     )
     size: float = number(1.0, 0.01, 100, label="size", unit="×", step=0.005, tells="1 covers the whole space.", when="fill!=none")
     shift_x: float = number(0.0, -100, 100, label="shift across", unit="×", step=0.005, tells="Moves the picture sideways.", when="fill!=none")

@@ -14,7 +14,7 @@ from drjit import syntax
 
 from ..finish import BUMPS, bump_heights
 from .engine import arrays, engine
-from .paths import CAMERA, MIRRORED, PASSES, Scenery, ended, faded
+from .paths import CAMERA, MIRRORED, PASSES, Scenery, ended, faded, on_plate
 
 mi, dr = engine(), arrays()
 
@@ -42,6 +42,8 @@ def guides(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         hits = active & si.is_valid()
         shape = dr.reinterpret_array(mi.UInt32, si.shape)
         flags = dr.gather(mi.UInt32, on.flags, shape, hits)
+        if dr.hint(on.kinds.plates, mode="scalar"):
+            si.uv = on_plate(on, si, shape)
         wanted = dr.select(bounces == 0, mi.UInt32(CAMERA), mi.UInt32(MIRRORED))
         unseen = hits & ((flags & wanted) == 0) & (passed < PASSES)
         if dr.hint(on.kinds.fades, mode="scalar"):

@@ -43,6 +43,7 @@ class Kinds:
     slides: bool = False
     reach: bool = False
     fades: bool = False
+    plates: bool = False
     # How glass shows what lies behind it: left to what comes after, from a picture, or from the surroundings.
     bends: str = ""
 
@@ -55,7 +56,8 @@ class Scenery:
     channel by channel: numbers that are data cost no new kernel when they change. ``mirrors`` says what a shape
     reflects straight on and whether guides go on there, ``reliefs`` which bump it has, how often and how high.
     ``slides`` holds the pictures that spots throw, ``falloffs`` the power of distance that makes up for how their light
-    weakens, ``fades`` how far floors mirror and where they end, ``behind`` the backdrop as ``view`` sees it.
+    weakens, ``fades`` how far floors mirror and where they end,
+    ``plates`` how pictures fill the frame, ``behind`` the backdrop as ``view`` sees it.
     """
 
     scene: Any
@@ -77,6 +79,7 @@ class Scenery:
     slides: Any
     falloffs: Any
     fades: Any
+    plates: Any
     view: Any
     behind: Any
 
@@ -98,6 +101,8 @@ def radiance(on: Scenery, ray: Any, chance: Any) -> tuple[Any, Any]:
         si = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=(depth == 0), active=active)
         shape = dr.reinterpret_array(mi.UInt32, si.shape)
         flags = dr.gather(mi.UInt32, on.flags, shape, active & si.is_valid())
+        if dr.hint(kinds.plates, mode="scalar"):
+            si.uv = on_plate(on, si, shape)
         wanted = dr.select(depth == 0, mi.UInt32(CAMERA), mi.UInt32(MIRRORED))
         unseen = active & si.is_valid() & ((flags & wanted) == 0) & (passed < PASSES)
         if dr.hint(kinds.fades, mode="scalar"):
@@ -258,6 +263,17 @@ def _backdrop(on: Scenery, ray: Any, active: Any) -> Any:
     point = ray.o + ray.d * dr.maximum(distance, 0) - eye
     x, y = 0.5 + dr.dot(point, right) / (2 * size.x * size.z), 0.5 - dr.dot(point, up) / (2 * size.y * size.z)
     return _looked_up(on.behind, mi.UInt32(0), mi.UInt32(grid.x), mi.UInt32(grid.y), x, y, active)
+
+
+def on_plate(on: Scenery, si: Any, shape: Any) -> Any:
+    """Picture coordinates of hits: where the camera sees them, on shapes whose picture fills the frame; else their own."""
+    plate = dr.gather(mi.Vector4f, on.plates, shape, si.is_valid())
+    right, up, forward, eye, size = (dr.gather(mi.Vector3f, on.view, mi.UInt32(k)) for k in range(5))
+    away = si.p - eye
+    ahead = dr.maximum(dr.dot(away, forward), 1e-6) * 2
+    x, y = dr.dot(away, right) / (ahead * size.x), dr.dot(away, up) / (ahead * size.y)
+    seen = mi.Point2f(0.5 + plate.z + x / dr.maximum(plate.x, 1e-6), 0.5 + plate.w + y / dr.maximum(plate.y, 1e-6))
+    return dr.select(plate.x > 0, seen, si.uv)
 
 
 def _looked_up(pictures: Any, start: Any, columns: Any, rows: Any, x: Any, y: Any, active: Any) -> Any:

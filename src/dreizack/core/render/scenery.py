@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ..finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ..form import PARTS
 from ..light import around_picture
-from ..scene import FrameState, TitleState
+from ..scene import FrameState, TitleState, aspect_of
 from .backdrop import backdrop_picture
 from .engine import arrays, engine
 from .meshes import PartMesh
@@ -43,7 +43,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     flags = np.full(most + 1, EVERYTHING, np.uint32)
     absorbs = np.zeros((most + 1, 3), np.float32)
     mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
-    fades = np.zeros((most + 1, 4), np.float32)
+    fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 4), np.float32)
     owners: dict[str, str] = {}
     masked = False
     for name, title in state.titles.items():
@@ -53,6 +53,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
             flags[shapes[at]] = _bits(title.visibility)
             masked |= MASK in title.layers[number]
             mirrors[shapes[at]] = _mirror(title, number)
+            plates[shapes[at]] = _plate(state, title, number)
             fades[shapes[at]] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
             kind, scale = title.bumps[number]
             if kind != "none":
@@ -108,17 +109,19 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         nulls=masked, hidden=any(not t.visibility[2] for t in state.titles.values()), cones=any(light.cone is not None for light in state.lights.values()),
         links=any(light.reaches is not None for light in state.lights.values()), absorbs=bool(absorbs.any()),
         departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values()) or any(not t.visibility[3] for t in state.titles.values()),
-        ambient=bool(ambient.any()), slides=bool(slides), reach=bool(falloffs.any()), fades=bool(fades[:, :2].any()),
+        ambient=bool(ambient.any()), slides=bool(slides), reach=bool(falloffs.any()), fades=bool(fades[:, :2].any()), plates=bool(plates.any()),
         bends="" if state.bent is None or state.behind is None else "around" if state.behind.kind == "surroundings" else "picture",
     )
-    view, behind = _behind(state) if kinds.bends == "picture" else (np.zeros((6, 3), np.float32), np.zeros((1, 3), np.float32))
+    behind = _behind(state) if kinds.bends == "picture" else np.zeros((1, 3), np.float32)
+    view = _view(state)
     return Scenery(
         scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
         odds=mi.Float(odds), gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
         stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
         ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
-        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), fades=mi.Float(fades.ravel()), falloffs=mi.Float(falloffs),
-        slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)), view=mi.Float(view.ravel()), behind=mi.Float(behind.ravel()),
+        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()), falloffs=mi.Float(falloffs),
+        slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)), view=mi.Float(view.ravel()),
+        behind=mi.Float(behind.ravel()),
     )
 
 
@@ -134,15 +137,30 @@ def _slide_picture(file: str) -> NDArray[np.float32] | None:
     return made
 
 
-def _behind(state: FrameState) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
-    """Rows of the camera (right, up, forward, place, half width and height and distance, size in pixels), and the backdrop."""
-    behind = state.behind
-    assert behind is not None
-    columns = round(BEHIND * behind.aspect)
-    picture = np.broadcast_to(backdrop_picture(state, columns, BEHIND), (BEHIND, columns, 3))
+def _view(state: FrameState) -> NDArray[np.float32]:
+    """Rows of the camera: right, up, forward, place, half width and height and distance of the backdrop, its size in pixels."""
     half = np.tan(np.radians(state.pose.angle / 2))
-    rows = [*state.pose.axes, state.pose.position, [half * behind.aspect, half, behind.distance], [columns, BEHIND, 0]]
-    return np.array(rows, np.float32), np.ascontiguousarray(picture, np.float32)
+    distance = state.behind.distance if state.behind is not None else 1.0
+    rows = [*state.pose.axes, state.pose.position, [half * state.aspect, half, distance], [round(BEHIND * state.aspect), BEHIND, 0]]
+    return np.array(rows, np.float32)
+
+
+def _behind(state: FrameState) -> NDArray[np.float32]:
+    """The backdrop (BEHIND, columns, 3)."""
+    columns = round(BEHIND * state.aspect)
+    picture = np.broadcast_to(backdrop_picture(state, columns, BEHIND), (BEHIND, columns, 3))
+    return np.ascontiguousarray(picture, np.float32)
+
+
+def _plate(state: FrameState, title: TitleState, number: int) -> tuple[float, float, float, float]:
+    """Width and height of a picture on the plate in shares of the frame (0 where there is none), and its shifts."""
+    picture = title.pictures[number] if title.pictures else None
+    if picture is None or picture.space != "plate":
+        return 0.0, 0.0, 0.0, 0.0
+    size, shift_x, shift_y, _ = title.placing[number].tolist()
+    wide = aspect_of(picture) / state.aspect
+    cover = 1 / min(wide, 1.0)
+    return size * wide * cover, size * cover, shift_x, shift_y
 
 
 def _mirror(title: TitleState, number: int) -> tuple[float, float, float, float]:

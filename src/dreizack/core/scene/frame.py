@@ -141,6 +141,7 @@ class FrameState:
     during: tuple[FrameState, ...] = ()
     behind: Behind | None = None
     view: str = "shoulder"
+    aspect: float = 16 / 9
 
     @property
     def things_key(self) -> Any:
@@ -166,7 +167,7 @@ class FrameState:
 @dataclass(frozen=True)
 class Behind:
     """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it lies (metres);
-    ``aspect`` is that of the frame it fills, ``frame`` which one of a video is shown.
+    ``frame`` is which one of a video is shown.
     """
 
     kind: str
@@ -174,7 +175,6 @@ class Behind:
     picture: str
     blur: float
     distance: float = 12.0
-    aspect: float = 16 / 9
     frame: int = 0
 
 
@@ -199,6 +199,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         lens=Lens(float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn),
         behind=_behind(shot, baked, index),
         view=camera.view,
+        aspect=shot.format.aspect,
     )
 
 
@@ -221,7 +222,7 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
     if b.kind == "colour":
         return None
     red, green, blue = baked.backdrop_second[index].tolist()
-    return Behind(b.kind, (red, green, blue), b.video if b.kind == "video" else b.picture, b.blur, b.distance, shot.format.aspect, int(baked.backdrop_frame[index]))
+    return Behind(b.kind, (red, green, blue), b.video if b.kind == "video" else b.picture, b.blur, b.distance, int(baked.backdrop_frame[index]))
 
 
 def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:

@@ -27,7 +27,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
-        <Tooltip title="Immediate, drawn by the browser: without shadows, things mirrored in each other, depth of field and motion blur">
+        <Tooltip title="Immediate, drawn by the browser: without shadows, things mirrored in each other, glass that bends what is behind, slides, pictures mapped on the plate, depth of field and motion blur">
           <button aria-pressed={!tracing} onClick={() => look({ traced: false })}>
             Live
           </button>
@@ -113,12 +113,7 @@ function Shown({ traced }: { traced: Traced | null }) {
           before
         </button>
       </Tooltip>
-      <Tooltip title="Keeps this picture on the left of the line, to compare it with what follows">
-        <button className="gauge plain" onClick={() => void keep()} disabled={!traced?.address}>
-          keep
-        </button>
-      </Tooltip>
-      <Takes />
+      <Takes keep={traced?.address ? keep : undefined} />
       <Tooltip title="Traces the frames that follow while nobody waits; kept ones play in the traced view">
         <button className="gauge plain" aria-pressed={ahead} onClick={() => look({ ahead: !ahead })}>
           ahead

@@ -9,8 +9,8 @@ import { look, useView } from "../view";
 
 type Take = Schemas["Take"];
 
-/** Saved states of the shot: to save, compare with, go back to, forget. */
-export function Takes() {
+/** Saved states of the shot: to save, compare with, go back to, forget; `keep` holds on to the traced picture shown now. */
+export function Takes({ keep }: { keep?: () => Promise<void> }) {
   const session = useSession();
   const queries = useQueryClient();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -78,6 +78,15 @@ export function Takes() {
               Save take
             </Button>
           </div>
+          <Button
+            size="small" fullWidth disabled={!keep}
+            onClick={() => {
+              void keep?.();
+              setAnchor(null);
+            }}
+          >
+            Keep this picture, to compare with what follows
+          </Button>
           {!takes.length && <p className="hint">No take yet. A take keeps the shot as it is now; undo and edits leave it alone.</p>}
           {takes.map((take) => (
             <div className="row" key={take.name}>
