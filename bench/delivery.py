@@ -109,7 +109,7 @@ def bare(stage: Stage, quality: Quality) -> tuple[float, float]:
 
 def equal_error(shot: Shot) -> Figure:
     """How many times longer undenoised sampling takes to reach the error of 16 denoised samples."""
-    size = (960, 540)
+    size = (480, 270)
     stage = Stage(BodyStore())
     state = frame_state(shot, bake(shot, np.array([80.0])), 0)
     stage.show(state)

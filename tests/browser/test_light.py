@@ -183,7 +183,7 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
     page.get_by_role("button", name="region").click()
 
     page.get_by_role("button", name="takes").click()
-    page.get_by_role("button", name="Compare").click()
+    page.get_by_role("button", name="Compare", exact=True).click()
     expect(page.locator(".wipe-name.left")).to_have_text("First light", timeout=90_000)
     page.get_by_role("button", name="takes").click()
     with page.expect_response(re.compile("/recall")):
@@ -194,6 +194,7 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
 
 def test_the_tip_of_a_shadow_is_dragged_on_the_plot(shot: Page) -> None:
     page = shot
+    add(page, "Floor")
     page.keyboard.press("End")
     page.get_by_role("button", name="Key: position").focus()
     tip = page.get_by_role("button", name=re.compile("Shadow’s tip: .* by key"))

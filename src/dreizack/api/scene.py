@@ -14,7 +14,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Sheet, Shot, Vector, resolve
+from ..core.document import Sheet, Shot, Vector, resolve, used_files
 from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture
 from ..core.light import STUDIOS, Around, around_picture
 from ..core.optics import LOW, TRANSFORMS, cube
@@ -22,6 +22,7 @@ from ..core.optics import SPAN as STOPS
 from ..core.render import backdrop_picture
 from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, shown_picture
 from ..core.scene.form import surfaces
+from ..core.shelf import find
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import pack
@@ -134,7 +135,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     facts = {
         "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": {name: light.source for name, light in baked.lights.items()},
         "channels": list(baked.channels), "around": around, "around_behind": behind,
-        "behind": shot.backdrop.kind, "view": shot.camera.view, "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
+        "behind": shot.backdrop.kind, "view": shot.camera.view, "lost": sorted(name for name in used_files(shot) if find(name) is None), "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
     }
     facts["ends"] = _add_bodies(arrays, bodies, bodies.since(mark))
     return Response(pack(facts, arrays), media_type=BLOCK)

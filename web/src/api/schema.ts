@@ -3995,7 +3995,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            edges: "none" | "where parts meet" | "all";
+            edges: "none" | "between parts" | "all";
             /**
              * radius
              * @description How thick the tubes are.

@@ -84,7 +84,7 @@ class Shell(Section):
 class Wire(Section):
     """The edges of a body as thin tubes."""
 
-    edges: Literal["none", "where parts meet", "all"] = choice(
+    edges: Literal["none", "between parts", "all"] = choice(
         "none", label="wire", tells="Which edges are drawn as tubes: those between face, bevel, wall and back, or every sharp one."
     )
     radius: float = number(0.004, 0.0002, 1, label="radius", unit="m", step=0.0002, tells="How thick the tubes are.", when="edges!=none")

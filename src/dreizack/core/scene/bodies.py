@@ -146,7 +146,7 @@ class BodyStore:
         for order in final if wire is not None else []:
             name = _wire_name(order.name, form)
             if wire is not None and name not in self._bodies:
-                self._keep(name, wired(self._bodies[order.name], wire.radius, wire.edges == "where parts meet"))
+                self._keep(name, wired(self._bodies[order.name], wire.radius, wire.edges == "between parts"))
 
     def _keep(self, name: str, body: GlyphBody) -> None:
         self._bodies[name] = body

@@ -34,8 +34,8 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
     if (shot) session.edit([...removeKeysBelow(shot, `${at}/parts/${which}/`), { op: "remove", path: `${at}/parts/${which}` }]);
   }
 
-  // A floor is all face.
-  const flat = useAt(at.replace(/\/finish$/, "/kind")) === "floor";
+  // A floor is all face, and so is wire.
+  const flat = useAt(at.replace(/\/finish$/, "/kind")) === "floor" || at.endsWith("/wire/finish");
   return (
     <>
       {!flat && <div className="segments parts" role="radiogroup" aria-label="Part">

@@ -49,6 +49,8 @@ interface SceneFacts {
   around: string[];
   around_behind: string[];
   view: string;
+  /** Files the shot names that are not in the library. */
+  lost: string[];
   behind: "colour" | "gradient" | "surroundings" | "picture" | "video";
   /** Names the picture behind. */
   behind_key: string;

@@ -24,6 +24,8 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
     if (facts.missing)
       warnings.push({ key: `${id} missing`, thing: id, text: `In no typeface here: ${facts.missing}`, more: "These characters are shown as an empty box. Bring a typeface that has them, or choose other words." });
   }
+  for (const file of scene?.facts.lost ?? [])
+    warnings.push({ key: `lost ${file}`, thing: "", text: `Not in the library: ${file}`, more: "The shot names this file, but it is not here; grey stands in its place. Bring it again where it is used." });
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
@@ -48,7 +50,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
       )}
       {warnings.map((w) => (
         <Tooltip key={w.key} title={w.more}>
-          <button className="gauge warning" onClick={() => look({ pointed: { thing: w.thing } })}>
+          <button className="gauge warning" onClick={() => w.thing && look({ pointed: { thing: w.thing } })}>
             <Icon name="warn" size={15} />
             {w.text}
           </button>
