@@ -135,7 +135,9 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     facts = {
         "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": {name: light.source for name, light in baked.lights.items()},
         "channels": list(baked.channels), "around": around, "around_behind": behind,
-        "behind": shot.backdrop.kind, "view": shot.camera.view, "lost": sorted(name for name in used_files(shot) if find(name) is None), "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
+        "behind": shot.backdrop.kind, "view": shot.camera.view,
+        "lost": sorted(name for name in used_files(shot) if find(name) is None),
+        "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
     }
     facts["ends"] = _add_bodies(arrays, bodies, bodies.since(mark))
     return Response(pack(facts, arrays), media_type=BLOCK)

@@ -119,7 +119,8 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         odds=mi.Float(odds), gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
         stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
         ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
-        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()), falloffs=mi.Float(falloffs),
+        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()),
+        falloffs=mi.Float(falloffs),
         slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)), view=mi.Float(view.ravel()),
         behind=mi.Float(behind.ravel()),
     )

@@ -1,0 +1,76 @@
+"""One wish on its way to a picture."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import cv2
+import numpy as np
+
+from ...core.optics import channel_shown, clipped_share, clipping, false_colour, linear_over, to_display
+from ...core.render import CHANNELS, Progressive, Stage, Window, backdrop_picture, channel_picture
+from ...core.scene import FrameState
+from .messages import Picture, Wish
+
+# Samples a pixel of the quick small picture.
+SMALL = 4
+SHOWN = {"clipping": clipping, "false colour": false_colour}
+
+
+class Look:
+    """One wish on its way: a quick small picture first, then the full size in doublings."""
+
+    def __init__(self, wish: Wish, state: FrameState, stage: Stage, key: str) -> None:
+        self.wish, self.state, self.stage, self.key = wish, state, stage, key
+        stage.show(state)
+        # Of a region there is soon a picture of the full size.
+        self.small = None if wish.region else Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2), SMALL)
+        self.large = Progressive(stage, wish.width, wish.height, wish.samples, wish.window)
+        self.steps, self.told, self.channelled = 0, False, False
+
+    @property
+    def done(self) -> bool:
+        return self.channelled if self.wish.show in CHANNELS else self.small is None and self.large.done
+
+    def step(self, stopped: Callable[[], bool]) -> Picture | None:
+        """A short piece of work; a picture when there is a better one to show."""
+        self.steps += 1
+        if self.stage.state is not self.state:
+            self.stage.show(self.state)
+        if self.wish.show in CHANNELS:
+            self.channelled = True
+            return self._channel()
+        if self.small:
+            self.small.step()
+            if not self.small.done:
+                return None
+            picture = self._picture(self.small, stopped)
+            self.small = None
+            return picture
+        self.large.step()
+        if self.large.done or (self.large.first and not self.told):
+            self.told = True
+            return self._picture(self.large, stopped)
+        return None
+
+    def _channel(self) -> Picture:
+        wish = self.wish
+        size = (wish.width, wish.height)
+        shown = channel_shown(wish.show, channel_picture(self.stage, self.stage.at_moment(0), size, Window(0, 0, *size), wish.show))
+        _, data = cv2.imencode(".png", shown[..., ::-1])
+        return Picture(wish.viewer, wish.number, wish.frame, *size, wish.samples, wish.samples, data.tobytes())
+
+    def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
+        traced = progressive.view("fast", stopped)
+        height, width = traced.rgba.shape[:2]
+        behind = backdrop_picture(self.state, self.wish.width, self.wish.height) if self.wish.region else backdrop_picture(self.state, width, height)
+        window = self.wish.window
+        if window is not None and behind.ndim == 3:
+            behind = np.broadcast_to(behind, (self.wish.height, self.wish.width, 3))[window.slices]
+        linear = linear_over(traced.rgba, self.state.exposure, behind)
+        finished = SHOWN.get(self.wish.show, to_display)(linear, self.state.view)
+        level = 94 if self.done else 86
+        _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
+        samples = 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1)
+        wish = self.wish
+        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear, self.state.view))

@@ -1,0 +1,55 @@
+"""The process the loop runs in, and its kernels compiled before the first wish."""
+
+from __future__ import annotations
+
+import contextlib
+import multiprocessing
+import os
+import resource
+from multiprocessing.connection import Connection
+from pathlib import Path
+
+import numpy as np
+
+from ...core.document import Shot, Title
+from ...core.light import key_fill_rim
+from ...core.render import Progressive, Stage
+from ...core.scene import BodyStore, bake, frame_state
+from ...core.shelf import shelve
+from ...store.views import ViewFolder
+from .look import SMALL
+from .loop import Looker
+
+MEMORY = 12 * 1024**3
+
+
+def _process(pipe: Connection, library: str, views: str) -> None:
+    os.nice(3)
+    shelve(Path(library))
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
+        _warm()
+        Looker(pipe, ViewFolder(Path(views)) if views else None).run()
+
+
+def _warm() -> None:
+    """Compile the kernels before the first wish."""
+    shot = Shot(things={"title": Title(), **key_fill_rim()})
+    state = frame_state(shot, bake(shot, np.zeros(1)), 0)
+    stage = Stage(BodyStore())
+    stage.show(state)
+    for width, height in ((480, 270), (960, 540)):
+        progressive = Progressive(stage, width, height, SMALL)
+        while not progressive.done:
+            progressive.step()
+        progressive.view("fast")
+
+
+def start_looking(library: Path, views: Path | None = None) -> tuple[multiprocessing.process.BaseProcess, Connection]:
+    """Start the process; the other end of its pipe. What people brought lies in ``library``, finished pictures are kept in ``views``."""
+    context = multiprocessing.get_context("spawn")
+    ours, theirs = context.Pipe()
+    process = context.Process(target=_process, args=(theirs, str(library), str(views or "")), daemon=True, name="looking")
+    process.start()
+    theirs.close()
+    return process, ours
