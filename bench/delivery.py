@@ -152,6 +152,12 @@ class Kept(dict):  # type: ignore[type-arg]
     def put(self, key: str, rgba: np.ndarray) -> None:
         self[key] = rgba
 
+    def note(self, frame: str, key: str, width: int) -> None:
+        """Only pictures of the very size are asked for."""
+
+    def of(self, frame: str) -> None:
+        return None
+
 
 def optics_only(shot: Shot) -> Figure:
     """Frames traced again after a change of exposure: none should be."""

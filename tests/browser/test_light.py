@@ -112,7 +112,7 @@ def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) 
     page = shot
     page.keyboard.press("End")
     page.keyboard.press("t")
-    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     expect(page.locator(".traced-run")).to_have_count(1, timeout=20_000)
     page.get_by_label("Shown").select_option("parts")
     page.wait_for_function("() => { const i = document.querySelector('[data-testid=traced]'); return i && i.complete && i.naturalWidth > 100 }")
@@ -152,7 +152,7 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
     page = shot
     page.keyboard.press("End")
     page.keyboard.press("t")
-    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     page.get_by_role("button", name="takes").click()
     page.get_by_label("Name of the take").fill("First light")
     page.get_by_role("button", name="Save take").click()
@@ -164,7 +164,7 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
     page.get_by_role("menuitem", name="Key", exact=True).click()
     type_number(page, page.get_by_role("spinbutton", name="intensity", exact=True), "3")
     settled(page)
-    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     page.get_by_role("button", name="before").click()
     expect(page.locator(".wipe-name.left")).to_have_text("before")
 
@@ -177,14 +177,14 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
     page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] * 0.7, steps=4)
     page.mouse.up()
     part = page.locator("[data-testid=traced].part[data-samples='16']")
-    part.wait_for(timeout=90_000)
+    part.wait_for(timeout=180_000)
     held = part.bounding_box()
     assert held is not None and abs(held["width"] - box["width"] * 0.3) < 3 and abs(held["height"] - box["height"] * 0.4) < 3
     page.get_by_role("button", name="region").click()
 
     page.get_by_role("button", name="takes").click()
     page.get_by_role("button", name="Compare", exact=True).click()
-    expect(page.locator(".wipe-name.left")).to_have_text("First light", timeout=90_000)
+    expect(page.locator(".wipe-name.left")).to_have_text("First light", timeout=180_000)
     page.get_by_role("button", name="takes").click()
     with page.expect_response(re.compile("/recall")):
         page.get_by_role("button", name="Go back").click()

@@ -121,7 +121,7 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
 
     # The traced view sharpens.
     page.keyboard.press("t")
-    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=60_000)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     page.keyboard.press("t")
 
     # Delivered, watched, downloaded, decoded.
@@ -158,7 +158,7 @@ def test_the_delivered_words_are_where_the_live_view_shows_them(page: Page) -> N
     page.wait_for_timeout(2500)
     live = live_picture(page)
     page.keyboard.press("t")
-    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=60_000)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     traced = live_picture(page)
     masks = [np.abs(p - p[2, 2]).max(axis=2) > 24 for p in (live, traced)]
     overlap = (masks[0] & masks[1]).sum() / (masks[0] | masks[1]).sum()

@@ -115,6 +115,7 @@ class Keeper:
 
     def __init__(self) -> None:
         self.kept: dict[str, np.ndarray] = {}
+        self.noted: dict[str, tuple[str, int]] = {}
 
     def get(self, key: str) -> np.ndarray | None:
         return self.kept.get(key)
@@ -122,6 +123,13 @@ class Keeper:
     def put(self, key: str, rgba: np.ndarray) -> None:
         assert key not in self.kept, "a frame was traced twice"
         self.kept[key] = rgba
+
+    def note(self, frame: str, key: str, width: int) -> None:
+        if frame not in self.noted or self.noted[frame][1] <= width:
+            self.noted[frame] = key, width
+
+    def of(self, frame: str) -> np.ndarray | None:
+        return self.kept[self.noted[frame][0]] if frame in self.noted else None
 
 
 def test_deliveries_trace_each_distinct_frame_once_and_optics_alone_traces_nothing(tmp_path: Path, shot: Shot) -> None:
@@ -136,6 +144,17 @@ def test_deliveries_trace_each_distinct_frame_once_and_optics_alone_traces_nothi
     assert all(p.kept for p in seen) and len(keeper.kept) == 1
     first, second = (brightness(tmp_path / name) for name in ("a.mp4", "b.mp4"))
     assert second > first + 5
+
+
+def test_a_smaller_delivery_is_made_from_a_larger_one_and_never_the_reverse(tmp_path: Path, shot: Shot) -> None:
+    keeper, seen = Keeper(), []
+    deliver(shot, Order(0, 0, 192, 108, "draft"), tmp_path / "a.%05d.png", keeper, lambda p, _: seen.append(p.kept))
+    deliver(shot, Order(0, 0, 96, 54, "draft"), tmp_path / "b.%05d.png", keeper, lambda p, _: seen.append(p.kept))
+    deliver(shot, Order(0, 0, 96, 96, "draft"), tmp_path / "c.%05d.png", keeper, lambda p, _: seen.append(p.kept))
+    deliver(shot, Order(0, 0, 384, 216, "draft"), tmp_path / "d.%05d.png", keeper, lambda p, _: seen.append(p.kept))
+    assert seen == [False, True, False, False]
+    large, small = (cv2.imread(str(tmp_path / f"{name}.00000.png")).astype(float) for name in "ab")
+    assert np.abs(cv2.resize(large, (96, 54), interpolation=cv2.INTER_AREA) - small).mean() < 2
 
 
 def brightness(path: Path) -> float:

@@ -13,6 +13,9 @@ import numpy as np
 import pytest
 
 from dreizack.core.document import Channel, Key, Shot
+from dreizack.core.media.order import pass_name
+from dreizack.core.scene import exposed
+from dreizack.store import FrameFolder
 from dreizack.work.looking import Answered, Kept, Picture, Question, Wish, start_looking
 
 
@@ -111,3 +114,39 @@ def test_questions_are_answered_beside_pictures(keeping: tuple[Connection, Path]
             last = message
     assert answered.viewer == "q" and answered.answer.thing is None and "backdrop" in answered.says[0]
     assert refused[0] == "broken" and "cannot be measured" in refused[2]
+
+
+def test_a_region_is_traced_alone_and_looks_like_its_part_of_the_whole(pipe: Connection, shot: Shot) -> None:
+    def clean(wish: Wish) -> np.ndarray:
+        pipe.send(wish)
+        while (picture := heard_of(pipe, wish.viewer)).samples < wish.samples or picture.number != wish.number:
+            pass
+        return cv2.imdecode(np.frombuffer(picture.data, np.uint8), cv2.IMREAD_COLOR).astype(float)
+
+    whole = clean(Wish("whole", 20, shot.model_dump_json(), 0, 320, 180, 16))
+    part = clean(Wish("part", 21, shot.model_dump_json(), 0, 320, 180, 16, region=(0.25, 0.5, 0.5, 0.25)))
+    assert part.shape == (45, 160, 3)
+    assert np.abs(whole[90:135, 80:240] - part).mean() < 4
+
+
+def test_frames_that_were_delivered_are_shown_at_once(shot: Shot, tmp_path: Path) -> None:
+    """A mark in the kept pass tells it from anything that was traced for looking."""
+    frames = FrameFolder(tmp_path / "frames")
+    state = exposed(shot, 0.0)
+    marked = np.zeros((180, 320, 4), np.float32)
+    marked[..., 1] = marked[..., 3] = 1
+    frames.put("anything", marked)
+    frames.note(pass_name(state, "good"), "anything", 320)
+    process, ours = start_looking(Path("/nonexistent"), tmp_path / "views", tmp_path / "frames")
+    try:
+        ours.send(Wish("a", 1, shot.model_dump_json(), 0, 160, 90, 16))
+        picture = heard(ours)
+        decoded = cv2.imdecode(np.frombuffer(picture.data, np.uint8), cv2.IMREAD_COLOR)
+        assert picture.samples == 16 and decoded.shape == (90, 160, 3)
+        assert decoded[..., 1].min() > 200 and decoded[..., 0].max() < 40
+        # Larger than what was delivered: traced.
+        ours.send(Wish("a", 2, shot.model_dump_json(), 0, 640, 360, 2))
+        assert heard(ours).width == 320
+    finally:
+        ours.send(None)
+        process.join(timeout=10)

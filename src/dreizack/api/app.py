@@ -16,6 +16,7 @@ from .. import __version__
 from ..core.scene import BodyStore
 from ..core.shelf import shelve
 from ..store import open_store
+from ..store.frames import FRAMES
 from ..store.views import ViewFolder
 from ..work.looking import VIEWS
 from . import asking, deliveries, keeping, library, live, productions, scene, shots, takes, vocabulary
@@ -40,7 +41,7 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         store = open_store(address)
         jobs = procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=address))
         jobs.open()
-        views = TracedViews(looking, data / LIBRARY, data / VIEWS)
+        views = TracedViews(looking, data / LIBRARY, data / VIEWS, data / FRAMES)
         hub = live.Hub(address)
         posters, chips = Posters(store, data / "posters", views), Chips(store, data / "chips", views)
         app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewFolder(data / VIEWS))

@@ -24,8 +24,8 @@ class Unanswered(Exception):
 class TracedViews:
     """Owns the tracing process, and starts it again should it die."""
 
-    def __init__(self, enabled: bool, library: Path, kept: Path) -> None:
-        self.enabled, self.library, self.kept = enabled, library, kept
+    def __init__(self, enabled: bool, library: Path, kept: Path, frames: Path) -> None:
+        self.enabled, self.library, self.kept, self.frames = enabled, library, kept, frames
         self._receivers: dict[str, Receiver] = {}
         self._wishes: dict[str, Wish] = {}
         self._numbers = itertools.count(1)
@@ -87,7 +87,7 @@ class TracedViews:
 
     def _serve(self) -> None:
         while not self._closed:
-            self._process, pipe = start_looking(self.library, self.kept)
+            self._process, pipe = start_looking(self.library, self.kept, self.frames)
             with self._sending:
                 self._pipe = pipe
                 for wish in list(self._wishes.values()):

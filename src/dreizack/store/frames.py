@@ -9,7 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.media.stills import read_exr, whole_file, write_exr
+from ..core.shelf.files import put
 from .folder import KeptFolder
+
+# Folder, below the data of an installation, of what deliveries traced.
+FRAMES = "frames"
 
 
 class FrameFolder(KeptFolder):
@@ -38,3 +42,24 @@ class FrameFolder(KeptFolder):
         path.parent.mkdir(exist_ok=True)
         whole_file(path, lambda p: write_exr(p, rgba))
         self.grown(path.stat().st_size)
+
+    def note(self, frame: str, key: str, width: int) -> None:
+        """Say that the picture ``key`` shows a frame, so many pixels wide; the widest one is remembered."""
+        known, wide = self._noted(frame)
+        if wide <= width or not self.path(known).exists():
+            put(self._note(frame), f"{key} {width}".encode())
+
+    def of(self, frame: str) -> NDArray[np.float32] | None:
+        """The widest picture of a frame, in whatever size it was made."""
+        key, _ = self._noted(frame)
+        return self.get(key) if key else None
+
+    def _note(self, frame: str) -> Path:
+        return self.folder / frame[:2] / f"{frame}.of"
+
+    def _noted(self, frame: str) -> tuple[str, int]:
+        try:
+            key, width = self._note(frame).read_text().split()
+            return key, int(width)
+        except (OSError, ValueError):
+            return "", 0

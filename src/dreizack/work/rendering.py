@@ -21,6 +21,7 @@ from uuid import UUID
 from ..core.render import Stopped
 from ..core.shelf import shelve
 from ..store import FrameFolder, open_store
+from ..store.frames import FRAMES
 from .courtesy import Courtesy
 from .delivery import Deliveries
 
@@ -89,7 +90,7 @@ def _process(pipe: Connection, address: str, data: str) -> None:
     store = open_store(address, size=2)
     folder = Path(data)
     shelve(folder / "library")
-    deliveries = Deliveries(store, folder / "deliveries", FrameFolder(folder / "frames"))
+    deliveries = Deliveries(store, folder / "deliveries", FrameFolder(folder / FRAMES))
     courtesy = Courtesy(folder)
     with contextlib.suppress(EOFError, BrokenPipeError):
         while True:

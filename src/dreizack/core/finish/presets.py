@@ -38,7 +38,7 @@ def _faced(whole: Finish, **parts: Finish) -> Finish:
 
 PRESETS: dict[str, Finish] = {
     # Metals
-    "worn brass": _metal("brass", 0.28, darker=0.86),
+    "worn brass": _of(0.78, 0.57, 0.24, 0.28, metallic=1.0),
     "polished brass": _metal("brass", 0.08),
     "polished steel": _of(0.66, 0.67, 0.69, 0.12, metallic=1.0),
     "brushed steel": _of(0.66, 0.67, 0.69, 0.36, metallic=1.0, anisotropy=0.8, bump="brushed", bump_size=0.01, bump_depth=0.05),

@@ -11,6 +11,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Protocol
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -76,6 +77,10 @@ class FrameKeeper(Protocol):
 
     def put(self, key: str, rgba: NDArray[np.float32]) -> None: ...
 
+    def note(self, frame: str, key: str, width: int) -> None: ...
+
+    def of(self, frame: str) -> NDArray[np.float32] | None: ...
+
 
 def parse_frames(text: str | None, shot: Shot) -> tuple[int, int]:
     """``A-B`` or ``A``; the whole shot where nothing is said."""
@@ -104,6 +109,21 @@ def picture_key(state: FrameState, order: Order) -> str:
     return fingerprint(("traced 4", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
 
 
+def pass_name(state: FrameState, quality: str) -> str:
+    """Name of a frame traced at a quality, whatever its size."""
+    chosen = QUALITIES[quality]
+    return fingerprint(("traced 4", state.traced_key, chosen.samples, chosen.denoiser))
+
+
+def fitted(rgba: NDArray[np.float32] | None, width: int, height: int) -> NDArray[np.float32] | None:
+    """A traced picture averaged down to a size; None where it is smaller or of another shape."""
+    if rgba is None or rgba.shape[1] < width or abs(rgba.shape[1] * height - rgba.shape[0] * width) > max(rgba.shape[:2]):
+        return None
+    # Pixels are boxes, and light is premultiplied: the mean over an area is what a smaller picture would have had.
+    small: NDArray[np.float32] = cv2.resize(rgba, (width, height), interpolation=cv2.INTER_AREA).astype(np.float32)
+    return small
+
+
 Watch = Callable[[Progress, NDArray[np.uint8]], None]
 
 
@@ -118,7 +138,10 @@ def pictures(
             raise Stopped
         state = exposed(shot, float(order.first + index), baked, index)
         key = picture_key(state, order)
-        kept = keeper.get(key) if keeper is not None else None
+        kept = None
+        if keeper is not None:
+            kept = keeper.get(key)
+            kept = kept if kept is not None else fitted(keeper.of(pass_name(state, order.quality)), order.width, order.height)
         if kept is not None:
             yield order.first + index, state, kept, True
             continue
@@ -126,6 +149,7 @@ def pictures(
         rgba = trace(stage, order.width, order.height, quality, stopped).rgba
         if keeper is not None:
             keeper.put(key, rgba)
+            keeper.note(pass_name(state, order.quality), key, order.width)
         yield order.first + index, state, rgba, False
 
 

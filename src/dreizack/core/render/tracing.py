@@ -23,8 +23,8 @@ Floats = NDArray[np.float32]
 # Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
 RAYS = 2_200_000
 STEP_RAYS = 250_000
-# Seconds a step may take, and rays it begins with.
-STEP_SECONDS, CAREFUL = 0.055, 30_000
+# Seconds a step may take, and rays it begins with and never falls below.
+STEP_SECONDS, CAREFUL = 0.055, 50_000
 # Seconds that every step takes, however small it is.
 BEGINNING = 0.014
 # A feature ray ends where it meets something that is no mirror.
@@ -38,7 +38,7 @@ FIRST = 4
 FIRST_MOVING = 8
 # Noise that looking does not go below; about what a denoiser takes away without a trace.
 LOOKING = 0.03
-SPARED = 0.7
+SPARED = 0.5
 GOLDEN = 0.6180339887
 
 
@@ -111,7 +111,9 @@ class Sampling:
             self._judge()
             return
         job = self._passes[-1]
-        pixels = job.pixels[self._begun : self._begun + max(1, int(min(self.rays, self._speed * self.seconds)) // job.samples)]
+        # Never so few that beginning takes longer than tracing, or a busy machine would make them ever fewer.
+        rays = int(min(self.rays, max(CAREFUL, self._speed * self.seconds)))
+        pixels = job.pixels[self._begun : self._begun + max(1, rays // job.samples)]
         moment = self.stage.at_moment(job.moment)
         began = time.perf_counter()
         self.sum[pixels] += light_samples(self.stage, moment, self.size, pixels, job.samples, job.first, self.display) * np.float32(job.samples)

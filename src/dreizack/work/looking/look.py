@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ...core.optics import channel_shown, clipped_share, clipping, false_colour, linear_over, to_display
 from ...core.render import CHANNELS, Progressive, Stage, Window, backdrop_picture, channel_picture
@@ -60,17 +61,23 @@ class Look:
         _, data = cv2.imencode(".png", shown[..., ::-1])
         return Picture(wish.viewer, wish.number, wish.frame, *size, wish.samples, wish.samples, data.tobytes())
 
+    def delivered(self, rgba: NDArray[np.float32]) -> Picture:
+        """The clean picture from what was traced for a delivery."""
+        return self._shown(rgba, self.wish.samples)
+
     def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
         traced = progressive.view("fast", stopped)
-        height, width = traced.rgba.shape[:2]
+        return self._shown(traced.rgba, 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1))
+
+    def _shown(self, rgba: NDArray[np.float32], samples: int) -> Picture:
+        height, width = rgba.shape[:2]
         behind = backdrop_picture(self.state, self.wish.width, self.wish.height) if self.wish.region else backdrop_picture(self.state, width, height)
         window = self.wish.window
         if window is not None and behind.ndim == 3:
             behind = np.broadcast_to(behind, (self.wish.height, self.wish.width, 3))[window.slices]
-        linear = linear_over(traced.rgba, self.state.exposure, behind)
+        linear = linear_over(rgba, self.state.exposure, behind)
         finished = SHOWN.get(self.wish.show, to_display)(linear, self.state.view)
-        level = 94 if self.done else 86
+        level = 94 if samples >= self.wish.samples else 86
         _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
-        samples = 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1)
         wish = self.wish
         return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear, self.state.view))

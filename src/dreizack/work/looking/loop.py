@@ -10,12 +10,15 @@ from typing import Any
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ...core.document import Shot
+from ...core.media.order import fitted, pass_name
 from ...core.optics import shown_clipped
 from ...core.proof import explained
 from ...core.render import Stage, Stopped, ask
-from ...core.scene import BodyStore, bake, exposed, frame_names, frame_state
+from ...core.scene import BodyStore, FrameState, bake, exposed, frame_names, frame_state
+from ...store.frames import FrameFolder
 from ...store.views import ViewFolder, view_key
 from .look import Look
 from .messages import Answered, Kept, Picture, Question, Wish
@@ -27,8 +30,8 @@ QUESTIONS = "questions"
 class Looker:
     """The loop inside the process."""
 
-    def __init__(self, pipe: Connection, views: ViewFolder | None) -> None:
-        self.pipe, self.views = pipe, views
+    def __init__(self, pipe: Connection, views: ViewFolder | None, frames: FrameFolder | None = None) -> None:
+        self.pipe, self.views, self.frames = pipe, views, frames
         self.bodies = BodyStore()
         self.looks: dict[str, Look] = {}
         self.stages: OrderedDict[str, Stage] = OrderedDict()
@@ -114,9 +117,24 @@ class Looker:
             self.pipe.send(Picture(wish.viewer, wish.number, wish.frame, wish.width, wish.height, wish.samples, wish.samples, kept, clipped))
             self._go_ahead(wish)
             return None
-        baked = bake(shot, np.array([float(wish.frame)]))
-        stage = self._stage(wish.viewer)
-        return Look(wish, exposed(shot, float(wish.frame), baked), stage, key)
+        state = exposed(shot, float(wish.frame))
+        look = Look(wish, state, self._stage(wish.viewer), key)
+        delivered = self._delivered(wish, state)
+        if delivered is None:
+            return look
+        picture = look.delivered(delivered)
+        self.pipe.send(picture)
+        if self.views is not None:
+            self.views.keep(key, picture.data)
+        self._go_ahead(wish)
+        return None
+
+    def _delivered(self, wish: Wish, state: FrameState) -> NDArray[np.float32] | None:
+        """A frame that was traced for a delivery, in the size of a wish for its picture."""
+        if self.frames is None or wish.show != "picture" or wish.region is not None:
+            return None
+        found = (fitted(self.frames.of(pass_name(state, quality)), wish.width, wish.height) for quality in ("final", "good"))
+        return next((rgba for rgba in found if rgba is not None), None)
 
     def _work(self, look: Look) -> None:
         wish = look.wish

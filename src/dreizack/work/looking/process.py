@@ -16,6 +16,7 @@ from ...core.light import key_fill_rim
 from ...core.render import Progressive, Stage
 from ...core.scene import BodyStore, bake, frame_state
 from ...core.shelf import shelve
+from ...store.frames import FrameFolder
 from ...store.views import ViewFolder
 from .look import SMALL
 from .loop import Looker
@@ -23,13 +24,13 @@ from .loop import Looker
 MEMORY = 12 * 1024**3
 
 
-def _process(pipe: Connection, library: str, views: str) -> None:
+def _process(pipe: Connection, library: str, views: str, frames: str) -> None:
     os.nice(3)
     shelve(Path(library))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
         _warm()
-        Looker(pipe, ViewFolder(Path(views)) if views else None).run()
+        Looker(pipe, ViewFolder(Path(views)) if views else None, FrameFolder(Path(frames)) if frames else None).run()
 
 
 def _warm() -> None:
@@ -45,11 +46,13 @@ def _warm() -> None:
         progressive.view("fast")
 
 
-def start_looking(library: Path, views: Path | None = None) -> tuple[multiprocessing.process.BaseProcess, Connection]:
-    """Start the process; the other end of its pipe. What people brought lies in ``library``, finished pictures are kept in ``views``."""
+def start_looking(library: Path, views: Path | None = None, frames: Path | None = None) -> tuple[multiprocessing.process.BaseProcess, Connection]:
+    """Start the process; the other end of its pipe. What people brought lies in ``library``, finished pictures are kept in
+    ``views``, what deliveries traced lies in ``frames``.
+    """
     context = multiprocessing.get_context("spawn")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_process, args=(theirs, str(library), str(views or "")), daemon=True, name="looking")
+    process = context.Process(target=_process, args=(theirs, str(library), str(views or ""), str(frames or "")), daemon=True, name="looking")
     process.start()
     theirs.close()
     return process, ours

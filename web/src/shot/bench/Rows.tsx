@@ -74,7 +74,7 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
     <Tooltip title={info.tells} placement="left">
       <div className="row">
         <span className="number-label">{label}</span>
-        {info.choices!.join("").length > LONG ? (
+        {info.choices!.join("").length > LONG || info.choices!.join("").length + label.length > WIDE ? (
           <select className="plain-input choice-list" aria-label={label} value={value} onChange={(e) => put(e.target.value)}>
             {info.choices!.map((choice) => (
               <option key={choice} value={choice}>
@@ -97,7 +97,9 @@ export function ChoiceRow({ info, at, label = info.label }: Row) {
 }
 
 // Letters of all choices together that still stand side by side.
-const LONG = 18;
+const LONG = 24;
+// And letters of those with their label.
+const WIDE = 31;
 
 /** A line of text, taken over when it is left or Enter is pressed. */
 export function TextRow({ info, at }: Row) {

@@ -25,7 +25,9 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
   const again = () => queries.invalidateQueries({ queryKey: ["takes", shot] });
   const at = (take: string) => ({ params: { path: { shot, name: take } } });
 
+  // Buttons are not disabled meanwhile: that would lose the keyboard's place.
   async function run(what: string, work: () => Promise<unknown>) {
+    if (busy) return;
     setBusy(what);
     try {
       await work();
@@ -74,7 +76,7 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
               className="plain-input" aria-label="Name of the take" placeholder={freshName(takes)} maxLength={60} value={name}
               onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()}
             />
-            <Button size="small" variant="outlined" disabled={busy !== ""} onClick={() => void save()}>
+            <Button size="small" variant="outlined" onClick={() => void save()}>
               Save take
             </Button>
           </div>
@@ -91,10 +93,10 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
           {takes.map((take) => (
             <div className="row" key={take.name}>
               <span className="takes-name">{take.name}</span>
-              <Button size="small" disabled={busy !== ""} onClick={() => void compare(take.name)}>
+              <Button size="small" onClick={() => void compare(take.name)}>
                 {busy === take.name ? "Tracing …" : "Compare"}
               </Button>
-              <Button size="small" disabled={busy !== ""} onClick={() => void recall(take.name)}>
+              <Button size="small" onClick={() => void recall(take.name)}>
                 Go back
               </Button>
               <Tooltip title="Forget this take">
