@@ -11,7 +11,7 @@ Ints = NDArray[np.int32]
 
 # Side of the window that noise is judged over, and how many times the mean a pixel may get.
 AROUND, MOST = 5, 16
-# What a sample of a pixel with nothing in it counts for, as against one that meets something; it takes less time.
+# What a sample of a pixel with nothing in it counts for at most, as against one that meets something; it takes less time.
 EMPTY = 0.4
 # Standard deviation that is assumed at least where there is anything.
 FAINTEST = 0.004
@@ -29,7 +29,8 @@ def allotted(light: Floats, given: int, samples: float, enough: float = 0.0) -> 
     near = cv2.dilate(there.astype(np.uint8), np.ones((AROUND, AROUND), np.uint8)) > 0
     deviation = np.sqrt(np.maximum(cv2.blur(variance, (AROUND, AROUND)), 0))
     deviation = np.where(near, np.maximum(deviation, FAINTEST), 0)
-    cost = np.where(there, 1.0, EMPTY)
+    # The emptier a picture, the less its samples cost altogether, and the more of them may go where something is.
+    cost = np.where(there, 1.0, EMPTY * (1 - there.mean()))
     budget = float((cost * samples).sum())
     most = np.full(deviation.shape, float(samples * MOST))
     if enough > 0:
