@@ -38,7 +38,7 @@ FIRST = 4
 FIRST_MOVING = 8
 # Noise that looking does not go below; about what a denoiser takes away without a trace.
 LOOKING = 0.03
-SPARED = 0.5
+SPARED = 0.6
 GOLDEN = 0.6180339887
 
 
