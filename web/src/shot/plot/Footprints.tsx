@@ -2,6 +2,7 @@ import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { useSession } from "../document/context";
 import { ShadowDrag } from "../document/shadow";
 import { useView } from "../view";
+import { nudge } from "./nudge";
 import { onPaper, type Side } from "./projection";
 import { useFootprints, type Footprint } from "./useFootprints";
 
@@ -36,12 +37,8 @@ function Tip({ print, pixel }: { print: Footprint; pixel: number }) {
     d.run.to([d.from[0] + (event.clientX - d.x) / matrix.a, d.from[1], d.from[2] + (event.clientY - d.y) / matrix.d]);
   }
   function onKeyDown(event: KeyboardEvent) {
-    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
-    if (!way) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const by = event.shiftKey ? 0.5 : event.altKey ? 0.005 : 0.05;
-    begin().to([tip[0] + way[0]! * by, tip[1], tip[2] + way[1]! * by]);
+    const by = nudge(event);
+    if (by) begin().to([tip[0] + by[0], tip[1], tip[2] + by[1]]);
   }
   return (
     <g

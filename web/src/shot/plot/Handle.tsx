@@ -3,6 +3,7 @@ import { useSession } from "../document/context";
 import { numberAt, setValue } from "../document/values";
 import type { Listed } from "../things";
 import { point, useView } from "../view";
+import { nudge } from "./nudge";
 import { AXES, type Side } from "./projection";
 
 /** A spot on the plot that can be dragged, or nudged with the arrow keys. */
@@ -37,13 +38,10 @@ export function Handle({ at, thing, label, side, children }: { at: string; thing
     put([d.from[0] + ((event.clientX - d.x) / matrix.a) * axes[0][1], d.from[1] + ((event.clientY - d.y) / matrix.d) * axes[1][1]], d.gesture);
   }
   function onKeyDown(event: KeyboardEvent) {
-    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
-    if (!way) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const by = event.shiftKey ? 0.5 : event.altKey ? 0.005 : 0.05;
+    const by = nudge(event);
+    if (!by) return;
     const [a, b] = now();
-    put([a + way[0]! * by * axes[0][1], b + way[1]! * by * axes[1][1]], `nudge-${Math.floor(Date.now() / 1500)}`);
+    put([a + by[0] * axes[0][1], b + by[1] * axes[1][1]], `nudge-${Math.floor(Date.now() / 1500)}`);
   }
 
   return (
