@@ -3,6 +3,7 @@
 One scene and one renderer for every quality; qualities differ in samples and size, never in content.
 """
 
+from . import widened  # noqa: F401 (makes it known to the renderer)
 from .asking import Answer, Mirrored, Share, ask
 from .backdrop import backdrop_picture
 from .denoise import denoise

@@ -15,6 +15,8 @@ from .engine import arrays, engine
 mi, dr = engine(), arrays()
 Floats = NDArray[np.float64]
 Numbers = NDArray[np.uint32]
+# One for all, or one each.
+Counts = int | NDArray[np.int32]
 
 
 @dataclass(frozen=True)
@@ -37,19 +39,23 @@ class Window:
         return (down[:, None] * width + across).ravel().astype(np.uint32)
 
 
-def camera_rays(state: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int) -> tuple[Any, Chance]:
-    """Rays of the samples ``first`` … of pixels by their numbers, pixel by pixel, and the chance each goes on with.
+def camera_rays(state: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts) -> tuple[Any, Chance]:
+    """Rays of the samples ``first`` … of pixels by their numbers, pixel by pixel, and the chance each goes on with; of
+    each pixel as many ``samples``, or as many as an array (n,) says.
 
     Thin lens: Cook, Porter & Carpenter, Distributed Ray Tracing, 1984. All that changes from frame to frame is
     handed over as data, so that every frame is traced by the same compiled kernel.
     """
     width, height = size
-    number = dr.arange(mi.UInt32, len(pixels) * samples)
-    each = number // samples
+    count = np.broadcast_to(np.asarray(samples, np.uint32), len(pixels))
+    each = mi.UInt32(np.repeat(np.arange(len(pixels), dtype=np.uint32), count))
+    number = dr.arange(mi.UInt32, dr.width(each))
+    before = np.asarray(first, np.int64) - (np.cumsum(count, dtype=np.int64) - count)
+    place = number + mi.UInt32(dr.gather(mi.Int32, mi.Int32(before.astype(np.int32)), each))
     pixel = dr.gather(mi.UInt32, mi.UInt32(pixels), each)
     columns = dr.opaque(mi.UInt32, width)
     x, y = pixel % columns, pixel // columns
-    chance = Chance(mixed(x + y * 65537 + 1), number % samples + dr.opaque(mi.UInt32, first))
+    chance = Chance(mixed(x + y * 65537 + 1), place)
     within, through = chance.two(), chance.two()
     when = chance.one()
 
@@ -69,6 +75,11 @@ def camera_rays(state: FrameState, size: tuple[int, int], pixels: Numbers, sampl
         at = at + start
     ray = mi.Ray3f(mi.Point3f(at), dr.normalize(mi.Vector3f(direction)))
     return ray, chance
+
+
+def pixel_fan(state: FrameState, size: tuple[int, int]) -> Any:
+    """By how many metres a metre the rays of a pixel drift apart."""
+    return dr.opaque(mi.Float, float(2 * np.tan(np.radians(state.pose.angle) / 2) / size[1]))
 
 
 def _camera(data: Floats) -> tuple[Any, Any, Any, Any, Any]:

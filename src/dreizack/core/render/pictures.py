@@ -12,7 +12,7 @@ from ..light import around_picture
 from ..scene import FrameState
 from .engine import arrays, engine
 from .guides import guides
-from .lens import Numbers, Window, camera_rays
+from .lens import Counts, Numbers, Window, camera_rays, pixel_fan
 from .paths import first_met, radiance
 from .stage import Stage
 from .surface import LUMINANCE
@@ -37,13 +37,15 @@ def displayed(state: FrameState) -> Display:
     return Display(2.0**state.exposure, behind)
 
 
-def light_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int, display: Display) -> Floats:
-    """Light of pixels (n, 6), means of ``samples`` each from number ``first`` on: premultiplied scene-linear r, g, b, a,
-    then about how bright samples will look, and the square of that.
+def light_samples(
+    stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts, display: Display,
+) -> Floats:
+    """Light of pixels (n, 6), means of ``samples`` each (one number, or (n,), pixels with as many side by side) from number
+    ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will look, and the square of that.
     """
     ray, chance = camera_rays(moment, size, pixels, samples, first)
     assert stage.scenery is not None
-    found, covered = radiance(stage.scenery, ray, chance)
+    found, covered = radiance(stage.scenery, ray, chance, pixel_fan(moment, size))
     over = mi.luminance(found) + (1 - covered) * dr.opaque(mi.Float, display.behind)
     light = dr.maximum(over * dr.opaque(mi.Float, display.gain), 0)
     # About the square root of Reinhard's curve; all that counts is where noise would be seen.
@@ -61,16 +63,26 @@ def feature_picture(stage: Stage, moment: FrameState, size: tuple[int, int], win
     """What guides the denoiser (rows, columns, 6): albedo and normal of what is seen."""
     ray, chance = camera_rays(moment, size, window.pixels(size[0]), samples, first)
     assert stage.scenery is not None
-    albedo, normal = guides(stage.scenery, ray, chance)
+    albedo, normal = guides(stage.scenery, ray, chance, pixel_fan(moment, size))
     return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z], samples).reshape(window.rows, window.columns, 6)
 
 
-def _means(channels: list[Any], samples: int) -> Floats:
-    """Means (n, channels) of each ``samples`` values in a row."""
+def _means(channels: list[Any], samples: Counts) -> Floats:
+    """Means (n, channels) of each ``samples`` values in a row, or of as many as an array (n,) says, row by row."""
     dr.eval(channels)
-    means = [np.array(dr.block_sum(channel, samples)) if samples > 1 else np.array(channel) for channel in channels]
+    found = [np.array(channel) for channel in channels]
+    if isinstance(samples, int):
+        means = np.stack([channel.reshape(-1, samples).mean(axis=1) for channel in found], axis=-1)
+    else:
+        # Stretches of rows with as many samples.
+        edges = np.concatenate([[0], np.flatnonzero(np.diff(samples)) + 1, [len(samples)]])
+        ends = np.concatenate([[0], np.cumsum(samples)])[edges]
+        means = np.concatenate([
+            np.stack([channel[a:b].reshape(-1, count).mean(axis=1) for channel in found], axis=-1)
+            for a, b, count in zip(ends[:-1], ends[1:], samples[edges[:-1]], strict=True)
+        ])
     # A lone NaN from a degenerate path would spread in the denoiser.
-    clean: Floats = np.nan_to_num(np.stack(means, axis=-1) / np.float32(samples), nan=0.0, posinf=1e4, neginf=0.0).astype(np.float32)
+    clean: Floats = np.nan_to_num(means, nan=0.0, posinf=1e4, neginf=0.0).astype(np.float32)
     return clean
 
 

@@ -11,13 +11,16 @@ from numpy.typing import NDArray
 
 from ..finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ..form import PARTS
-from ..light import around_picture
+from ..light import SHAPES, around_picture
 from ..scene import FrameState, TitleState, aspect_of
 from .backdrop import backdrop_picture
+from .choosing import WEIGHED
 from .engine import arrays, engine
-from .meshes import PartMesh
-from .paths import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, RECEIVES, SLIDE, SLOTS, Kinds, Scenery
+from .meshes import PartMesh, moved
+from .relief import all_slopes
+from .stopping import halt
 from .surface import LUMINANCE, absorption, bump_scale, emission
+from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, RECEIVES, SLIDE, SLOTS, Kinds, Scenery
 
 mi, dr = engine(), arrays()
 
@@ -28,6 +31,8 @@ DEPTH = 16
 ALIKE = 0.35
 # Power of the distance that makes light weaken less than by its square.
 FALLOFFS = {"inverse square": 0.0, "inverse": 1.0, "none": 2.0}
+# Share of the square around it that a shape shows.
+SEEN_SHARE = {"rectangle": 1.0, "disk": np.pi / 4, "sphere": np.pi / 4}
 # Rows of the backdrop that is seen through glass.
 BEHIND = 540
 # Roughness up to which a mirror image is sharp, and own colour up to which one sees nothing else.
@@ -41,6 +46,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     shapes = {shape.id(): int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))[0]) for shape in scene.shapes()}
     most = max(shapes.values(), default=0) + 1
     flags = np.full(most + 1, EVERYTHING, np.uint32)
+    gloss = np.ones((most + 1, 2), np.float32)
     absorbs = np.zeros((most + 1, 3), np.float32)
     mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
     fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 4), np.float32)
@@ -53,6 +59,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
             flags[shapes[at]] = _bits(title.visibility)
             masked |= MASK in title.layers[number]
             mirrors[shapes[at]] = _mirror(title, number)
+            gloss[shapes[at]] = _gloss(title, number)
             plates[shapes[at]] = _plate(state, title, number)
             fades[shapes[at]] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
             kind, scale = title.bumps[number]
@@ -79,6 +86,11 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     odds[numbers] = shares / SLOTS
     around = np.array(state.around.tint) * state.surroundings_strength
     gain[numbers] = [gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names]
+
+    lamps = np.array([_lamp(state, name, at, parts) for name, at in zip(names, ids, strict=True)], np.float32)
+    lamps[:, 3] *= gain[numbers] @ LUMINANCE
+    places = np.zeros(size, np.uint32)
+    places[numbers] = np.arange(len(numbers))
 
     cones, falloffs = np.zeros((size * 4, 3), np.float32), np.zeros(size, np.float32)
     slides: list[NDArray[np.float32]] = []
@@ -110,19 +122,21 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         links=any(light.reaches is not None for light in state.lights.values()), absorbs=bool(absorbs.any()),
         departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values()) or any(not t.visibility[3] for t in state.titles.values()),
         ambient=bool(ambient.any()), slides=bool(slides), reach=bool(falloffs.any()), fades=bool(fades[:, :2].any()), plates=bool(plates.any()),
+        reliefs=bool(reliefs[:, 2].any()), weighed=len(emitters) if len(emitters) <= WEIGHED else 0,
         bends="" if state.bent is None or state.behind is None else "around" if state.behind.kind == "surroundings" else "picture",
     )
     behind = _behind(state) if kinds.bends == "picture" else np.zeros((1, 3), np.float32)
     view = _view(state)
     return Scenery(
         scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
-        odds=mi.Float(odds), gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
+        odds=mi.Float(odds), places=mi.UInt32(places), lamps=mi.Float(lamps.ravel()), gloss=mi.Float(gloss.ravel()),
+        gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
         stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
         ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
-        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()),
+        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), slopes=all_slopes(), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()),
         falloffs=mi.Float(falloffs),
         slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)), view=mi.Float(view.ravel()),
-        behind=mi.Float(behind.ravel()),
+        behind=mi.Float(behind.ravel()), halt=halt().flag,
     )
 
 
@@ -200,6 +214,38 @@ def _expected(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple
     number = int(title.worn[min(int(finish), len(title.worn) - 1), PARTS.index(part)])
     extent = np.ptp(parts[name][int(finish), part].position, axis=0)
     return float(emission(title.colours[number], title.terms[number]) @ LUMINANCE * min(float(np.prod(np.sort(extent)[1:])) * 0.3, np.pi))
+
+
+def _lamp(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int, str], PartMesh]]) -> list[float]:
+    """What :func:`.choosing.chances` wants to know of an emitter, without its gain: eight numbers."""
+    if at == "surroundings":
+        picture = around_picture(state.around)
+        rows = np.sin((np.arange(len(picture)) + 0.5) * np.pi / len(picture))
+        return [0, 0, 0, float((picture.mean(axis=1) @ LUMINANCE * rows).sum() / rows.sum()), 0, 0, 0, 0]
+    light = state.lights.get(name)
+    if light is not None and at not in _glowing(state, name, parts):
+        area = 4 * float(np.linalg.norm(light.matrix[:3, 0]) * np.linalg.norm(light.matrix[:3, 1]))
+        axis = light.matrix[:3, 2] / np.linalg.norm(light.matrix[:3, 2]) if SHAPES[light.source] != "sphere" else np.zeros(3)
+        # Of a sphere one sees a disc.
+        return [*light.matrix[:3, 3].tolist(), float(light.radiance @ LUMINANCE), *axis.tolist(), area * SEEN_SHARE[SHAPES[light.source]]]
+    title: TitleState = state.titles[name]
+    finish, part = at.removeprefix(f"{name}_").split("_")
+    number = int(title.worn[min(int(finish), len(title.worn) - 1), PARTS.index(part)])
+    mesh = moved(parts[name][int(finish), part], title.matrix)[0]
+    low, high = mesh.min(axis=0), mesh.max(axis=0)
+    area = float(np.prod(np.sort(high - low)[1:])) * 0.5
+    return [*((low + high) / 2).tolist(), float(emission(title.colours[number], title.terms[number]) @ LUMINANCE), 0, 0, 0, max(area, 1e-6)]
+
+
+def _gloss(title: TitleState, number: int) -> tuple[float, float]:
+    """Which share of its light a surface scatters rather than mirrors, and the square of its microfacets' width."""
+    of = dict(zip(TERMS, title.terms[number].tolist(), strict=True))
+    pictured = title.pictured is not None or title.pictures[number] is not None
+    base = 0.5 if pictured else float(title.colours[number, 0] @ LUMINANCE)
+    straight = ((of["ior"] - 1) / (of["ior"] + 1)) ** 2
+    scatters = base * (1 - of["metallic"]) * (1 - of["transmission"])
+    mirrors = straight * (1 - of["metallic"]) + base * of["metallic"]
+    return scatters / max(scatters + mirrors, 1e-6), max(of["roughness"], 0.05) ** 4
 
 
 def _glowing(state: FrameState, name: str, parts: dict[str, dict[tuple[int, str], PartMesh]]) -> set[str]:

@@ -13,9 +13,9 @@ from ..light import SHAPES, Around, around_picture
 from ..scene import BodyStore, FrameState, TitleState, shown_picture
 from .engine import arrays, engine
 from .meshes import PartMesh, moved, picture_uv, title_parts
-from .paths import Scenery
 from .scenery import scenery
-from .surface import addresses, bump_picture, bump_scale, diffuse_worth, emission, made, surface, texture
+from .surface import addresses, diffuse_worth, emission, made, surface, texture
+from .tables import Scenery
 
 
 class Stage:
@@ -33,7 +33,6 @@ class Stage:
         self._cast: Any = None
         self.parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
-        self._heights: dict[str, float] = {}
         self._lying: dict[str, Any] = {}
         self._playing: dict[str, int] = {}
         self._moment: Any = None
@@ -73,7 +72,10 @@ class Stage:
     def _put(self, state: FrameState) -> None:
         cast = (
             state.around.shape,
-            tuple((n, t.form.key, repr(t.pictured), repr(t.pictures), t.layers, t.bumps, t.worn.tobytes()) for n, t in state.titles.items()),
+            tuple(
+                (n, t.form.key, repr(t.pictured), repr(t.pictures), t.layers, [kind != "none" for kind, _ in t.bumps], t.worn.tobytes())
+                for n, t in state.titles.items()
+            ),
             tuple((name, light.source) for name, light in state.lights.items()),
         )
         if cast != self._cast:
@@ -93,7 +95,7 @@ class Stage:
         }}
         self._around = _untinted(state)
         self.parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
-        self._placed, self._heights = {}, {}
+        self._placed = {}
         self._lying = {}
         self._playing = {}
         for name, parts in self.parts.items():
@@ -146,27 +148,25 @@ class Stage:
                     params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
                     params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
                     self._placed[at] = placed
-                layers, bump, terms, colours = title.layers[number], title.bumps[number], title.terms[number], title.colours[number]
-                mask, bumped, base = addresses(layers, bump)
+                layers, terms, colours, in_relief = title.layers[number], title.terms[number], title.colours[number], title.bumps[number][0] != "none"
+                mask, base = addresses(layers)
                 channel = "base colour" if title.pictured is not None else picture.channel if (picture := title.pictures[number]) is not None else ""
                 if title.playing and title.playing[number] != self._playing.setdefault(at, title.playing[number]):
-                    slots = {"base colour": f"{base}base_color", "roughness": f"{base}roughness", "opacity": f"{mask}opacity", "emission": "emitter.radiance"}
+                    slots = {
+                        "base colour": f"{base}base_color", "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
+                        "opacity": f"{mask}opacity", "emission": "emitter.radiance",
+                    }
                     params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(np.ascontiguousarray(_shown(title, number, self.bodies)[::-1]))
                     self._playing[at] = title.playing[number]
                 if channel != "base colour":
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
-                for term, value in surface(terms, layers).items():
+                for term, value in surface(terms, layers, in_relief).items():
                     if channel == "roughness" and term == "roughness.value":
                         continue
                     params[f"{at}.{base}{term}"] = value
                 params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(colours, terms, channel == "base colour")
                 if MASK in layers and channel != "opacity":
                     params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
-                if bump[0] != "none":
-                    height = bump_scale(terms, bump[1])
-                    if self._heights.get(at) != height:
-                        params[f"{at}.{bumped}nested_texture.data"] = mi.TensorXf(bump_picture(bump[0], height))
-                        self._heights[at] = height
                 if "emission" in layers and channel != "emission":
                     params[f"{at}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in emission(colours, terms)))
         for name, light in state.lights.items():
@@ -233,7 +233,7 @@ def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int, uv: Any, bo
     mi = engine()
     properties = mi.Properties()
     layers, textures = title.layers[number], _textures(title, number, bodies)
-    properties["bsdf"] = made(layers, title.bumps[number], textures)
+    properties["bsdf"] = made(layers, title.bumps[number][0] != "none", textures)
     if "emission" in layers:
         radiance = textures.get("emission", {"type": "rgb", "value": [1.0, 1.0, 1.0]})
         properties["emitter"] = mi.load_dict({"type": "area", "radiance": radiance})

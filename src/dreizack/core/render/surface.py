@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..finish import COLOURS, MASK, SPAN, TERMS, bump_heights
+from ..finish import COLOURS, MASK, TERMS
 from .engine import engine
 
 SMOOTHEST = 0.03
@@ -20,16 +20,22 @@ LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 Floats = NDArray[np.float64]
 
 
-def surface(terms: Floats, layers: tuple[str, ...]) -> dict[str, float]:
+def surface(terms: Floats, layers: tuple[str, ...], in_relief: bool) -> dict[str, float]:
     """Parameters of the principled surface from ``terms`` (TERMS,), with those of its ``layers`` alone."""
     of = dict(zip(TERMS, terms.tolist(), strict=True))
-    found = {"metallic.value": of["metallic"], "roughness.value": max(of["roughness"], SMOOTHEST), "eta": max(of["ior"], 1.001)}
-    if "anisotropy" in layers:
-        found["anisotropic.value"] = of["anisotropy"]
+    rough = max(of["roughness"], SMOOTHEST)
+    found = {"metallic.value": of["metallic"], "eta": max(of["ior"], 1.001)}
+    if in_relief:
+        for term in ("roughness", "anisotropic"):
+            found |= {f"{term}.roughness": rough, f"{term}.anisotropy": of["anisotropy"] if "anisotropy" in layers else 0.0}
+    else:
+        found["roughness.value"] = rough
+        if "anisotropy" in layers:
+            found["anisotropic.value"] = of["anisotropy"]
     if "clearcoat" in layers:
         found["clearcoat.value"] = of["clearcoat"]
         dull = (of["clearcoat_roughness"] ** 2 - CLEAR_COAT) / (DULL_COAT - CLEAR_COAT)
-        found["clearcoat_gloss.value"] = float(np.clip(1 - dull, 0, 1))
+        found["clearcoat_gloss.gloss" if in_relief else "clearcoat_gloss.value"] = float(np.clip(1 - dull, 0, 1))
     if "sheen" in layers:
         found["sheen.value"] = of["sheen"]
     if "transmission" in layers:
@@ -48,6 +54,8 @@ def diffuse_worth(colours: Floats, terms: Floats, pictured: bool) -> float:
     return next(worth for most, worth in ((0.015, 0.05), (0.06, 0.2), (0.15, 0.5), (np.inf, 1.0)) if plain <= most)
 
 
+# Terms that a relief too fine to be seen adds to.
+WIDENED = {"roughness": "roughness", "anisotropic": "anisotropy", "clearcoat_gloss": "gloss"}
 WRAPS = {"repeat": "repeat", "mirrored": "mirror", "once": "clamp"}
 
 
@@ -56,39 +64,30 @@ def texture(picture: NDArray[np.float32], repeat: str) -> dict[str, Any]:
     return {"type": "bitmap", "bitmap": engine().Bitmap(np.ascontiguousarray(picture[::-1])), "raw": True, "wrap_mode": WRAPS[repeat]}
 
 
-def made(layers: tuple[str, ...], bump: tuple[str, float], pictures: dict[str, dict[str, Any]]) -> Any:
-    """A new surface with these layers and this bump (kind and size); ``pictures`` are textures by the channel they set."""
+def made(layers: tuple[str, ...], in_relief: bool, pictures: dict[str, dict[str, Any]]) -> Any:
+    """A new surface with these layers, with a relief or without; ``pictures`` are textures by the channel they set."""
     mi = engine()
     base: dict[str, Any] = pictures.get("base colour", {"type": "rgb", "value": [0.5, 0.5, 0.5]})
     # Layers that are not named when it is made are left out of the kernel.
-    terms: dict[str, Any] = {term.removesuffix(".value"): 0.5 for term in surface(np.full(len(TERMS), 0.5), layers) if term != "eta"}
-    if "roughness" in pictures:
-        terms["roughness"] = pictures["roughness"]
+    named = {term.partition(".")[0] for term in surface(np.full(len(TERMS), 0.5), layers, in_relief)} - {"eta"}
+    terms: dict[str, Any] = dict.fromkeys(named, 0.5)
+    rough = mi.load_dict(pictures["roughness"]) if "roughness" in pictures else None
+    if rough is not None:
+        terms["roughness"] = rough
+    if in_relief:
+        for term, gives in WIDENED.items():
+            if term in terms:
+                picture = {"picture": rough} if rough is not None and gives != "gloss" else {}
+                terms[term] = {"type": "widened", "gives": gives, **picture}
     found: dict[str, Any] = {"type": "principled", "base_color": base, "eta": 1.5, **terms}
-    kind, size = bump
-    if kind != "none":
-        heights = mi.Bitmap(bump_picture(kind, 1.0))
-        scale = 1 / (size * SPAN)
-        found = {
-            "type": "bumpmap", "scale": 1.0, "bsdf": found,
-            "relief": {"type": "bitmap", "bitmap": heights, "raw": True, "to_uv": mi.ScalarTransform4f().scale([scale, scale, 1])},
-        }
     if MASK in layers:
         found = {"type": "mask", "opacity": pictures.get("opacity", {"type": "rgb", "value": [0.5, 0.5, 0.5]}), "bsdf": found}
     return mi.load_dict(found)
 
 
-def addresses(layers: tuple[str, ...], bump: tuple[str, float]) -> tuple[str, str, str]:
-    """Where, below a mesh, the parameters of mask, bump and the principled surface lie."""
-    mask = "bsdf."
-    bumped = mask + ("nested_bsdf." if MASK in layers else "")
-    return mask, bumped, bumped + ("nested_bsdf." if bump[0] != "none" else "")
-
-
-def bump_picture(kind: str, height: float) -> NDArray[np.float32]:
-    """Heights in metres (rows, columns, 1), as the renderer counts rows."""
-    result: NDArray[np.float32] = np.ascontiguousarray(bump_heights(kind)[::-1, :, None] * np.float32(height))
-    return result
+def addresses(layers: tuple[str, ...]) -> tuple[str, str]:
+    """Where, below a mesh, the parameters of mask and the principled surface lie."""
+    return "bsdf.", "bsdf.nested_bsdf." if MASK in layers else "bsdf."
 
 
 def bump_scale(terms: Floats, size: float) -> float:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,19 +17,19 @@ from .lens import Numbers, Window
 from .pictures import displayed, feature_picture, light_samples
 from .quality import Quality
 from .stage import Stage
-from .stopping import Stopped
+from .stopping import heeding
 
 Floats = NDArray[np.float32]
 
-# Rays in flight at once bound the memory; rays a step bound how soon a step can be called off.
+# Rays in flight at once bound the memory; rays and seconds a step bound how long others have to wait for their turn.
 RAYS = 2_200_000
-STEP_RAYS = 250_000
+STEP_RAYS = 1_000_000
 # Seconds a step may take, and rays it begins with and never falls below.
-STEP_SECONDS, CAREFUL = 0.055, 50_000
+STEP_SECONDS, CAREFUL = 0.3, 150_000
 # Seconds that every step takes, however small it is.
 BEGINNING = 0.014
 # A feature ray ends where it meets something that is no mirror.
-FEATURE_STEP_RAYS = 130_000
+FEATURE_STEP_RAYS = 1_000_000
 FEATURE_SAMPLES = 8
 FEATURES_LOOKING = 8
 FEATURE_MOMENTS = 4
@@ -38,7 +39,7 @@ FIRST = 4
 FIRST_MOVING = 8
 # Noise that looking does not go below; about what a denoiser takes away without a trace.
 LOOKING = 0.03
-SPARED = 0.6
+SPARED = 0.5
 GOLDEN = 0.6180339887
 
 
@@ -55,12 +56,12 @@ class Traced:
 
 @dataclass(frozen=True)
 class _Pass:
-    """Samples number ``first`` … of some pixels at a moment of the open shutter."""
+    """Samples number ``first`` (n,) … of pixels (n,) at a moment of the open shutter, ``samples`` (n,) of each."""
 
-    pixels: Numbers
     moment: int
-    samples: int
-    first: int
+    pixels: Numbers
+    samples: NDArray[np.int32]
+    first: NDArray[np.int32]
 
 
 class Sampling:
@@ -87,7 +88,7 @@ class Sampling:
         self._wanted: NDArray[np.int32] | None = None
         # Lists and places in them: a generator would tie stage and picture into a cycle, and scenes that wait
         # for the garbage collector slow every kernel down.
-        self._passes = list(_passes(stage.moments, self.pixels, 0, self.first))[::-1]
+        self._passes = _passes(stage.moments, [(self.pixels, 0, self.first)])[::-1]
         self._begun = 0
 
     @property
@@ -105,19 +106,22 @@ class Sampling:
         wanted = float(self._wanted[self.pixels].sum()) if self._wanted is not None else float(len(self.pixels) * self.samples)
         return float(self.count.sum()) / max(wanted, 1.0)
 
-    def step(self) -> None:
-        """One piece of work."""
+    def step(self, stopped: Callable[[], bool] | None = None) -> None:
+        """One piece of work; ``stopped`` is asked meanwhile. Raises Stopped when called off: the piece is still to be done then."""
         if not self._passes:
             self._judge()
             return
         job = self._passes[-1]
         # Never so few that beginning takes longer than tracing, or a busy machine would make them ever fewer.
         rays = int(min(self.rays, max(CAREFUL, self._speed * self.seconds)))
-        pixels = job.pixels[self._begun : self._begun + max(1, rays // job.samples)]
+        ahead = np.cumsum(job.samples[self._begun : self._begun + rays])
+        some = slice(self._begun, self._begun + max(1, int(np.searchsorted(ahead, rays, side="right"))))
+        pixels, samples = job.pixels[some], job.samples[some]
         moment = self.stage.at_moment(job.moment)
         began = time.perf_counter()
-        self.sum[pixels] += light_samples(self.stage, moment, self.size, pixels, job.samples, job.first, self.display) * np.float32(job.samples)
-        self.count[pixels] += job.samples
+        with heeding(stopped):
+            light = light_samples(self.stage, moment, self.size, pixels, samples, job.first[some], self.display)
+        _add(self.sum, self.count, pixels, samples, job.first[some], light)
         self._begun += len(pixels)
         if self._begun >= len(job.pixels):
             self._passes.pop()
@@ -126,7 +130,7 @@ class Sampling:
                 self._judge()
         elif math.isfinite(self.seconds):
             # Neither one slow piece nor one quick one counts for all.
-            measured = len(pixels) * job.samples / max(time.perf_counter() - began - BEGINNING, 0.004)
+            measured = int(samples.sum()) / max(time.perf_counter() - began - BEGINNING, 0.004)
             self._speed = min(math.sqrt(self._speed * measured), self._speed * 2)
 
     def _judge(self) -> None:
@@ -142,10 +146,9 @@ class Sampling:
         self._wanted = wanted.ravel()
         had, coming = self.first, []
         while len(pixels := self.pixels[self._wanted[self.pixels] > had]):
-            coming += list(_passes(self.stage.moments, pixels, had, had))
+            coming.append((pixels, had, had))
             had *= 2
-        # Moment after moment: to change it costs as much as some ten thousand rays.
-        self._passes = sorted(coming, key=lambda job: job.moment)[::-1]
+        self._passes = _passes(self.stage.moments, coming)[::-1]
 
     def mean(self) -> Floats:
         """Premultiplied scene-linear light so far (height, width, 4)."""
@@ -162,26 +165,39 @@ def _scattered(width: int, window: Window) -> Numbers:
     return window.pixels(width).reshape(window.rows, window.columns)[rows].ravel()
 
 
-def _passes(moments: int, pixels: Numbers, first: int, samples: int) -> Iterator[_Pass]:
-    """``samples`` more of each pixel; moments of the open shutter share them evenly."""
-    each = max(1, samples // moments)
-    for number in range(first, first + samples, each):
-        yield _Pass(pixels, spread(number // each, moments) if moments > 1 else 0, each, number)
+def _passes(moments: int, coming: list[tuple[Numbers, int, int]]) -> list[_Pass]:
+    """Work, moment by moment (to change it costs as much as some ten thousand rays), from pixels, their first sample and how
+    many more they get; moments of the open shutter share these evenly.
+    """
+    parts: dict[int, list[tuple[Numbers, int, int]]] = {}
+    for pixels, first, samples in coming:
+        each = max(1, samples // moments)
+        for number in range(first, first + samples, each):
+            parts.setdefault(spread(number // each, moments) if moments > 1 else 0, []).append((pixels, each, number))
+
+    def joined(of: list[tuple[Numbers, int, int]], column: int) -> NDArray[np.int32]:
+        return np.concatenate([np.full(len(part[0]), part[column], np.int32) for part in of])
+
+    return [_Pass(moment, np.concatenate([pixels for pixels, _, _ in of]), joined(of, 1), joined(of, 2)) for moment, of in sorted(parts.items())]
 
 
-def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] = lambda: False) -> Traced:
-    """Trace what is on stage; ``stopped`` is asked between pieces and ends it with :class:`Stopped`."""
+def _add(sums: Floats, counts: NDArray[np.int32], pixels: Numbers, samples: NDArray[np.int32], first: NDArray[np.int32], light: Floats) -> None:
+    """Add means of ``samples`` to ``sums``; a pixel is there once for every ``first``."""
+    edges = np.concatenate([[0], np.flatnonzero(np.diff(first)) + 1, [len(first)]])
+    for a, b in pairwise(edges):
+        sums[pixels[a:b]] += light[a:b] * np.float32(samples[a])
+        counts[pixels[a:b]] += samples[a]
+
+
+def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Traced:
+    """Trace what is on stage; ``stopped`` is asked all the while and ends it with :class:`Stopped`."""
     sampling = Sampling(stage, width, height, quality.samples, RAYS)
     guide = np.zeros((height, width, 6), np.float32)
     while not sampling.done:
-        if stopped():
-            raise Stopped
-        sampling.step()
+        sampling.step(stopped)
     for number, window in _guiding(stage, Window(0, 0, width, height), FEATURE_SAMPLES, RAYS):
-        if stopped():
-            raise Stopped
-        _guide(stage, guide, number, window, FEATURE_SAMPLES)
-    return Traced(denoise(sampling.mean(), guide[..., :3], guide[..., 3:], quality.denoiser, stopped), quality.samples)
+        _guide(stage, guide, number, window, FEATURE_SAMPLES, stopped)
+    return Traced(denoise(sampling.mean(), guide[..., :3], guide[..., 3:], quality.denoiser, stopped or _never), quality.samples)
 
 
 def _guiding(stage: Stage, window: Window, samples: int, rays: int) -> list[tuple[int, Window]]:
@@ -190,12 +206,13 @@ def _guiding(stage: Stage, window: Window, samples: int, rays: int) -> list[tupl
     return [(k, band) for k in range(moments) for band in _bands(window, samples // moments, rays)]
 
 
-def _guide(stage: Stage, guide: Floats, number: int, window: Window, samples: int) -> None:
+def _guide(stage: Stage, guide: Floats, number: int, window: Window, samples: int, stopped: Callable[[], bool] | None) -> None:
     moments = min(stage.moments, FEATURE_MOMENTS)
     each = samples // moments
     moment = stage.at_moment(number * stage.moments // moments)
     height, width = guide.shape[:2]
-    found = feature_picture(stage, moment, (width, height), window, each, number * each)
+    with heeding(stopped):
+        found = feature_picture(stage, moment, (width, height), window, each, number * each)
     guide[window.slices] += found / np.float32(moments)
 
 
@@ -232,18 +249,23 @@ class Progressive:
         """Samples a pixel, of those it was asked for, that are in it."""
         return round(self.light.samples * min(self.light.share, 1.0))
 
-    def step(self) -> None:
-        """One short piece of work."""
+    def step(self, stopped: Callable[[], bool] | None = None) -> None:
+        """One short piece of work. Raises Stopped when called off."""
         if self._guiding:
-            _guide(self.stage, self.guide, *self._guiding.pop(), FEATURES_LOOKING)
+            _guide(self.stage, self.guide, *self._guiding[-1], FEATURES_LOOKING, stopped)
+            self._guiding.pop()
         elif not self.done:
-            self.light.step()
+            self.light.step(stopped)
 
-    def view(self, quality: str, stopped: Callable[[], bool] = lambda: False) -> Traced:
+    def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
         """The window so far, denoised. Raises Stopped when called off."""
         within = self.light.window.slices
         guide = self.guide[within]
-        return Traced(denoise(self.light.mean()[within], guide[..., :3], guide[..., 3:], quality, stopped), self.samples)
+        return Traced(denoise(self.light.mean()[within], guide[..., :3], guide[..., 3:], quality, stopped or _never), self.samples)
+
+
+def _never() -> bool:
+    return False
 
 
 def spread(number: int, count: int) -> int:

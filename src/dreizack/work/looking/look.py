@@ -42,13 +42,13 @@ class Look:
             self.channelled = True
             return self._channel()
         if self.small:
-            self.small.step()
+            self.small.step(stopped)
             if not self.small.done:
                 return None
             picture = self._picture(self.small, stopped)
             self.small = None
             return picture
-        self.large.step()
+        self.large.step(stopped)
         if self.large.done or (self.large.first and not self.told):
             self.told = True
             return self._picture(self.large, stopped)

@@ -1,0 +1,80 @@
+"""Which light to try from a place: by what each may bring there.
+
+The sum of what lights bring is estimated best when each is tried as often as its share of it (Shirley, Wang &
+Zimmerman, Monte Carlo Techniques for Direct Lighting Calculations, 1996). Shares are guessed from where a light
+stands and faces, how large it looks, and how far it is from where the surface mirrors.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from .engine import arrays, engine
+
+mi, dr = engine(), arrays()
+
+# Lights that are weighed place by place; more are chosen by what they bring on the whole.
+WEIGHED = 12
+# Share of the tries that goes to all alike, whatever is expected of them.
+ALIKE = 0.15
+# How much of what a surface mirrors of its surroundings is left to lights, as its own directions find most of it.
+MIRRORED = 0.5
+
+
+def chances(lamps: Any, count: int, gloss: Any, p: Any, n: Any, view: Any) -> list[Any]:
+    """How probable each of ``count`` lights is to be tried from ``p``, where the surface faces ``n`` and is seen from ``view``.
+
+    ``lamps`` holds eight numbers a light: its middle and radiance, the way it faces (0 if every way) and its area, which
+    is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the square of its microfacets' width.
+    """
+    weights = []
+    matte, rough = gloss.x, gloss.y
+    for number in range(count):
+        middle = dr.gather(mi.Vector4f, lamps, mi.UInt32(number * 2))
+        facing = dr.gather(mi.Vector4f, lamps, mi.UInt32(number * 2 + 1))
+        to = mi.Vector3f(middle.x, middle.y, middle.z) - p
+        area = facing.w
+        square = dr.maximum(dr.squared_norm(to), dr.maximum(area / 6, 1e-6))
+        way = to * dr.rsqrt(square)
+        ahead = mi.Vector3f(facing.x, facing.y, facing.z)
+        sends = dr.select(dr.squared_norm(ahead) > 0, dr.maximum(-dr.dot(ahead, way), 0.02), 1.0)
+        seen = dr.minimum(area * sends / square, dr.two_pi)
+        # Part of a large light is above the horizon though its middle is not.
+        spread = dr.minimum(dr.sqrt(seen / dr.pi), 1.0)
+        side = dr.select(dr.dot(n, view) < 0, -1.0, 1.0)
+        falls = dr.maximum((dr.dot(n, way) * side + spread) / (1 + spread), 0.002)
+        # Walter et al., Microfacet Models for Refraction through Rough Surfaces, 2007, eq. 33, widened by the size of the light.
+        half = dr.normalize(way + view + mi.Vector3f(1e-6))
+        across = rough + seen / (4 * dr.pi)
+        cosine = dr.dot(n, half)
+        mirrors = across / (4 * dr.pi) / dr.square(cosine * cosine * (across - 1) + 1)
+        brings = middle.w * seen * falls * (matte / dr.pi + (1 - matte) * dr.minimum(mirrors, 1 / dr.maximum(seen, 1e-6)))
+        around = middle.w * (matte + (1 - matte) * MIRRORED)
+        weights.append(dr.select(area > 0, brings, around))
+    total = sum(weights[1:], weights[0])
+    scale = dr.select(total > 0, (1 - ALIKE) / dr.maximum(total, 1e-20), 0.0)
+    alike = dr.select(total > 0, ALIKE, 1.0) / count
+    return [dr.fma(weight, scale, alike) for weight in weights]
+
+
+def chosen(shares: list[Any], pick: Any) -> tuple[Any, Any]:
+    """The light whose share a number from 0 to 1 falls into, and that share."""
+    number, found, sum_ = mi.UInt32(0), mi.Float(shares[0]), mi.Float(shares[0])
+    for place in range(1, len(shares)):
+        later = pick >= sum_
+        number, found = dr.select(later, place, number), dr.select(later, shares[place], found)
+        sum_ = sum_ + shares[place]
+    return number, found
+
+
+def share_of(shares: list[Any], number: Any) -> Any:
+    """The share of a light by its number."""
+    found = mi.Float(shares[0])
+    for place in range(1, len(shares)):
+        found = dr.select(number == place, shares[place], found)
+    return found
+
+
+def renewed(where: Any, now: list[Any], before: list[Any]) -> list[Any]:
+    """Shares of now where a new direction was chosen, those of before elsewhere."""
+    return [dr.select(where, a, b) for a, b in zip(now, before, strict=True)]
