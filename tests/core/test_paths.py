@@ -75,7 +75,7 @@ def test_light_agrees_with_the_renderers_own_integrator(shot: Shot) -> None:
     half = np.tan(np.radians(state.pose.angle / 2)) * SIZE[0] / SIZE[1]
     params["x_fov"] = float(np.degrees(2 * np.arctan(half)))
     params.update()
-    mine = light_of(stage, SIZE, 256)
+    mine = light_of(stage, SIZE, 512)
     # Its surroundings carry their strength themselves.
     scene = mi.traverse(stage.scene)
     scene["surroundings.scale"] = state.surroundings_strength

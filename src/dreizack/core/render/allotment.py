@@ -13,6 +13,8 @@ Ints = NDArray[np.int32]
 AROUND, MOST = 5, 16
 # What a sample of a pixel with nothing in it counts for at most, as against one that meets something; it takes less time.
 EMPTY = 0.4
+# Pixels that are enough to find out how many samples there are to be had.
+LOOKED_AT = 40_000
 # Standard deviation that is assumed at least where there is anything.
 FAINTEST = 0.004
 
@@ -31,15 +33,18 @@ def allotted(light: Floats, given: int, samples: float, enough: float = 0.0) -> 
     deviation = np.where(near, np.maximum(deviation, FAINTEST), 0)
     # The emptier a picture, the less its samples cost altogether, and the more of them may go where something is.
     cost = np.where(there, 1.0, EMPTY * (1 - there.mean()))
-    budget = float((cost * samples).sum())
     most = np.full(deviation.shape, float(samples * MOST))
     if enough > 0:
         most = np.minimum(most, (deviation / enough) ** 2)
     most = np.maximum(most, given)
+    # A part of the pixels tells as much about the whole.
+    some = slice(None, None, max(1, deviation.size // LOOKED_AT))
+    cost, spread, bound = cost.ravel()[some], deviation.ravel()[some], most.ravel()[some]
+    budget = float((cost * samples).sum())
     low, high = 0.0, samples * MOST / FAINTEST
     for _ in range(24):
         middle = (low + high) / 2
-        wanted = _powers(np.clip(middle * deviation, given, most), given)
+        wanted = _powers(np.clip(middle * spread, given, bound), given)
         low, high = (middle, high) if float((cost * wanted).sum()) < budget else (low, middle)
     return _powers(np.clip(low * deviation, given, most), given)
 

@@ -61,10 +61,15 @@ def light_picture(stage: Stage, moment: FrameState, size: tuple[int, int], windo
 
 def feature_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
     """What guides the denoiser (rows, columns, 6): albedo and normal of what is seen."""
-    ray, chance = camera_rays(moment, size, window.pixels(size[0]), samples, first)
+    return feature_samples(stage, moment, size, window.pixels(size[0]), samples, first).reshape(window.rows, window.columns, 6)
+
+
+def feature_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int) -> Floats:
+    """The same of pixels by their numbers (n, 6)."""
+    ray, chance = camera_rays(moment, size, pixels, samples, first)
     assert stage.scenery is not None
     albedo, normal = guides(stage.scenery, ray, chance, pixel_fan(moment, size))
-    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z], samples).reshape(window.rows, window.columns, 6)
+    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z], samples)
 
 
 def _means(channels: list[Any], samples: Counts) -> Floats:

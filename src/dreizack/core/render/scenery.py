@@ -88,7 +88,8 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     gain[numbers] = [gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names]
 
     lamps = np.array([_lamp(state, name, at, parts) for name, at in zip(names, ids, strict=True)], np.float32)
-    lamps[:, 3] *= gain[numbers] @ LUMINANCE
+    # Whatever is switched off, paths stay the same: what lights bring adds up path by path.
+    lamps[:, 3] *= [around @ LUMINANCE if name == "surroundings" else 1.0 for name in names]
     places = np.zeros(size, np.uint32)
     places[numbers] = np.arange(len(numbers))
 

@@ -2,45 +2,26 @@
 
 from __future__ import annotations
 
-import math
-import time
 from collections.abc import Callable
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
-from .allotment import allotted
 from .denoise import denoise
-from .lens import Numbers, Window
-from .pictures import displayed, feature_picture, light_samples
+from .guiding import Guiding
+from .lens import Window
 from .quality import Quality
+from .sampling import Sampling
 from .stage import Stage
-from .stopping import heeding
 
 Floats = NDArray[np.float32]
 
 # Rays in flight at once bound the memory; rays and seconds a step bound how long others have to wait for their turn.
 RAYS = 2_200_000
-STEP_RAYS = 1_000_000
-# Seconds a step may take, and rays it begins with and never falls below.
-STEP_SECONDS, CAREFUL = 0.3, 150_000
-# Seconds that every step takes, however small it is.
-BEGINNING = 0.014
-# A feature ray ends where it meets something that is no mirror.
-FEATURE_STEP_RAYS = 1_000_000
-FEATURE_SAMPLES = 8
-FEATURES_LOOKING = 8
-FEATURE_MOMENTS = 4
-# Samples every pixel gets before it is judged how many it needs.
-FIRST = 4
-# What moves fast is in a pixel for a part of the time only, and must not be missed.
-FIRST_MOVING = 8
+STEP_RAYS, STEP_SECONDS = 1_000_000, 0.3
 # Noise that looking does not go below; about what a denoiser takes away without a trace.
 LOOKING = 0.03
-SPARED = 0.5
-GOLDEN = 0.6180339887
 
 
 @dataclass(frozen=True)
@@ -54,173 +35,15 @@ class Traced:
     samples: int
 
 
-@dataclass(frozen=True)
-class _Pass:
-    """Samples number ``first`` (n,) … of pixels (n,) at a moment of the open shutter, ``samples`` (n,) of each."""
-
-    moment: int
-    pixels: Numbers
-    samples: NDArray[np.int32]
-    first: NDArray[np.int32]
-
-
-class Sampling:
-    """Light that is gathered where it is needed: a few samples everywhere, then more where they are noisy.
-
-    Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is fought.
-    ``window`` limits it to some pixels.
-    """
-
-    def __init__(
-        self, stage: Stage, width: int, height: int, samples: int, rays: int, seconds: float = math.inf, enough: float = 0.0,
-        window: Window | None = None,
-    ) -> None:
-        self.stage, self.size, self.samples, self.enough = stage, (width, height), samples, enough
-        self.rays, self.seconds = rays, seconds
-        self._speed = CAREFUL / seconds if math.isfinite(seconds) else float(rays)
-        self.display = displayed(stage.at_moment(0))
-        self.sum = np.zeros((height * width, 6), np.float32)
-        self.count = np.zeros(height * width, np.int32)
-        self.window = window or Window(0, 0, width, height)
-        self.pixels: Numbers = _scattered(width, self.window)
-        open_shutter = stage.moments > 1 or stage.at_moment(0).closing is not None
-        self.first = min(FIRST_MOVING if open_shutter and not enough else FIRST, samples)
-        self._wanted: NDArray[np.int32] | None = None
-        # Lists and places in them: a generator would tie stage and picture into a cycle, and scenes that wait
-        # for the garbage collector slow every kernel down.
-        self._passes = _passes(stage.moments, [(self.pixels, 0, self.first)])[::-1]
-        self._begun = 0
-
-    @property
-    def judged(self) -> bool:
-        """Whether every pixel has had its first samples."""
-        return self._wanted is not None
-
-    @property
-    def done(self) -> bool:
-        return self.judged and not self._passes
-
-    @property
-    def share(self) -> float:
-        """How much of the work is done, 0..1."""
-        wanted = float(self._wanted[self.pixels].sum()) if self._wanted is not None else float(len(self.pixels) * self.samples)
-        return float(self.count.sum()) / max(wanted, 1.0)
-
-    def step(self, stopped: Callable[[], bool] | None = None) -> None:
-        """One piece of work; ``stopped`` is asked meanwhile. Raises Stopped when called off: the piece is still to be done then."""
-        if not self._passes:
-            self._judge()
-            return
-        job = self._passes[-1]
-        # Never so few that beginning takes longer than tracing, or a busy machine would make them ever fewer.
-        rays = int(min(self.rays, max(CAREFUL, self._speed * self.seconds)))
-        ahead = np.cumsum(job.samples[self._begun : self._begun + rays])
-        some = slice(self._begun, self._begun + max(1, int(np.searchsorted(ahead, rays, side="right"))))
-        pixels, samples = job.pixels[some], job.samples[some]
-        moment = self.stage.at_moment(job.moment)
-        began = time.perf_counter()
-        with heeding(stopped):
-            light = light_samples(self.stage, moment, self.size, pixels, samples, job.first[some], self.display)
-        _add(self.sum, self.count, pixels, samples, job.first[some], light)
-        self._begun += len(pixels)
-        if self._begun >= len(job.pixels):
-            self._passes.pop()
-            self._begun = 0
-            if not self._passes and not self.judged:
-                self._judge()
-        elif math.isfinite(self.seconds):
-            # Neither one slow piece nor one quick one counts for all.
-            measured = int(samples.sum()) / max(time.perf_counter() - began - BEGINNING, 0.004)
-            self._speed = min(math.sqrt(self._speed * measured), self._speed * 2)
-
-    def _judge(self) -> None:
-        width, height = self.size
-        if self.samples <= self.first or not len(self.pixels):
-            self._wanted = self.count.copy()
-            return
-        mean = (self.sum / np.float32(self.first)).reshape(height, width, 6)
-        # Samples that go where they are needed do the work of more that go everywhere.
-        samples = self.samples * SPARED if self.enough else self.samples
-        wanted, within = np.zeros((height, width), np.int32), self.window.slices
-        wanted[within] = allotted(mean[within], self.first, samples, self.enough)
-        self._wanted = wanted.ravel()
-        had, coming = self.first, []
-        while len(pixels := self.pixels[self._wanted[self.pixels] > had]):
-            coming.append((pixels, had, had))
-            had *= 2
-        self._passes = _passes(self.stage.moments, coming)[::-1]
-
-    def mean(self) -> Floats:
-        """Premultiplied scene-linear light so far (height, width, 4)."""
-        width, height = self.size
-        light: Floats = (self.sum[:, :4] / np.maximum(self.count, 1)[:, None]).reshape(height, width, 4).astype(np.float32)
-        return light
-
-
-def _scattered(width: int, window: Window) -> Numbers:
-    """Numbers of a window's pixels, row after row, but rows so that any few in a row lie all over the picture: pieces of the
-    same length then take about the same time.
-    """
-    rows = np.argsort((np.arange(window.rows) * GOLDEN) % 1.0, kind="stable")
-    return window.pixels(width).reshape(window.rows, window.columns)[rows].ravel()
-
-
-def _passes(moments: int, coming: list[tuple[Numbers, int, int]]) -> list[_Pass]:
-    """Work, moment by moment (to change it costs as much as some ten thousand rays), from pixels, their first sample and how
-    many more they get; moments of the open shutter share these evenly.
-    """
-    parts: dict[int, list[tuple[Numbers, int, int]]] = {}
-    for pixels, first, samples in coming:
-        each = max(1, samples // moments)
-        for number in range(first, first + samples, each):
-            parts.setdefault(spread(number // each, moments) if moments > 1 else 0, []).append((pixels, each, number))
-
-    def joined(of: list[tuple[Numbers, int, int]], column: int) -> NDArray[np.int32]:
-        return np.concatenate([np.full(len(part[0]), part[column], np.int32) for part in of])
-
-    return [_Pass(moment, np.concatenate([pixels for pixels, _, _ in of]), joined(of, 1), joined(of, 2)) for moment, of in sorted(parts.items())]
-
-
-def _add(sums: Floats, counts: NDArray[np.int32], pixels: Numbers, samples: NDArray[np.int32], first: NDArray[np.int32], light: Floats) -> None:
-    """Add means of ``samples`` to ``sums``; a pixel is there once for every ``first``."""
-    edges = np.concatenate([[0], np.flatnonzero(np.diff(first)) + 1, [len(first)]])
-    for a, b in pairwise(edges):
-        sums[pixels[a:b]] += light[a:b] * np.float32(samples[a])
-        counts[pixels[a:b]] += samples[a]
-
-
 def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Traced:
     """Trace what is on stage; ``stopped`` is asked all the while and ends it with :class:`Stopped`."""
-    sampling = Sampling(stage, width, height, quality.samples, RAYS)
-    guide = np.zeros((height, width, 6), np.float32)
+    sampling, guiding = Sampling(stage, width, height, quality.samples, RAYS), Guiding(stage, (width, height), RAYS)
     while not sampling.done:
         sampling.step(stopped)
-    for number, window in _guiding(stage, Window(0, 0, width, height), FEATURE_SAMPLES, RAYS):
-        _guide(stage, guide, number, window, FEATURE_SAMPLES, stopped)
-    return Traced(denoise(sampling.mean(), guide[..., :3], guide[..., 3:], quality.denoiser, stopped or _never), quality.samples)
-
-
-def _guiding(stage: Stage, window: Window, samples: int, rays: int) -> list[tuple[int, Window]]:
-    """Moments and bands in which guides are traced."""
-    moments = min(stage.moments, FEATURE_MOMENTS)
-    return [(k, band) for k in range(moments) for band in _bands(window, samples // moments, rays)]
-
-
-def _guide(stage: Stage, guide: Floats, number: int, window: Window, samples: int, stopped: Callable[[], bool] | None) -> None:
-    moments = min(stage.moments, FEATURE_MOMENTS)
-    each = samples // moments
-    moment = stage.at_moment(number * stage.moments // moments)
-    height, width = guide.shape[:2]
-    with heeding(stopped):
-        found = feature_picture(stage, moment, (width, height), window, each, number * each)
-    guide[window.slices] += found / np.float32(moments)
-
-
-def _bands(window: Window, samples: int, rays: int) -> list[Window]:
-    """Equal bands of a window of about so many rays."""
-    count = max(1, min(window.rows, math.ceil(window.columns * window.rows * samples / rays)))
-    rows = math.ceil(window.rows / count)
-    return [Window(window.left, window.top + top, window.columns, min(rows, window.rows - top)) for top in range(0, window.rows, rows)]
+    mean = sampling.mean()
+    while not guiding.done:
+        guiding.step(mean[..., 3], stopped)
+    return Traced(_denoised(mean, guiding.picture, quality.denoiser, stopped), quality.samples)
 
 
 class Progressive:
@@ -230,19 +53,17 @@ class Progressive:
     """
 
     def __init__(self, stage: Stage, width: int, height: int, samples: int, window: Window | None = None) -> None:
-        self.stage = stage
         self.light = Sampling(stage, width, height, samples, STEP_RAYS, STEP_SECONDS, LOOKING, window)
-        self.guide = np.zeros((height, width, 6), np.float32)
-        self._guiding = _guiding(stage, self.light.window, FEATURES_LOOKING, FEATURE_STEP_RAYS)[::-1]
+        self.guiding = Guiding(stage, (width, height), STEP_RAYS)
 
     @property
     def first(self) -> bool:
-        """Whether every pixel has had its first samples."""
-        return self.light.judged
+        """Whether every pixel has had its first samples, and guides."""
+        return self.light.judged and self.guiding.done
 
     @property
     def done(self) -> bool:
-        return not self._guiding and self.light.done
+        return self.guiding.done and self.light.done
 
     @property
     def samples(self) -> int:
@@ -251,24 +72,16 @@ class Progressive:
 
     def step(self, stopped: Callable[[], bool] | None = None) -> None:
         """One short piece of work. Raises Stopped when called off."""
-        if self._guiding:
-            _guide(self.stage, self.guide, *self._guiding[-1], FEATURES_LOOKING, stopped)
-            self._guiding.pop()
+        if self.light.judged and not self.guiding.done:
+            self.guiding.step(self.light.mean()[..., 3], stopped)
         elif not self.done:
             self.light.step(stopped)
 
     def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
         """The window so far, denoised. Raises Stopped when called off."""
         within = self.light.window.slices
-        guide = self.guide[within]
-        return Traced(denoise(self.light.mean()[within], guide[..., :3], guide[..., 3:], quality, stopped or _never), self.samples)
+        return Traced(_denoised(self.light.mean()[within], self.guiding.picture[within], quality, stopped), self.samples)
 
 
-def _never() -> bool:
-    return False
-
-
-def spread(number: int, count: int) -> int:
-    """The number-th of ``count`` (a power of two) places, so that early ones lie far apart: bits in reverse (van der Corput)."""
-    bits = count.bit_length() - 1
-    return int(format(number % count, f"0{bits}b")[::-1], 2) if bits else 0
+def _denoised(light: Floats, guide: Floats, quality: str, stopped: Callable[[], bool] | None) -> Floats:
+    return denoise(light, guide[..., :3], guide[..., 3:], quality, stopped or (lambda: False))
