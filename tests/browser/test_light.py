@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 
+import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .test_main_job import drawn_after, settled, shot_of
+from .test_main_job import drawn_after, live_picture, open_demo, settled, shot_of
 
 pytestmark = [pytest.mark.browser]
 
@@ -205,3 +206,28 @@ def test_the_tip_of_a_shadow_is_dragged_on_the_plot(shot: Page) -> None:
         page.keyboard.press("Shift+ArrowLeft")
     settled(page)
     assert thing(page, "Key")["position"] != before
+
+
+def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> None:
+    open_demo(page, "Part two")
+    frame = "/shots/" + shot_of(page)["id"]
+
+    def pictures() -> np.ndarray:
+        page.goto(frame)
+        page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+        page.keyboard.press("End")
+        page.wait_for_function("!document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':0')")
+        # Letters and surroundings come in their own time.
+        page.wait_for_timeout(3000)
+        return live_picture(page).mean(axis=2)
+
+    casting = pictures()
+    shot = shot_of(page)
+    bodies = [name for name, one in shot["document"]["things"].items() if one["kind"] == "title"]
+    patch = [{"op": "replace", "path": f"/things/{name}/visibility/casts", "value": False} for name in bodies]
+    assert page.request.post(f"/api{frame}/edits", data={"base": shot["revision"], "patch": patch}).ok
+    without = pictures()
+    darker = (without - casting) > 20
+    assert 0.02 < darker.mean() < 0.6
+    # Nothing else changes.
+    assert ((casting - without) > 20).mean() < 0.002

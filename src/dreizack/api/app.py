@@ -16,7 +16,7 @@ from .. import __version__
 from ..core.scene import BodyStore
 from ..core.shelf import shelve
 from ..store import open_store
-from ..store.frames import FRAMES
+from ..store.frames import FRAMES, FrameFolder
 from ..store.views import ViewFolder
 from ..work.looking import VIEWS
 from . import asking, deliveries, keeping, library, live, productions, scene, shots, takes, vocabulary
@@ -44,7 +44,7 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         views = TracedViews(looking, data / LIBRARY, data / VIEWS, data / FRAMES)
         hub = live.Hub(address)
         posters, chips = Posters(store, data / "posters", views), Chips(store, data / "chips", views)
-        app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewFolder(data / VIEWS))
+        app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewFolder(data / VIEWS), FrameFolder(data / FRAMES))
         await hub.open(app.state.services)
         await views.open()
         try:

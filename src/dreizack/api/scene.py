@@ -14,9 +14,9 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Sheet, Shot, Vector, resolve, used_files
+from ..core.document import Floor, Sheet, Shot, Vector, resolve, used_files
 from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture
-from ..core.light import STUDIOS, Around, around_picture
+from ..core.light import FALLOFFS, STUDIOS, Around, around_picture
 from ..core.optics import LOW, TRANSFORMS, cube
 from ..core.optics import SPAN as STOPS
 from ..core.render import backdrop_picture
@@ -117,6 +117,8 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
             "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
             "worn": title.worn.tolist(), "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
             "seen": shot.bodied[name].visibility.camera, "pictures": pictures,
+            # A floor lies below all else: there is nothing for its shadow to fall on.
+            "casts": shot.bodied[name].visibility.casts and not isinstance(shot.bodied[name], Floor), "receives": shot.bodied[name].visibility.receives,
         }
         thing = shot.things[name]
         if isinstance(thing, Sheet) and thing.fill.kind != "colour":
@@ -125,6 +127,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         at = f"light/{name}"
         arrays[f"{at}/matrix"], arrays[f"{at}/radiance"] = light.matrix, light.radiance
         arrays[f"{at}/position"], arrays[f"{at}/aim"], arrays[f"{at}/size"] = light.position, light.aim, light.size
+        arrays[f"{at}/shadow"] = light.shadow
         if light.cone is not None:
             arrays[f"{at}/cone"] = light.cone
     for pointer, values in baked.channels.items():
@@ -134,6 +137,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
     facts = {
         "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": {name: light.source for name, light in baked.lights.items()},
+        "lamps": {name: {"reaches": light.reaches, "falloff": FALLOFFS[light.falloff] if light.source != "sun" else 0} for name, light in baked.lights.items()},
         "channels": list(baked.channels), "around": around, "around_behind": behind,
         "behind": shot.backdrop.kind, "view": shot.camera.view,
         "lost": sorted(name for name in used_files(shot) if find(name) is None),

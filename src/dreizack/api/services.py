@@ -11,6 +11,7 @@ from fastapi import Depends, Request
 
 from ..core.scene import BodyStore
 from ..store import Store
+from ..store.frames import FrameFolder
 from ..store.views import ViewFolder
 
 if TYPE_CHECKING:
@@ -33,6 +34,7 @@ class Services:
     chips: Chips
     hub: Hub
     kept_views: ViewFolder
+    kept_frames: FrameFolder
 
 
 def services(request: Request) -> Services:

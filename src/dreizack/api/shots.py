@@ -224,9 +224,10 @@ class TracedFrames(BaseModel):
 def traced_frames(
     behind: Behind, shot: UUID, width: int = Query(ge=16, le=3840), height: int = Query(ge=16, le=3840), samples: int = Query(16, ge=2, le=256),
 ) -> TracedFrames:
-    """Which frames the traced view has at this size."""
+    """Which frames the traced view has at this size, or at once from a delivery."""
     row = store.read_shot(behind.store, shot)
     names = frame_names(row.shot, np.arange(row.shot.format.frames, dtype=np.float64))
-    there = np.array([False, *behind.kept_views.there(view_key(name, width, height, samples) for name in names), False])
+    seen = behind.kept_views.there(view_key(name, width, height, samples) for name in names)
+    there = np.array([False, *(one or behind.kept_frames.width_of(name) >= width for one, name in zip(seen, names, strict=True)), False])
     edges = np.flatnonzero(np.diff(there.astype(np.int8)))
     return TracedFrames(runs=[(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)])

@@ -49,6 +49,11 @@ class FrameFolder(KeptFolder):
         if wide <= width or not self.path(known).exists():
             put(self._note(frame), f"{key} {width}".encode())
 
+    def width_of(self, frame: str) -> int:
+        """Pixels across of the widest picture of a frame; 0 where there is none."""
+        key, width = self._noted(frame)
+        return width if key and self.path(key).exists() else 0
+
     def of(self, frame: str) -> NDArray[np.float32] | None:
         """The widest picture of a frame, in whatever size it was made."""
         key, _ = self._noted(frame)

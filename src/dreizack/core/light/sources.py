@@ -17,6 +17,8 @@ WHITE_LUX = 1000.0
 # The sun stands this far from the origin, in metres: far enough for parallel light, near enough for single precision.
 SUN_DISTANCE = 1e4
 # Shapes of glowing bodies by the kind of light; ambient light has none.
+# Power of the distance that makes light weaken less than by its square.
+FALLOFFS = {"inverse square": 0.0, "inverse": 1.0, "none": 2.0}
 SHAPES = {"panel": "rectangle", "disc": "disk", "spot": "disk", "point": "sphere", "sun": "disk"}
 
 

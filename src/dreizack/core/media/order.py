@@ -18,12 +18,14 @@ from numpy.typing import NDArray
 from ..document import Shot
 from ..optics import develop
 from ..render import QUALITIES, Stage, Stopped, backdrop_picture, trace
-from ..scene import BodyStore, FrameState, bake, exposed
+from ..scene import BodyStore, FrameState, bake, exposed, frame_names
 from ..scene.frame import fingerprint
 from .stills import still_writer, whole_file
 from .video import MovieWriter
 
 MAX_SIDE = 8192
+# Qualities whose frames are good enough to be looked at in their place.
+LASTING = ("final", "good")
 
 
 class OrderError(ValueError):
@@ -106,13 +108,13 @@ def parse_size(text: str | None, shot: Shot) -> tuple[int, int]:
 def picture_key(state: FrameState, order: Order) -> str:
     """Name of a traced picture: scene, size and samples."""
     quality = QUALITIES[order.quality]
-    return fingerprint(("traced 4", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+    return fingerprint(("traced 5", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
 
 
 def pass_name(state: FrameState, quality: str) -> str:
     """Name of a frame traced at a quality, whatever its size."""
     chosen = QUALITIES[quality]
-    return fingerprint(("traced 4", state.traced_key, chosen.samples, chosen.denoiser))
+    return fingerprint(("traced 5", state.traced_key, chosen.samples, chosen.denoiser))
 
 
 def fitted(rgba: NDArray[np.float32] | None, width: int, height: int) -> NDArray[np.float32] | None:
@@ -133,6 +135,7 @@ def pictures(
     """Trace (or fetch) the frames of an order one after the other."""
     baked = bake(shot, np.arange(order.first, order.last + 1, dtype=np.float64))
     stage, quality = Stage(BodyStore()), QUALITIES[order.quality]
+    names = frame_names(shot, np.arange(order.first, order.last + 1, dtype=np.float64)) if keeper is not None else []
     for index in range(order.count):
         if stopped():
             raise Stopped
@@ -143,6 +146,8 @@ def pictures(
             kept = keeper.get(key)
             kept = kept if kept is not None else fitted(keeper.of(pass_name(state, order.quality)), order.width, order.height)
         if kept is not None:
+            if keeper is not None and order.quality in LASTING:
+                keeper.note(names[index], key, order.width)
             yield order.first + index, state, kept, True
             continue
         stage.show(state)
@@ -150,6 +155,8 @@ def pictures(
         if keeper is not None:
             keeper.put(key, rgba)
             keeper.note(pass_name(state, order.quality), key, order.width)
+            if order.quality in LASTING:
+                keeper.note(names[index], key, order.width)
         yield order.first + index, state, rgba, False
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ..finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ..form import PARTS
-from ..light import SHAPES, around_picture
+from ..light import FALLOFFS, SHAPES, around_picture
 from ..scene import FrameState, TitleState, aspect_of
 from .backdrop import backdrop_picture
 from .choosing import WEIGHED
@@ -29,8 +29,6 @@ Floats = NDArray[np.float64]
 DEPTH = 16
 # Share of the tries that goes to all emitters alike, whatever is expected of them.
 ALIKE = 0.35
-# Power of the distance that makes light weaken less than by its square.
-FALLOFFS = {"inverse square": 0.0, "inverse": 1.0, "none": 2.0}
 # Share of the square around it that a shape shows.
 SEEN_SHARE = {"rectangle": 1.0, "disk": np.pi / 4, "sphere": np.pi / 4}
 # Rows of the backdrop that is seen through glass.

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...core.document import Shot
-from ...core.media.order import fitted, pass_name
+from ...core.media.order import LASTING, fitted, pass_name
 from ...core.optics import shown_clipped
 from ...core.proof import explained
 from ...core.render import Stage, Stopped, ask
@@ -133,7 +133,7 @@ class Looker:
         """A frame that was traced for a delivery, in the size of a wish for its picture."""
         if self.frames is None or wish.show != "picture" or wish.region is not None:
             return None
-        found = (fitted(self.frames.of(pass_name(state, quality)), wish.width, wish.height) for quality in ("final", "good"))
+        found = (fitted(self.frames.of(pass_name(state, quality)), wish.width, wish.height) for quality in LASTING)
         return next((rgba for rgba in found if rgba is not None), None)
 
     def _work(self, look: Look) -> None:

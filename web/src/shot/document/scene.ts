@@ -33,8 +33,10 @@ interface TitleFacts {
   bumps: [kind: string, span: number][];
   /** By surface, the picture on it: what it sets, and whether walls go by their running length. */
   pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean; letters: number; plays: boolean } | null)[];
-  /** Whether the camera sees it. */
+  /** Whether the camera sees it, whether it throws shadows, whether they fall on it. */
   seen: boolean;
+  casts: boolean;
+  receives: boolean;
 }
 
 export type LightKind = "panel" | "disc" | "spot" | "point" | "sun" | "ambient";
@@ -44,6 +46,8 @@ interface SceneFacts {
   frames: number;
   titles: Record<string, TitleFacts>;
   lights: Record<string, LightKind>;
+  /** What each light reaches (null: everything), and the power of distance by which it weakens less than it would. */
+  lamps: Record<string, { reaches: string[] | null; falloff: number }>;
   channels: string[];
   /** Queries of the surroundings a frame may have, and of the same as they are seen behind. */
   around: string[];

@@ -4,7 +4,7 @@ import type { LightKind, Scene } from "../document/scene";
 
 type Triple = [number, number, number];
 
-/** The lights of a shot as WebGL has them: no shadows, discs as squares of the same area, ambient light on what is matte. */
+/** The lights of a shot as WebGL has them: discs as squares of the same area, ambient light on what is matte. */
 export class Lamps {
   private readonly lamps = new Map<string, { kind: LightKind; lamp: THREE.Light }>();
 
@@ -13,6 +13,7 @@ export class Lamps {
   }
 
   place(scene: Scene, frame: number): void {
+    const before = [...this.lamps.keys()].join();
     for (const [name, { kind, lamp }] of this.lamps) {
       if (scene.facts.lights[name] === kind) continue;
       this.world.remove(lamp);
@@ -29,6 +30,15 @@ export class Lamps {
         if (made.lamp instanceof THREE.SpotLight || made.lamp instanceof THREE.DirectionalLight) this.world.add(made.lamp.target);
       }
       light(made.lamp, kind, scene, `light/${name}`, frame);
+    }
+    // In the order of the shot, by which shadows know them.
+    const order = Object.keys(scene.facts.lights);
+    if (order.join() === before) return;
+    const sorted = order.map((name) => [name, this.lamps.get(name)!] as const);
+    this.lamps.clear();
+    for (const [name, one] of sorted) {
+      this.lamps.set(name, one);
+      this.world.add(one.lamp);
     }
   }
 }

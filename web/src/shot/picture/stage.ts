@@ -5,6 +5,7 @@ import { AroundView } from "./around";
 import { coveredGeometry, Covers } from "./covers";
 import { Lamps } from "./lamps";
 import { fitMaterials, wear } from "./materials";
+import { Shades } from "./shades";
 import { LEVELS, Pace, type Level } from "./pace";
 
 // Milliseconds without a change after which the picture counts as still.
@@ -62,6 +63,7 @@ export class LiveStage {
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
   private readonly covers: Covers;
+  private readonly shades: Shades;
   private readonly pace = new Pace();
   private box = { width: 1, height: 1 };
   private resting = 0;
@@ -73,6 +75,7 @@ export class LiveStage {
   constructor(canvas: HTMLCanvasElement, private readonly shot: string) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, powerPreference: "high-performance" });
     this.covers = new Covers(shot, () => this.draw());
+    this.shades = new Shades(this.renderer);
     this.around = new AroundView(this.renderer, this.world, shot, () => this.draw());
     this.world.matrixAutoUpdate = false;
   }
@@ -85,6 +88,7 @@ export class LiveStage {
     for (const fill of this.fills.values()) fill.dispose();
     this.around.dispose();
     this.covers.dispose();
+    this.shades.dispose();
     this.renderer.dispose();
   }
 
@@ -131,7 +135,8 @@ export class LiveStage {
     this.placeTitles(scene, frame);
     this.lamps.place(scene, frame);
     this.around.place(scene, frame);
-    const { ratio, samples } = LEVELS[level];
+    const { ratio, samples, taps } = LEVELS[level];
+    this.shades.place(scene, frame, this.titles, this.camera, taps);
     this.fit(ratio(window.devicePixelRatio));
     this.display.through(scene.facts.view);
     this.display.show(this.renderer, this.world, this.camera, 2 ** scene.at("camera/exposure", frame)[0]!, samples);
@@ -206,6 +211,7 @@ export class LiveStage {
         node.scene = scene;
         if (fitMaterials(node.materials, scene, at) || node.worn !== wornOf(scene, name)) node.shown = null;
         node.worn = wornOf(scene, name);
+        for (const material of node.materials) this.shades.dress(material, scene, name);
       }
       const { materials } = node;
       const facts = scene.facts.titles[name]!;

@@ -1,0 +1,302 @@
+import * as THREE from "three";
+import type { LightKind, Scene } from "../document/scene";
+
+/** Lights that can throw shadows at once; further ones light without. */
+const MOST = 8;
+const SIDE = 2048;
+/** How wide a light may look from within what it lights, in degrees. */
+const WIDEST = 120;
+
+type Triple = [number, number, number];
+
+/**
+ * Shadows whose edges widen with the distance from what casts them (percentage-closer soft shadows: Fernando, 2005).
+ * One picture holds a tile for each light with the distances of what it meets first.
+ */
+const PARS = `
+uniform highp sampler2D shadeMap;
+uniform mat4 shadeMatrix[ ${MOST} ];
+uniform vec4 shadeTile[ ${MOST} ];
+uniform vec4 shadeLamp[ ${MOST} ];
+uniform vec4 shadeTone[ ${MOST} ];
+uniform vec4 shadePlace[ ${MOST} ];
+uniform float shadeReach[ ${MOST} ];
+uniform float shadeTakes;
+uniform int shadeTaps;
+
+float shadeMet( int k, vec2 uv ) {
+  float d = texture2D( shadeMap, shadeTile[ k ].xy + clamp( uv, 0.002, 0.998 ) * shadeTile[ k ].z ).r;
+  if ( d >= 1.0 ) return 1e9;
+  vec4 lamp = shadeLamp[ k ];
+  return lamp.w < 0.0 ? mix( lamp.x, lamp.y, d ) : lamp.x * lamp.y / ( lamp.y - d * ( lamp.y - lamp.x ) );
+}
+
+vec2 shadeTap( int i, float turn ) {
+  float angle = float( i ) * 2.39996323 + turn;
+  return sqrt( ( float( i ) + 0.5 ) / float( shadeTaps ) ) * vec2( cos( angle ), sin( angle ) );
+}
+
+vec3 shade( int k, vec3 facing ) {
+  if ( k >= ${MOST} ) return vec3( 1.0 );
+  vec3 at = - vViewPosition;
+  float power = shadePlace[ k ].w;
+  float falls = power > 0.0 ? pow( distance( at, shadePlace[ k ].xyz ) / 3.0, power ) : 1.0;
+  vec3 open = vec3( shadeReach[ k ] * falls );
+  vec4 lamp = shadeLamp[ k ];
+  if ( lamp.w == 0.0 || shadeTakes < 0.5 || shadeTaps == 0 || shadeReach[ k ] == 0.0 ) return open;
+  vec4 seen = shadeMatrix[ k ] * vec4( at, 1.0 );
+  float far = lamp.w < 0.0 ? 1.0 : max( seen.w, 1e-4 );
+  // As wide as a texel, so that surfaces do not shade themselves.
+  seen = shadeMatrix[ k ] * vec4( at + facing * ( 2.5 * shadeTile[ k ].w * far ), 1.0 );
+  if ( lamp.w > 0.0 && seen.w <= lamp.x ) return open;
+  vec2 uv = seen.xy / seen.w * 0.5 + 0.5;
+  if ( any( lessThan( uv, vec2( 0.0 ) ) ) || any( greaterThan( uv, vec2( 1.0 ) ) ) ) return open;
+  float z = lamp.w < 0.0 ? mix( lamp.x, lamp.y, seen.z * 0.5 + 0.5 ) : seen.w;
+  float turn = 6.2831853 * fract( 52.9829189 * fract( dot( gl_FragCoord.xy, vec2( 0.06711056, 0.00583715 ) ) ) );
+  float near = max( lamp.x, 1e-3 );
+  float search = min( lamp.w < 0.0 ? lamp.z * ( z - near ) : lamp.z * ( z - near ) / ( z * near ), 0.2 );
+  float sum = 0.0;
+  float count = 0.0;
+  for ( int i = 0; i < shadeTaps; i ++ ) {
+    float met = shadeMet( k, uv + shadeTap( i, turn ) * search );
+    if ( met < z ) {
+      sum += met;
+      count += 1.0;
+    }
+  }
+  if ( count == 0.0 ) return open;
+  float blocks = sum / count;
+  float edge = lamp.w < 0.0 ? lamp.z * ( z - blocks ) : lamp.z * ( z - blocks ) / ( z * blocks );
+  edge = clamp( edge, 0.7 / ( ${SIDE}.0 * shadeTile[ k ].z ), 0.2 );
+  float lit = 0.0;
+  for ( int i = 0; i < shadeTaps; i ++ ) lit += shadeMet( k, uv + shadeTap( i, turn ) * edge ) < z ? 0.0 : 1.0;
+  lit /= float( shadeTaps );
+  vec4 tone = shadeTone[ k ];
+  return open * ( lit + ( 1.0 - lit ) * ( ( 1.0 - tone.a ) + tone.rgb * tone.a ) );
+}
+`;
+
+const calls = (kind: string, before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, geometryNormal )${kind}`;
+
+/** Light in three's shader, each light taken through what shades it; panels come first, then spots, points and suns. */
+function shadedLights(): string {
+  const put = (text: string, after: string, line: string) => {
+    if (!text.includes(after)) throw new Error(`the shader of this version has no ${after}`);
+    return text.replace(after, `${after}\n${line}`);
+  };
+  let text = THREE.ShaderChunk.lights_fragment_begin;
+  text = put(text, "rectAreaLight = rectAreaLights[ i ];", `rectAreaLight.color *= ${calls("", "")};`);
+  text = put(text, "getSpotLightInfo( spotLight, geometryPosition, directLight );", `directLight.color *= ${calls("", "NUM_RECT_AREA_LIGHTS + ")};`);
+  text = put(text, "getPointLightInfo( pointLight, geometryPosition, directLight );", `directLight.color *= ${calls("", "NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + ")};`);
+  return put(
+    text, "getDirectionalLightInfo( directionalLight, directLight );",
+    `directLight.color *= ${calls("", "NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + NUM_POINT_LIGHTS + ")};`,
+  );
+}
+
+const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
+
+interface Own {
+  shadeReach: { value: number[] };
+  shadeTakes: { value: number };
+}
+
+interface Casting {
+  group: THREE.Group;
+  /** The letters it was made from. */
+  from: unknown;
+}
+
+/** What may cast: a title's letters, where they stand. */
+export interface Caster {
+  group: THREE.Group;
+  shown: unknown;
+}
+
+export class Shades {
+  private readonly stage = new THREE.Scene();
+  private readonly casting = new Map<string, Casting>();
+  private readonly depth = new THREE.MeshBasicMaterial({ colorWrite: false, side: THREE.DoubleSide });
+  private readonly target = new THREE.WebGLRenderTarget(SIDE, SIDE, { depthTexture: new THREE.DepthTexture(SIDE, SIDE, THREE.UnsignedIntType), stencilBuffer: false });
+  private readonly views: THREE.Matrix4[] = [];
+  private readonly own = new WeakMap<THREE.Material, Own>();
+  private readonly text = shadedLights();
+  private readonly shared = {
+    shadeMap: { value: this.target.depthTexture },
+    shadeMatrix: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
+    shadeTile: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadeLamp: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadeTone: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadePlace: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadeTaps: { value: 8 },
+  };
+  private drawn = "";
+
+  constructor(private readonly renderer: THREE.WebGLRenderer) {
+    this.stage.matrixAutoUpdate = false;
+  }
+
+  dispose(): void {
+    this.target.dispose();
+    this.depth.dispose();
+  }
+
+  /** Let a thing's material take shadows, of the lights that reach it. */
+  dress(material: THREE.Material, scene: Scene, thing: string): void {
+    let own = this.own.get(material);
+    if (!own) {
+      own = { shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
+      this.own.set(material, own);
+      const uniforms = { ...this.shared, ...own };
+      material.onBeforeCompile = (shader) => {
+        Object.assign(shader.uniforms, uniforms);
+        shader.fragmentShader = shader.fragmentShader
+          .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${PARS}`)
+          .replace("#include <lights_fragment_begin>", this.text);
+      };
+      material.customProgramCacheKey = () => "shaded";
+    }
+    own.shadeTakes.value = scene.facts.titles[thing]!.receives ? 1 : 0;
+    lightsInOrder(scene).forEach((name, k) => {
+      const reaches = scene.facts.lamps[name]!.reaches;
+      if (k < MOST) own.shadeReach.value[k] = reaches === null || reaches.includes(thing) ? 1 : 0;
+    });
+  }
+
+  /** Make shadows what they are at a frame, before this camera. */
+  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, taps: number): void {
+    this.shared.shadeTaps.value = taps;
+    if (!taps) return;
+    this.follow(scene, things);
+    const names = lightsInOrder(scene).slice(0, MOST);
+    const grid = Math.ceil(Math.sqrt(names.length)) || 1;
+    const all = this.extent();
+    const key = `${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => group.children.length).join()}`;
+    const anew = this.drawn !== key;
+    this.drawn = key;
+    if (anew) this.begin();
+    for (let k = 0; k < MOST; k++) {
+      const name = names[k];
+      const lamp = this.shared.shadeLamp.value[k]!;
+      lamp.w = 0;
+      if (name === undefined) continue;
+      const at = `light/${name}`;
+      const position = new THREE.Vector3(...(scene.at(`${at}/position`, frame) as unknown as Triple));
+      const place = position.clone().applyMatrix4(camera.matrixWorldInverse);
+      this.shared.shadePlace.value[k]!.set(place.x, place.y, place.z, scene.facts.lamps[name]!.falloff);
+      const [r, g, b, density] = scene.at(`${at}/shadow`, frame);
+      this.shared.shadeTone.value[k]!.set(r!, g!, b!, density!);
+      if (!all || density! <= 0) continue;
+      const aim = new THREE.Vector3(...(scene.at(`${at}/aim`, frame) as unknown as Triple));
+      const [width, height] = scene.at(`${at}/size`, frame) as unknown as [number, number];
+      const view = scene.facts.lights[name] === "sun" ? sunView(position, aim, all, width) : lampView(position, aim, all, Math.sqrt(width * height));
+      lamp.copy(view.lamp);
+      const tile = 1 / grid;
+      const [x, y] = [(k % grid) * tile, Math.floor(k / grid) * tile];
+      this.shared.shadeTile.value[k]!.set(x, y, tile, view.texel / (SIDE * tile));
+      if (anew) {
+        this.target.viewport.set(x * SIDE, y * SIDE, tile * SIDE, tile * SIDE);
+        this.renderer.setRenderTarget(this.target);
+        this.renderer.render(this.stage, view.camera);
+      }
+      this.views[k] = new THREE.Matrix4().multiplyMatrices(view.camera.projectionMatrix, view.camera.matrixWorldInverse);
+    }
+    if (anew) {
+      this.renderer.autoClear = true;
+      this.renderer.setRenderTarget(null);
+    }
+    names.forEach((_, k) => this.views[k] && this.shared.shadeMatrix.value[k]!.multiplyMatrices(this.views[k]!, camera.matrixWorld));
+  }
+
+  private begin(): void {
+    this.target.viewport.set(0, 0, SIDE, SIDE);
+    this.renderer.setRenderTarget(this.target);
+    this.renderer.clear(true, true, false);
+    this.renderer.autoClear = false;
+  }
+
+  /** Have the letters of what casts stand where they do. */
+  private follow(scene: Scene, things: Map<string, Caster>): void {
+    for (const [name, { group }] of this.casting) {
+      if (things.has(name) && scene.facts.titles[name]?.casts) continue;
+      this.stage.remove(group);
+      this.casting.delete(name);
+    }
+    for (const [name, { group, shown }] of things) {
+      if (!scene.facts.titles[name]?.casts) continue;
+      let casting = this.casting.get(name);
+      if (!casting) {
+        casting = { group: new THREE.Group(), from: null };
+        casting.group.matrixAutoUpdate = false;
+        this.casting.set(name, casting);
+        this.stage.add(casting.group);
+      }
+      if (casting.from !== shown) {
+        casting.from = shown;
+        casting.group.clear();
+        for (const letter of group.children as THREE.Mesh[]) {
+          const mesh = new THREE.Mesh(letter.geometry, this.depth);
+          mesh.matrix.copy(letter.matrix);
+          mesh.matrixAutoUpdate = false;
+          casting.group.add(mesh);
+        }
+      }
+      casting.group.matrix.copy(group.matrix);
+      casting.group.matrixWorldNeedsUpdate = true;
+    }
+    this.stage.updateMatrixWorld(true);
+  }
+
+  /** The ball around all that casts; null where nothing does. */
+  private extent(): THREE.Sphere | null {
+    const box = new THREE.Box3();
+    for (const { group } of this.casting.values()) {
+      for (const mesh of group.children as THREE.Mesh[]) {
+        if (!mesh.geometry.boundingBox) mesh.geometry.computeBoundingBox();
+        box.union(mesh.geometry.boundingBox!.clone().applyMatrix4(mesh.matrixWorld));
+      }
+    }
+    return box.isEmpty() ? null : box.getBoundingSphere(new THREE.Sphere());
+  }
+}
+
+/** Lights that throw shadows, as the shader counts them. */
+function lightsInOrder(scene: Scene): string[] {
+  return ORDER.flatMap((kinds) => Object.entries(scene.facts.lights).filter(([, kind]) => kinds.includes(kind)).map(([name]) => name));
+}
+
+interface LampView {
+  camera: THREE.Camera;
+  /** Nearest and furthest, half the size of the light over what it sees at one metre, and 1, or -1 where rays are parallel. */
+  lamp: THREE.Vector4;
+  /** How wide the picture is at one metre. */
+  texel: number;
+}
+
+function lampView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, size: number): LampView {
+  const far = position.distanceTo(all.center);
+  const within = far < all.radius * 1.15;
+  const angle = within ? WIDEST : Math.min(WIDEST, 2 * THREE.MathUtils.radToDeg(Math.asin(Math.min(1, all.radius / far))));
+  const near = Math.max(0.03, far - all.radius * 1.02);
+  const camera = new THREE.PerspectiveCamera(angle, 1, near, far + all.radius * 1.02);
+  look(camera, position, within ? aim : all.center);
+  const wide = 2 * Math.tan(THREE.MathUtils.degToRad(angle / 2));
+  return { camera, lamp: new THREE.Vector4(near, camera.far, size / 2 / wide, 1), texel: wide };
+}
+
+function sunView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, degrees: number): LampView {
+  const { radius } = all;
+  const camera = new THREE.OrthographicCamera(-radius, radius, radius, -radius, 0.01, radius * 2.1);
+  const towards = position.clone().sub(aim).normalize();
+  look(camera, all.center.clone().addScaledVector(towards, radius * 1.05), all.center);
+  return { camera, lamp: new THREE.Vector4(0.01, camera.far, Math.tan(THREE.MathUtils.degToRad(degrees / 2)) / (2 * radius), -1), texel: 2 * radius };
+}
+
+function look(camera: THREE.Camera, from: THREE.Vector3, at: THREE.Vector3): void {
+  camera.position.copy(from);
+  const way = at.clone().sub(from).normalize();
+  camera.up.set(0, Math.abs(way.y) > 0.999 ? 0 : 1, Math.abs(way.y) > 0.999 ? 1 : 0);
+  camera.lookAt(at);
+  camera.updateMatrixWorld();
+  (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
+}
