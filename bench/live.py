@@ -14,9 +14,9 @@ from .edit import FLAGS
 from .figure import Figure
 from .site import Site, running
 
-# For silhouettes: everything shines evenly, so that the edge of the letters is the one edge there is.
+# For silhouettes: everything shines by itself, alike all over, so that the edge of the letters is the one edge there is.
 EVEN = {
-    "base_colour": {"r": 1, "g": 1, "b": 1}, "metallic": 0, "roughness": 1,
+    "base_colour": {"r": 0, "g": 0, "b": 0}, "metallic": 0, "roughness": 1, "ior": 1, "emission": 1, "emission_colour": {"r": 1, "g": 1, "b": 1},
 }
 
 
@@ -75,9 +75,8 @@ def speed(browser: Browser, site: Site) -> Iterator[Figure]:
 
 
 def silhouettes(live: np.ndarray, traced: np.ndarray) -> list[np.ndarray]:
-    """Pixels more than half covered: the browser averages edges in display codes, the renderer in light."""
-    shown, light = live.mean(axis=2) / 255, (traced.mean(axis=2) / 255) ** 2.2
-    return [p > np.median(p[p > 0.3 * p.max()]) / 2 for p in (shown, light)]
+    """Pixels more than half covered; both views average edges in light."""
+    return [linear(p / 255).mean(axis=2) > 0.5 for p in (live, traced)]
 
 
 def evenly_lit(site: Site, shot: str) -> str:
@@ -85,17 +84,24 @@ def evenly_lit(site: Site, shot: str) -> str:
     copy: str = site.ask("POST", f"/api/shots/{shot}/copy")["id"]
     document = site.ask("GET", f"/api/shots/{copy}")["document"]
     patch = [
-        {"op": "replace", "path": "/surroundings", "value": {"studio": "overcast", "strength": -1, "rotation": 0}},
+        {"op": "replace", "path": "/surroundings", "value": {"studio": "dark", "strength": -16}},
         {"op": "replace", "path": "/backdrop", "value": {"colour": {"r": 0, "g": 0, "b": 0}}},
         {"op": "replace", "path": "/camera/defocus", "value": False},
         {"op": "replace", "path": "/camera/shutter_angle", "value": 0},
-        *({"op": "remove", "path": f"/channels/{pointer.replace('/', '~1')}"} for pointer in document["channels"] if "/finish/" in pointer),
+        {"op": "replace", "path": "/camera/exposure", "value": 0},
+        {"op": "replace", "path": "/camera/view", "value": "plain sRGB"},
+        *({"op": "remove", "path": f"/channels/{pointer.replace('/', '~1')}"} for pointer in document["channels"] if held(pointer)),
     ]
     for name, thing in document["things"].items():
         floor = thing["kind"] == "floor"
         patch.append({"op": "remove", "path": f"/things/{name}"} if floor else {"op": "replace", "path": f"/things/{name}", "value": even(thing)})
     site.ask("POST", f"/api/shots/{copy}/edits", {"base": 0, "patch": patch})
     return copy
+
+
+def held(pointer: str) -> bool:
+    """Whether a channel would undo what is set for all frames."""
+    return "/finish/" in pointer or pointer == "/camera/exposure" or pointer.startswith("/surroundings/")
 
 
 def even(part: Any) -> Any:

@@ -32,6 +32,7 @@ def test_frames_that_were_only_delivered_are_shown_as_there(client: TestClient, 
     assert runs(client, made, 96, 54) == [[3, 4]]
     assert runs(client, made, 48, 27) == [[3, 4]]
     assert runs(client, made, 192, 108) == []
-    turned = client.post(f"/api/shots/{made}/edits", json={"base": edited.json()["revision"], "patch": [{"op": "replace", "path": "/camera/exposure", "value": 1.0}]})
+    brighter = [{"op": "replace", "path": "/camera/exposure", "value": 1.0}]
+    turned = client.post(f"/api/shots/{made}/edits", json={"base": edited.json()["revision"], "patch": brighter})
     assert turned.status_code == 200
     assert runs(client, made, 96, 54) == []

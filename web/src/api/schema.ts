@@ -784,7 +784,7 @@ export interface paths {
         };
         /**
          * Traced Frames
-         * @description Which frames the traced view has at this size.
+         * @description Which frames the traced view has at this size, or at once from a delivery.
          */
         get: operations["traced_frames_api_shots__shot__traced_get"];
         put?: never;
@@ -1917,6 +1917,12 @@ export interface components {
              * @default 0.2
              */
             attenuation_distance: number;
+            /**
+             * scatter
+             * @description How cloudy the inside is: light that enters is scattered there before it leaves again, as in wax, milk glass and jade.
+             * @default 0
+             */
+            scatter: number;
             /**
              * emission
              * @description How brightly it glows by itself; 1 is as bright as white paper in full light.
@@ -3399,6 +3405,12 @@ export interface components {
              * @default 0.2
              */
             attenuation_distance: number;
+            /**
+             * scatter
+             * @description How cloudy the inside is: light that enters is scattered there before it leaves again, as in wax, milk glass and jade.
+             * @default 0
+             */
+            scatter: number;
             /**
              * emission
              * @description How brightly it glows by itself; 1 is as bright as white paper in full light.

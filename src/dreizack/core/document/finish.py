@@ -99,6 +99,10 @@ class Surface(Section):
     attenuation_distance: float = number(
         0.2, 0.001, 100, label="distance", unit="m", step=0.002, tells="How deep light goes until it has that colour.", when="transmission!=0"
     )
+    scatter: float = number(
+        0.0, 0, 1, label="scatter", step=0.005, when="transmission!=0",
+        tells="How cloudy the inside is: light that enters is scattered there before it leaves again, as in wax, milk glass and jade.",
+    )
     emission: float = number(0.0, 0, 1000, label="emission", step=0.01, tells="How brightly it glows by itself; 1 is as bright as white paper in full light.")
     emission_colour: Colour = colour(1, 1, 1, label="emission colour", tells="The colour of that glow.", when="emission!=0")
     opacity: float = number(1.0, 0, 1, label="opacity", step=0.005, tells="Fades the surface away without bending what is behind.")

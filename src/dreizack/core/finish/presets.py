@@ -85,7 +85,13 @@ PRESETS: dict[str, Finish] = {
     "bottle glass": _glass(0.03, (0.06, 0.42, 0.2), 0.2),
     "amber": _glass(0.06, (0.85, 0.3, 0.03), 0.16, ior=1.54),
     "hammered glass": _glass(0.02, (0.8, 0.93, 0.95), 0.3, bump="hammered", bump_size=0.05, bump_depth=0.3),
-    "wax": _of(0.86, 0.78, 0.6, 0.5, transmission=0.35, attenuation_colour=_colour(0.9, 0.6, 0.3), attenuation_distance=0.05, ior=1.44),
+    "wax": _of(
+        0.86, 0.78, 0.6, 0.5, transmission=0.85, attenuation_colour=_colour(0.94, 0.72, 0.42), attenuation_distance=0.12, scatter=0.45, ior=1.44,
+    ),
+    "milk glass": _of(0.95, 0.95, 0.95, 0.12, transmission=1.0, attenuation_colour=_colour(0.97, 0.97, 0.96), attenuation_distance=0.2, scatter=0.7),
+    "jade": _of(
+        0.5, 0.75, 0.5, 0.22, transmission=0.8, attenuation_colour=_colour(0.42, 0.8, 0.5), attenuation_distance=0.1, scatter=0.4, ior=1.61,
+    ),
     "still water": _of(0.006, 0.012, 0.014, 0.03, ior=1.33, bump="ripples", bump_size=0.25, bump_depth=0.05),
     # Light
     "neon rose": _glow(1.0, 0.12, 0.3, 5.0),

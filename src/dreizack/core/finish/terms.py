@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 TERMS = (
     "metallic", "roughness", "ior", "anisotropy", "clearcoat", "clearcoat_roughness", "sheen",
-    "transmission", "attenuation_distance", "emission", "opacity", "bump_depth",
+    "transmission", "attenuation_distance", "scatter", "emission", "opacity", "bump_depth",
 )
 COLOURS = ("base_colour", "attenuation_colour", "emission_colour")
 # Numbers that say how a picture lies on a surface.

@@ -16,7 +16,7 @@ from .choosing import chances, chosen, renewed, share_of
 from .engine import arrays, engine
 from .relief import lay_relief, widened
 from .shaping import cone, ended, faded, on_plate, reach, seen_behind, slide, wanted
-from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, PASSES, RECEIVES, SLOTS, Scenery
+from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, PASSES, RECEIVES, SLOTS, TURNS, Scenery
 
 mi, dr = engine(), arrays()
 
@@ -41,7 +41,7 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
     # Probability with which the last direction was chosen; 0 where lights were counted there in full.
     density, certain = mi.Float(1.0), mi.Bool(True)
     left, lit = mi.UInt32(0), mi.UInt32(EVERYTHING)
-    wide = mi.Float(0.0)
+    wide, turns = mi.Float(0.0), mi.UInt32(0)
     while dr.hint(active, label="path", exclude=[on, kinds, ctx]):
         si = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=(depth == 0), active=active)
         shape = dr.reinterpret_array(mi.UInt32, si.shape)
@@ -63,7 +63,21 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
             # Bouguer, Lambert, Beer: what lies between two points inside of a body takes its colour.
             inside = here & si.is_valid() & (left > 0)
             sigma = dr.gather(mi.Vector3f, on.absorbs, left, inside)
-            beta = dr.select(inside, beta * mi.Spectrum(dr.exp(-sigma * si.t)), beta)
+            stretch = mi.Float(si.t)
+            if dr.hint(kinds.scatters, mode="scalar"):
+                # Cloudy bodies turn light after a stretch that is as long as chance has it (Novák et al., Monte Carlo Methods
+                # for Volumetric Light Transport Simulation, 2018, 3.2).
+                often = dr.gather(mi.Float, on.scatters, left, inside)
+                free = -dr.log(1 - chance.one()) / dr.maximum(often, 1e-6)
+                around = mi.warp.square_to_uniform_sphere(chance.two())
+                turned = inside & (often > 0) & (free < si.t) & (turns < TURNS)
+                stretch = dr.select(turned, free, stretch)
+                onward = mi.Ray3f(ray(stretch), around)
+                here &= ~turned
+                turns = dr.select(turned, turns + 1, turns)
+                clear &= ~turned
+                met |= turned
+            beta = dr.select(inside, beta * mi.Spectrum(dr.exp(-sigma * stretch)), beta)
 
         # Light that was met by following the surface.
         emitter = si.emitter(on.scene)
@@ -166,6 +180,8 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         enters = go & mi.has_flag(bent.sampled_type, mi.BSDFFlags.Transmission)
         beta = dr.select(go, beta * carried, beta)
         ray = dr.select(go | unseen, ahead, ray)
+        if dr.hint(kinds.scatters, mode="scalar"):
+            ray = dr.select(turned, onward, ray)
         bounced = go & ~straight
         met |= bounced
         clear &= ~bounced | enters
@@ -185,6 +201,8 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         lives = chance.one() < carries
         beta = dr.select(go & bounced, beta / carries, beta)
         active = (go & (lives | ~bounced) & (dr.max(beta) > 0) & (passed < PASSES)) | unseen
+        if dr.hint(kinds.scatters, mode="scalar"):
+            active |= turned & (dr.max(beta) > 1e-3)
         active &= wanted(on)
     return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
 

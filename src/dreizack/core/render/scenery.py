@@ -19,7 +19,7 @@ from .engine import arrays, engine
 from .meshes import PartMesh, moved
 from .relief import all_slopes
 from .stopping import halt
-from .surface import LUMINANCE, absorption, bump_scale, emission
+from .surface import LUMINANCE, absorption, bump_scale, emission, scattering
 from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, RECEIVES, SLIDE, SLOTS, Kinds, Scenery
 
 mi, dr = engine(), arrays()
@@ -45,7 +45,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     most = max(shapes.values(), default=0) + 1
     flags = np.full(most + 1, EVERYTHING, np.uint32)
     gloss = np.ones((most + 1, 2), np.float32)
-    absorbs = np.zeros((most + 1, 3), np.float32)
+    absorbs, scatters = np.zeros((most + 1, 3), np.float32), np.zeros(most + 1, np.float32)
     mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
     fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 4), np.float32)
     owners: dict[str, str] = {}
@@ -65,6 +65,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
                 reliefs[shapes[at]] = BUMPS.index(kind), 1 / (scale * SPAN), bump_scale(title.terms[number], scale)
             if "transmission" in title.layers[number]:
                 absorbs[shapes[at]] = absorption(title.colours[number], title.terms[number])
+                scatters[shapes[at]] = scattering(title.terms[number])
     for name, light in state.lights.items():
         if light.source != "ambient":
             owners[light_id(name)] = name
@@ -118,7 +119,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
                     links[shapes[at], number] = owner in light.reaches
     kinds = Kinds(
         nulls=masked, hidden=any(not t.visibility[2] for t in state.titles.values()), cones=any(light.cone is not None for light in state.lights.values()),
-        links=any(light.reaches is not None for light in state.lights.values()), absorbs=bool(absorbs.any()),
+        links=any(light.reaches is not None for light in state.lights.values()), absorbs=bool(absorbs.any()) or bool(scatters.any()), scatters=bool(scatters.any()),
         departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values()) or any(not t.visibility[3] for t in state.titles.values()),
         ambient=bool(ambient.any()), slides=bool(slides), reach=bool(falloffs.any()), fades=bool(fades[:, :2].any()), plates=bool(plates.any()),
         reliefs=bool(reliefs[:, 2].any()), weighed=len(emitters) if len(emitters) <= WEIGHED else 0,
@@ -130,7 +131,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
         scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
         odds=mi.Float(odds), places=mi.UInt32(places), lamps=mi.Float(lamps.ravel()), gloss=mi.Float(gloss.ravel()),
         gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
-        stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), shadows=mi.Float(shadows),
+        stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), scatters=mi.Float(scatters), shadows=mi.Float(shadows),
         ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
         mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), slopes=all_slopes(), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()),
         falloffs=mi.Float(falloffs),

@@ -13,6 +13,8 @@ from .engine import engine
 SMOOTHEST = 0.03
 # Squared roughness of the renderer's coat at gloss 0 and 1 (Burley, Physically Based Shading at Disney, 2012).
 DULL_COAT, CLEAR_COAT = 0.1, 0.001
+# How often light is turned over the distance in which it takes its colour, where scatter is 1.
+CLOUDY = 12.0
 # Height of a bump of depth 1, as a share of its size.
 BUMP_HEIGHT = 0.25
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
@@ -98,6 +100,11 @@ def emission(colours: Floats, terms: Floats) -> Floats:
     """Radiance (3,) that a surface sends by itself."""
     result: Floats = colours[COLOURS.index("emission_colour")] * terms[TERMS.index("emission")]
     return result
+
+
+def scattering(terms: Floats) -> float:
+    """How often a metre light is turned within a body (OpenPBR 1.1, 3.6: transmission scatter, grey and alike in all directions)."""
+    return float(terms[TERMS.index("scatter")] * CLOUDY / terms[TERMS.index("attenuation_distance")])
 
 
 def absorption(colours: Floats, terms: Floats) -> Floats:

@@ -11,6 +11,8 @@ EVERYTHING = CAMERA | MIRRORED | CASTS | RECEIVES
 # Pixels on a side of the slides that spots throw.
 SLIDE = 256
 SLOTS = 1024
+# Turns a path may take within cloudy bodies.
+TURNS = 160
 # Surfaces one ray may pass without being bent.
 PASSES = 24
 
@@ -24,6 +26,7 @@ class Kinds:
     cones: bool = False
     links: bool = False
     absorbs: bool = False
+    scatters: bool = False
     departs: bool = False
     ambient: bool = False
     slides: bool = False
@@ -66,6 +69,7 @@ class Scenery:
     links: Any
     stride: Any
     absorbs: Any
+    scatters: Any
     shadows: Any
     ambient: Any
     depth: Any

@@ -6,14 +6,15 @@ export interface Drawing {
   ratio: (screen: number) => number;
   /** Places a pixel that are averaged; 0 for one alone. */
   samples: number;
-  /** Places at which the edge of a shadow is looked at. */
+  /** Places at which the edge of a shadow is looked at, and pixels on a side of what lights see. */
   taps: number;
+  side: number;
 }
 
 export const LEVELS: Record<Level, Drawing> = {
-  fine: { ratio: (screen) => Math.min(screen, 2), samples: 4, taps: 16 },
-  plain: { ratio: (screen) => Math.min(screen, 1), samples: 0, taps: 8 },
-  quick: { ratio: () => 0.5, samples: 0, taps: 4 },
+  fine: { ratio: (screen) => Math.min(screen, 2), samples: 4, taps: 16, side: 2048 },
+  plain: { ratio: (screen) => Math.min(screen, 1), samples: 0, taps: 8, side: 1024 },
+  quick: { ratio: () => 0.5, samples: 0, taps: 3, side: 512 },
 };
 
 export const DOWN: Level[] = ["fine", "plain", "quick"];

@@ -163,18 +163,18 @@ export class Shades {
     });
   }
 
-  /** Make shadows what they are at a frame, before this camera. */
-  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, taps: number): void {
+  /** Make shadows what they are at a frame, before this camera; `side` pixels hold what all lights see. */
+  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, taps: number, side: number): void {
     this.shared.shadeTaps.value = taps;
     if (!taps) return;
     this.follow(scene, things);
     const names = lightsInOrder(scene).slice(0, MOST);
     const grid = Math.ceil(Math.sqrt(names.length)) || 1;
     const all = this.extent();
-    const key = `${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => group.children.length).join()}`;
+    const key = `${side} ${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => group.children.length).join()}`;
     const anew = this.drawn !== key;
     this.drawn = key;
-    if (anew) this.begin();
+    if (anew) this.begin(side);
     for (let k = 0; k < MOST; k++) {
       const name = names[k];
       const lamp = this.shared.shadeLamp.value[k]!;
@@ -191,7 +191,7 @@ export class Shades {
       const [width, height] = scene.at(`${at}/size`, frame) as unknown as [number, number];
       const view = scene.facts.lights[name] === "sun" ? sunView(position, aim, all, width) : lampView(position, aim, all, Math.sqrt(width * height));
       lamp.copy(view.lamp);
-      const tile = 1 / grid;
+      const tile = side / SIDE / grid;
       const [x, y] = [(k % grid) * tile, Math.floor(k / grid) * tile];
       this.shared.shadeTile.value[k]!.set(x, y, tile, view.texel / (SIDE * tile));
       if (anew) {
@@ -208,8 +208,10 @@ export class Shades {
     names.forEach((_, k) => this.views[k] && this.shared.shadeMatrix.value[k]!.multiplyMatrices(this.views[k]!, camera.matrixWorld));
   }
 
-  private begin(): void {
-    this.target.viewport.set(0, 0, SIDE, SIDE);
+  private begin(side: number): void {
+    this.target.viewport.set(0, 0, side, side);
+    this.target.scissor.set(0, 0, side, side);
+    this.target.scissorTest = true;
     this.renderer.setRenderTarget(this.target);
     this.renderer.clear(true, true, false);
     this.renderer.autoClear = false;

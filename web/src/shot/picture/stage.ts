@@ -135,8 +135,8 @@ export class LiveStage {
     this.placeTitles(scene, frame);
     this.lamps.place(scene, frame);
     this.around.place(scene, frame);
-    const { ratio, samples, taps } = LEVELS[level];
-    this.shades.place(scene, frame, this.titles, this.camera, taps);
+    const { ratio, samples, taps, side } = LEVELS[level];
+    this.shades.place(scene, frame, this.titles, this.camera, taps, side);
     this.fit(ratio(window.devicePixelRatio));
     this.display.through(scene.facts.view);
     this.display.show(this.renderer, this.world, this.camera, 2 ** scene.at("camera/exposure", frame)[0]!, samples);
