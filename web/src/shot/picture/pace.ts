@@ -12,8 +12,8 @@ export interface Drawing {
 }
 
 export const LEVELS: Record<Level, Drawing> = {
-  fine: { ratio: (screen) => Math.min(screen, 2), samples: 4, taps: 16, side: 2048 },
-  plain: { ratio: (screen) => Math.min(screen, 1), samples: 0, taps: 8, side: 1024 },
+  fine: { ratio: (screen) => Math.min(screen, 2), samples: 4, taps: 32, side: 2048 },
+  plain: { ratio: (screen) => Math.min(screen, 1), samples: 0, taps: 12, side: 1024 },
   quick: { ratio: () => 0.5, samples: 0, taps: 3, side: 512 },
 };
 

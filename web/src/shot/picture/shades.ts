@@ -16,6 +16,7 @@ type Triple = [number, number, number];
 const PARS = `
 uniform highp sampler2D shadeMap;
 uniform mat4 shadeMatrix[ ${MOST} ];
+uniform mat4 shadeInverse[ ${MOST} ];
 uniform vec4 shadeTile[ ${MOST} ];
 uniform vec4 shadeLamp[ ${MOST} ];
 uniform vec4 shadeTone[ ${MOST} ];
@@ -24,11 +25,21 @@ uniform float shadeReach[ ${MOST} ];
 uniform float shadeTakes;
 uniform int shadeTaps;
 
+float shadeFar( int k, float d ) {
+  vec4 lamp = shadeLamp[ k ];
+  return lamp.w < 0.0 ? mix( lamp.x, lamp.y, d ) : lamp.x * lamp.y / max( lamp.y - d * ( lamp.y - lamp.x ), 1e-6 );
+}
+
 float shadeMet( int k, vec2 uv ) {
   float d = texture2D( shadeMap, shadeTile[ k ].xy + clamp( uv, 0.002, 0.998 ) * shadeTile[ k ].z ).r;
-  if ( d >= 1.0 ) return 1e9;
-  vec4 lamp = shadeLamp[ k ];
-  return lamp.w < 0.0 ? mix( lamp.x, lamp.y, d ) : lamp.x * lamp.y / ( lamp.y - d * ( lamp.y - lamp.x ) );
+  return d < 1.0 ? shadeFar( k, d ) : 1e9;
+}
+
+// How far the surface itself is there: over its plane, depth grows evenly with the place.
+float shadeOwn( int k, vec2 uv, vec4 plane, float z ) {
+  vec2 at = uv * 2.0 - 1.0;
+  float depth = - ( plane.x * at.x + plane.y * at.y + plane.w ) / plane.z;
+  return clamp( shadeFar( k, depth * 0.5 + 0.5 ), z * 0.5, z * 2.0 );
 }
 
 vec2 shadeTap( int i, float turn ) {
@@ -47,7 +58,8 @@ vec3 shade( int k, vec3 facing ) {
   vec4 seen = shadeMatrix[ k ] * vec4( at, 1.0 );
   float far = lamp.w < 0.0 ? 1.0 : max( seen.w, 1e-4 );
   // As wide as a texel, so that surfaces do not shade themselves.
-  seen = shadeMatrix[ k ] * vec4( at + facing * ( 2.5 * shadeTile[ k ].w * far ), 1.0 );
+  at += facing * ( 2.0 * shadeTile[ k ].w * far );
+  seen = shadeMatrix[ k ] * vec4( at, 1.0 );
   if ( lamp.w > 0.0 && seen.w <= lamp.x ) return open;
   vec2 uv = seen.xy / seen.w * 0.5 + 0.5;
   if ( any( lessThan( uv, vec2( 0.0 ) ) ) || any( greaterThan( uv, vec2( 1.0 ) ) ) ) return open;
@@ -55,28 +67,34 @@ vec3 shade( int k, vec3 facing ) {
   float turn = 6.2831853 * fract( 52.9829189 * fract( dot( gl_FragCoord.xy, vec2( 0.06711056, 0.00583715 ) ) ) );
   float near = max( lamp.x, 1e-3 );
   float search = min( lamp.w < 0.0 ? lamp.z * ( z - near ) : lamp.z * ( z - near ) / ( z * near ), 0.2 );
+  vec4 plane = vec4( facing, - dot( facing, at ) ) * shadeInverse[ k ];
+  if ( abs( plane.z ) < 1e-6 ) plane.z = 1e-6;
   float sum = 0.0;
   float count = 0.0;
   for ( int i = 0; i < shadeTaps; i ++ ) {
-    float met = shadeMet( k, uv + shadeTap( i, turn ) * search );
-    if ( met < z ) {
+    vec2 tap = uv + shadeTap( i, turn ) * search;
+    float met = shadeMet( k, tap );
+    if ( met < shadeOwn( k, tap, plane, z ) ) {
       sum += met;
       count += 1.0;
     }
   }
   if ( count == 0.0 ) return open;
-  float blocks = sum / count;
+  float blocks = min( sum / count, z );
   float edge = lamp.w < 0.0 ? lamp.z * ( z - blocks ) : lamp.z * ( z - blocks ) / ( z * blocks );
   edge = clamp( edge, 0.7 / ( ${SIDE}.0 * shadeTile[ k ].z ), 0.2 );
   float lit = 0.0;
-  for ( int i = 0; i < shadeTaps; i ++ ) lit += shadeMet( k, uv + shadeTap( i, turn ) * edge ) < z ? 0.0 : 1.0;
+  for ( int i = 0; i < shadeTaps; i ++ ) {
+    vec2 tap = uv + shadeTap( i, turn ) * edge;
+    lit += shadeMet( k, tap ) < shadeOwn( k, tap, plane, z ) ? 0.0 : 1.0;
+  }
   lit /= float( shadeTaps );
   vec4 tone = shadeTone[ k ];
   return open * ( lit + ( 1.0 - lit ) * ( ( 1.0 - tone.a ) + tone.rgb * tone.a ) );
 }
 `;
 
-const calls = (kind: string, before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, geometryNormal )${kind}`;
+const calls = (kind: string, before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, nonPerturbedNormal )${kind}`;
 
 /** Light in three's shader, each light taken through what shades it; panels come first, then spots, points and suns. */
 function shadedLights(): string {
@@ -124,6 +142,7 @@ export class Shades {
   private readonly shared = {
     shadeMap: { value: this.target.depthTexture },
     shadeMatrix: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
+    shadeInverse: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
     shadeTile: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadeLamp: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadeTone: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
@@ -205,7 +224,11 @@ export class Shades {
       this.renderer.autoClear = true;
       this.renderer.setRenderTarget(null);
     }
-    names.forEach((_, k) => this.views[k] && this.shared.shadeMatrix.value[k]!.multiplyMatrices(this.views[k]!, camera.matrixWorld));
+    names.forEach((_, k) => {
+      if (!this.views[k]) return;
+      const matrix = this.shared.shadeMatrix.value[k]!.multiplyMatrices(this.views[k]!, camera.matrixWorld);
+      this.shared.shadeInverse.value[k]!.copy(matrix).invert();
+    });
   }
 
   private begin(side: number): void {
