@@ -20,7 +20,7 @@ from ..core.light import FALLOFFS, STUDIOS, Around, around_picture
 from ..core.optics import LOW, TRANSFORMS, cube
 from ..core.optics import SPAN as STOPS
 from ..core.render import backdrop_picture
-from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, shown_picture
+from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, on_frame, shown_picture
 from ..core.scene.form import surfaces
 from ..core.shelf import find
 from ..store import NotThere
@@ -110,7 +110,8 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
             })
             start += len(letters)
         arrays[f"{at}/letters"] = np.array(matrices).reshape(-1, 4, 4)
-        pictures = [_lay(arrays, at, number, title, bodies) for number in range(len(title.pictures))]
+        aspect = shot.format.width / shot.format.height
+        pictures = [_lay(arrays, at, number, title, bodies, aspect) for number in range(len(title.pictures))]
         pieces = title.forms[0].pieces
         titles[name] = {
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
@@ -161,9 +162,11 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
     return ends
 
 
-def _lay(arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, bodies: BodyStore) -> dict[str, Any] | None:
+def _lay(
+    arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, bodies: BodyStore, frame_aspect: float,
+) -> dict[str, Any] | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4), the run's
-    (2, 3)), in steps where that changes, and which frame of a video is shown; what the browser needs to know of it.
+    (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what the browser needs to know of it.
     """
     picture = title.pictures[number]
     if picture is None:
@@ -177,9 +180,12 @@ def _lay(arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: B
             lies += laid(picture, title.placing[frame, number], aspect, letters, built, title.matrix[frame])
     arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, title.playing[:, number]
     arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
+    if picture.space == "plate":
+        arrays[f"{at}/plate/{number}"] = on_frame(picture, title.placing[:, number], frame_aspect)
     return {
         "key": hashlib.blake2b(f"{picture!r}{title.forms[0].key}".encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
         "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video",
+        "plate": picture.space == "plate",
     }
 
 

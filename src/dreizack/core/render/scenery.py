@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ..finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ..form import PARTS
 from ..light import FALLOFFS, SHAPES, around_picture
-from ..scene import FrameState, TitleState, aspect_of
+from ..scene import FrameState, TitleState, on_frame
 from .backdrop import backdrop_picture
 from .choosing import WEIGHED
 from .engine import arrays, engine
@@ -167,15 +167,13 @@ def _behind(state: FrameState) -> NDArray[np.float32]:
     return np.ascontiguousarray(picture, np.float32)
 
 
-def _plate(state: FrameState, title: TitleState, number: int) -> tuple[float, float, float, float]:
-    """Width and height of a picture on the plate in shares of the frame (0 where there is none), and its shifts."""
+def _plate(state: FrameState, title: TitleState, number: int) -> list[float]:
+    """How a picture on the plate fills the frame; zeros where there is none."""
     picture = title.pictures[number] if title.pictures else None
     if picture is None or picture.space != "plate":
-        return 0.0, 0.0, 0.0, 0.0
-    size, shift_x, shift_y, _ = title.placing[number].tolist()
-    wide = aspect_of(picture) / state.aspect
-    cover = 1 / min(wide, 1.0)
-    return size * wide * cover, size * cover, shift_x, shift_y
+        return [0.0] * 4
+    found: list[float] = on_frame(picture, title.placing[number], state.aspect).tolist()
+    return found
 
 
 def _mirror(title: TitleState, number: int) -> tuple[float, float, float, float]:

@@ -88,6 +88,16 @@ def laid(
     return found
 
 
+def on_frame(picture: SurfacePicture, placing: Floats, aspect: float) -> Floats:
+    """Width, height and shifts (..., 4) of a picture on the plate, in shares of a frame of an ``aspect``, by its ``placing``
+    (..., PLACING); at size 1 it covers the frame.
+    """
+    wide = aspect_of(picture) / aspect
+    cover = 1 / min(wide, 1.0)
+    size = placing[..., 0]
+    return np.stack([size * wide * cover, size * cover, placing[..., 1], placing[..., 2]], axis=-1)
+
+
 def _box(body: GlyphBody | None, space: Floats) -> Floats:
     """Lowest and highest corner (2, 3) of a body in a space."""
     if body is None or body.empty:

@@ -31,8 +31,8 @@ interface TitleFacts {
   worn: number[][];
   /** By surface, kind of its bump and how many metres its picture spans. */
   bumps: [kind: string, span: number][];
-  /** By surface, the picture on it: what it sets, and whether walls go by their running length. */
-  pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean; letters: number; plays: boolean } | null)[];
+  /** By surface, the picture on it: what it sets, and whether walls go by their running length, whether it fills the frame instead. */
+  pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean; letters: number; plays: boolean; plate: boolean } | null)[];
   /** Whether the camera sees it, whether it throws shadows, whether they fall on it. */
   seen: boolean;
   casts: boolean;

@@ -29,7 +29,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
-        <Tooltip title="Immediate, drawn by the browser: without shadows in the light of the surroundings, things mirrored in each other, glass that bends what is behind, light scattered below the surface, slides, pictures mapped on the plate, depth of field and motion blur">
+        <Tooltip title="Immediate, drawn by the browser: without shadows in the light of the surroundings, things mirrored in each other, glass that bends what is behind, light scattered below the surface, slides, depth of field and motion blur">
           <button aria-pressed={!tracing} onClick={() => look({ traced: false })}>
             Live
           </button>

@@ -114,7 +114,21 @@ function shadedLights(): string {
 
 const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
+/** Pictures that fill the frame: where the camera sees a place is where it lies in the picture. */
+const ON_PLATE = `
+uniform vec4 plate;
+uniform vec2 plateSize;
+vec2 plateAt() {
+  return 0.5 + plate.zw + ( gl_FragCoord.xy / plateSize - 0.5 ) / max( plate.xy, vec2( 1e-6 ) );
+}
+#define vMapUv plateAt()
+#define vEmissiveMapUv plateAt()
+#define vRoughnessMapUv plateAt()
+#define vAlphaMapUv plateAt()
+`;
+
 interface Own {
+  plate: { value: THREE.Vector4 };
   shadeReach: { value: number[] };
   shadeTakes: { value: number };
 }
@@ -148,6 +162,7 @@ export class Shades {
     shadeTone: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadePlace: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadeTaps: { value: 8 },
+    plateSize: { value: new THREE.Vector2(1, 1) },
   };
   private drawn = "";
 
@@ -164,16 +179,18 @@ export class Shades {
   dress(material: THREE.Material, scene: Scene, thing: string): void {
     let own = this.own.get(material);
     if (!own) {
-      own = { shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
+      own = { plate: { value: new THREE.Vector4(0, 0, 0, 0) }, shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
       this.own.set(material, own);
+      const kept = own;
       const uniforms = { ...this.shared, ...own };
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
         shader.fragmentShader = shader.fragmentShader
           .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${PARS}`)
           .replace("#include <lights_fragment_begin>", this.text);
+        if (kept.plate.value.x) shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
-      material.customProgramCacheKey = () => "shaded";
+      material.customProgramCacheKey = () => (kept.plate.value.x ? "shaded plate" : "shaded");
     }
     own.shadeTakes.value = scene.facts.titles[thing]!.receives ? 1 : 0;
     lightsInOrder(scene).forEach((name, k) => {
@@ -182,9 +199,18 @@ export class Shades {
     });
   }
 
+  /** Have a dressed material's picture fill the frame so: its width and height in shares of it, and its shifts; null: it lies on the letters. */
+  fill(material: THREE.Material, plate: ArrayLike<number> | null): void {
+    const { value } = this.own.get(material)!.plate;
+    const before = value.x;
+    value.set(plate?.[0] ?? 0, plate?.[1] ?? 0, plate?.[2] ?? 0, plate?.[3] ?? 0);
+    if (!before !== !value.x) material.needsUpdate = true;
+  }
+
   /** Make shadows what they are at a frame, before this camera; `side` pixels hold what all lights see. */
   place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, taps: number, side: number): void {
     this.shared.shadeTaps.value = taps;
+    this.renderer.getDrawingBufferSize(this.shared.plateSize.value);
     if (!taps) return;
     this.follow(scene, things);
     const names = lightsInOrder(scene).slice(0, MOST);

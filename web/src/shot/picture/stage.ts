@@ -136,8 +136,8 @@ export class LiveStage {
     this.lamps.place(scene, frame);
     this.around.place(scene, frame);
     const { ratio, samples, taps, side } = LEVELS[level];
-    this.shades.place(scene, frame, this.titles, this.camera, taps, side);
     this.fit(ratio(window.devicePixelRatio));
+    this.shades.place(scene, frame, this.titles, this.camera, taps, side);
     this.display.through(scene.facts.view);
     this.display.show(this.renderer, this.world, this.camera, 2 ** scene.at("camera/exposure", frame)[0]!, samples);
     this.timed(level);
@@ -220,6 +220,7 @@ export class LiveStage {
         wear(material, scene, at, frame, i, facts.bumps[i]!, () => this.draw());
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
         const picture = facts.pictures[i] ?? null;
+        this.shades.fill(material, picture?.plate ? scene.at(`${at}/plate/${i}`, frame) : null);
         this.covers.wear(material, name, i, picture, picture ? scene.at(`${at}/playing/${i}`, frame)[0]! : 0);
       });
       const steps = facts.pictures.map((picture, i) => (picture ? scene.at(`${at}/laid_step/${i}`, frame)[0]! : 0));
