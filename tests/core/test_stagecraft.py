@@ -160,3 +160,9 @@ def test_a_picture_on_the_plate_fills_the_frame_whatever_it_lies_on(tmp_path: ob
     linear = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4)
     assert seen[30:130].all()
     np.testing.assert_allclose(row[30:130], linear[30:130], atol=0.02)
+    glow.picture.angle = 180
+    np.testing.assert_allclose(light_at(shot, 16)[45, 30:130, 1], linear[::-1][30:130], atol=0.02)
+    # A quarter turn: as wide as the frame is, its middle part runs from bottom to top.
+    glow.picture.angle = 90
+    column = light_at(shot, 16)[10:80, 80, 1]
+    np.testing.assert_allclose(column, np.interp(0.5 + (44.5 - np.arange(10, 80)) / 160, (np.arange(160) + 0.5) / 160, linear), atol=0.02)

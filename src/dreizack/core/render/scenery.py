@@ -47,7 +47,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     gloss = np.ones((most + 1, 2), np.float32)
     absorbs, scatters = np.zeros((most + 1, 3), np.float32), np.zeros(most + 1, np.float32)
     mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
-    fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 4), np.float32)
+    fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 8), np.float32)
     owners: dict[str, str] = {}
     masked = False
     for name, title in state.titles.items():
@@ -58,7 +58,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
             masked |= MASK in title.layers[number]
             mirrors[shapes[at]] = _mirror(title, number)
             gloss[shapes[at]] = _gloss(title, number)
-            plates[shapes[at]] = _plate(state, title, number)
+            plates[shapes[at], :7] = _plate(state, title, number)
             fades[shapes[at]] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
             kind, scale = title.bumps[number]
             if kind != "none":
@@ -168,12 +168,11 @@ def _behind(state: FrameState) -> NDArray[np.float32]:
 
 
 def _plate(state: FrameState, title: TitleState, number: int) -> list[float]:
-    """How a picture on the plate fills the frame; zeros where there is none."""
+    """How a picture on the plate fills the frame, then 1; zeros where there is none."""
     picture = title.pictures[number] if title.pictures else None
     if picture is None or picture.space != "plate":
-        return [0.0] * 4
-    found: list[float] = on_frame(picture, title.placing[number], state.aspect).tolist()
-    return found
+        return [0.0] * 7
+    return [*on_frame(picture, title.placing[number], state.aspect).tolist(), 1.0]
 
 
 def _mirror(title: TitleState, number: int) -> tuple[float, float, float, float]:

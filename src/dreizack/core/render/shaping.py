@@ -61,13 +61,14 @@ def seen_behind(on: Scenery, ray: Any, active: Any) -> Any:
 
 def on_plate(on: Scenery, si: Any, shape: Any) -> Any:
     """Picture coordinates of hits: where the camera sees them, on shapes whose picture fills the frame; else their own."""
-    plate = dr.gather(mi.Vector4f, on.plates, shape, si.is_valid())
+    turn = dr.gather(mi.Vector4f, on.plates, shape * 2, si.is_valid())
+    shift = dr.gather(mi.Vector4f, on.plates, shape * 2 + 1, si.is_valid())
     right, up, forward, eye, size = (dr.gather(mi.Vector3f, on.view, mi.UInt32(k)) for k in range(5))
     away = si.p - eye
     ahead = dr.maximum(dr.dot(away, forward), 1e-6) * 2
     x, y = dr.dot(away, right) / (ahead * size.x), dr.dot(away, up) / (ahead * size.y)
-    seen = mi.Point2f(0.5 + plate.z + x / dr.maximum(plate.x, 1e-6), 0.5 + plate.w + y / dr.maximum(plate.y, 1e-6))
-    return dr.select(plate.x > 0, seen, si.uv)
+    seen = mi.Point2f(0.5 + shift.x + turn.x * x + turn.y * y, 0.5 + shift.y + turn.z * x + turn.w * y)
+    return dr.select(shift.z > 0, seen, si.uv)
 
 
 def _looked_up(pictures: Any, start: Any, columns: Any, rows: Any, x: Any, y: Any, active: Any) -> Any:

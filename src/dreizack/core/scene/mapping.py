@@ -89,13 +89,16 @@ def laid(
 
 
 def on_frame(picture: SurfacePicture, placing: Floats, aspect: float) -> Floats:
-    """Width, height and shifts (..., 4) of a picture on the plate, in shares of a frame of an ``aspect``, by its ``placing``
-    (..., PLACING); at size 1 it covers the frame.
+    """How a picture on the plate fills a frame of an ``aspect``, by its ``placing`` (..., PLACING): a matrix row by row and two
+    shifts (..., 6), which take places in shares of the frame, from its middle, to picture coordinates.
+
+    At size 1 it covers the frame.
     """
+    size, shift_x, shift_y, angle = np.moveaxis(placing, -1, 0)
+    c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
     wide = aspect_of(picture) / aspect
-    cover = 1 / min(wide, 1.0)
-    size = placing[..., 0]
-    return np.stack([size * wide * cover, size * cover, placing[..., 1], placing[..., 2]], axis=-1)
+    across, up = size * wide / min(wide, 1.0) * aspect, size / min(wide, 1.0)
+    return np.stack([c * aspect / across, s / across, -s * aspect / up, c / up, shift_x, shift_y], axis=-1)
 
 
 def _box(body: GlyphBody | None, space: Floats) -> Floats:

@@ -116,10 +116,12 @@ const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
 /** Pictures that fill the frame: where the camera sees a place is where it lies in the picture. */
 const ON_PLATE = `
-uniform vec4 plate;
+uniform vec4 plateTurn;
+uniform vec2 plateShift;
 uniform vec2 plateSize;
 vec2 plateAt() {
-  return 0.5 + plate.zw + ( gl_FragCoord.xy / plateSize - 0.5 ) / max( plate.xy, vec2( 1e-6 ) );
+  vec2 at = gl_FragCoord.xy / plateSize - 0.5;
+  return 0.5 + plateShift + vec2( dot( plateTurn.xy, at ), dot( plateTurn.zw, at ) );
 }
 #define vMapUv plateAt()
 #define vEmissiveMapUv plateAt()
@@ -128,10 +130,13 @@ vec2 plateAt() {
 `;
 
 interface Own {
-  plate: { value: THREE.Vector4 };
+  plateTurn: { value: THREE.Vector4 };
+  plateShift: { value: THREE.Vector2 };
   shadeReach: { value: number[] };
   shadeTakes: { value: number };
 }
+
+const fills = ({ plateTurn: { value } }: Own) => value.length() > 0;
 
 interface Casting {
   group: THREE.Group;
@@ -179,7 +184,7 @@ export class Shades {
   dress(material: THREE.Material, scene: Scene, thing: string): void {
     let own = this.own.get(material);
     if (!own) {
-      own = { plate: { value: new THREE.Vector4(0, 0, 0, 0) }, shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
+      own = { plateTurn: { value: new THREE.Vector4(0, 0, 0, 0) }, plateShift: { value: new THREE.Vector2() }, shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
       this.own.set(material, own);
       const kept = own;
       const uniforms = { ...this.shared, ...own };
@@ -188,9 +193,9 @@ export class Shades {
         shader.fragmentShader = shader.fragmentShader
           .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${PARS}`)
           .replace("#include <lights_fragment_begin>", this.text);
-        if (kept.plate.value.x) shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
+        if (fills(kept)) shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
-      material.customProgramCacheKey = () => (kept.plate.value.x ? "shaded plate" : "shaded");
+      material.customProgramCacheKey = () => (fills(kept) ? "shaded plate" : "shaded");
     }
     own.shadeTakes.value = scene.facts.titles[thing]!.receives ? 1 : 0;
     lightsInOrder(scene).forEach((name, k) => {
@@ -199,12 +204,13 @@ export class Shades {
     });
   }
 
-  /** Have a dressed material's picture fill the frame so: its width and height in shares of it, and its shifts; null: it lies on the letters. */
+  /** Have a dressed material's picture fill the frame so: a matrix and shifts, as the core says; null: it lies on the letters. */
   fill(material: THREE.Material, plate: ArrayLike<number> | null): void {
-    const { value } = this.own.get(material)!.plate;
-    const before = value.x;
-    value.set(plate?.[0] ?? 0, plate?.[1] ?? 0, plate?.[2] ?? 0, plate?.[3] ?? 0);
-    if (!before !== !value.x) material.needsUpdate = true;
+    const own = this.own.get(material)!;
+    const before = fills(own);
+    own.plateTurn.value.set(plate?.[0] ?? 0, plate?.[1] ?? 0, plate?.[2] ?? 0, plate?.[3] ?? 0);
+    own.plateShift.value.set(plate?.[4] ?? 0, plate?.[5] ?? 0);
+    if (before !== fills(own)) material.needsUpdate = true;
   }
 
   /** Make shadows what they are at a frame, before this camera; `side` pixels hold what all lights see. */
