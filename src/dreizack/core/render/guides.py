@@ -25,7 +25,7 @@ def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
     """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror; rays widen by ``fan`` metres a metre."""
     albedo, normal = mi.Vector3f(0.0), mi.Vector3f(0.0)
     tint = mi.Vector3f(1.0)
-    active, bounces, passed = wanted(on), mi.UInt32(0), mi.UInt32(0)
+    active, bounces, passed = wanted(on, ray.d.z < 2), mi.UInt32(0), mi.UInt32(0)
     way, wide = mi.Ray3f(ray), mi.Float(0.0)
     origin, origin_shape = mi.Point3f(0.0), mi.UInt32(0)
     while dr.hint(active, label="guides", exclude=[on, fan]):
@@ -72,5 +72,5 @@ def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         bounces = dr.select(follows, bounces + 1, bounces)
         passed = dr.select(unseen, passed + 1, passed)
         active = unseen | follows
-        active &= wanted(on)
+        active = wanted(on, active)
     return albedo, normal

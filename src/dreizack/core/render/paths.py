@@ -33,7 +33,7 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
     ctx = mi.BSDFContext()
     found, beta = mi.Spectrum(0.0), mi.Spectrum(1.0)
     depth, passed = mi.UInt32(0), mi.UInt32(0)
-    active, met, clear = wanted(on), mi.Bool(False), mi.Bool(True)
+    active, met, clear = wanted(on, ray.d.z < 2), mi.Bool(False), mi.Bool(True)
     through = mi.Float(0.0)
     # Where the last direction was chosen, on which shape, and how probable each light was to be tried there.
     origin, origin_shape = mi.Point3f(0.0), mi.UInt32(0)
@@ -203,7 +203,7 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         active = (go & (lives | ~bounced) & (dr.max(beta) > 0) & (passed < PASSES)) | unseen
         if dr.hint(kinds.scatters, mode="scalar"):
             active |= turned & (dr.max(beta) > 1e-3)
-        active &= wanted(on)
+        active = wanted(on, active)
     return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
 
 

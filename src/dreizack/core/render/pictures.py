@@ -15,6 +15,7 @@ from .guides import guides
 from .lens import Counts, Numbers, Window, camera_rays, pixel_fan
 from .paths import first_met, radiance
 from .stage import Stage
+from .stopping import halt
 from .surface import LUMINANCE
 
 mi, dr = engine(), arrays()
@@ -75,6 +76,8 @@ def feature_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pix
 def _means(channels: list[Any], samples: Counts) -> Floats:
     """Means (n, channels) of each ``samples`` values in a row, or of as many as an array (n,) says, row by row."""
     dr.eval(channels)
+    dr.sync_thread()
+    halt().check()
     found = [np.array(channel) for channel in channels]
     if isinstance(samples, int):
         means = np.stack([channel.reshape(-1, samples).mean(axis=1) for channel in found], axis=-1)

@@ -10,9 +10,10 @@ from .tables import LAMP, SLIDE, Scenery
 mi, dr = engine(), arrays()
 
 
-def wanted(on: Scenery) -> Any:
-    """Whether work has not been called off."""
-    return dr.gather(mi.UInt32, on.halt, mi.UInt32(0)) == 0
+def wanted(on: Scenery, active: Any) -> Any:
+    """Which of ``active`` go on: none once work has been called off."""
+    # Depends on what is active, or it would be looked up once before the loop.
+    return active & (dr.gather(mi.UInt32, on.halt, dr.select(active, mi.UInt32(0), 1), active) == 0)
 
 
 def ended(on: Scenery, si: Any, shape: Any) -> Any:

@@ -34,6 +34,11 @@ class Halt:
     def set(self, halted: bool) -> None:
         self._word[:] = halted
 
+    def check(self) -> None:
+        """Raise Stopped where kernels were told to end: what they wrote is worth nothing."""
+        if self._word[0]:
+            raise Stopped
+
 
 @cache
 def halt() -> Halt:
@@ -65,6 +70,9 @@ def heeding(stopped: Callable[[], bool] | None) -> Iterator[None]:
     asking.start()
     try:
         yield
+    except Stopped:
+        # What ended it may be another trouble.
+        raise (said[0] if said else Stopped()) from None
     finally:
         over.set()
         asking.join()
