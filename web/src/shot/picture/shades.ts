@@ -13,7 +13,7 @@ type Triple = [number, number, number];
  * Shadows whose edges widen with the distance from what casts them (percentage-closer soft shadows: Fernando, 2005).
  * One picture holds a tile for each light with the distances of what it meets first.
  */
-const PARS = `
+const SHADE = `
 uniform highp sampler2D shadeMap;
 uniform mat4 shadeMatrix[ ${MOST} ];
 uniform mat4 shadeInverse[ ${MOST} ];
@@ -191,7 +191,7 @@ export class Shades {
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
         shader.fragmentShader = shader.fragmentShader
-          .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${PARS}`)
+          .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${SHADE}`)
           .replace("#include <lights_fragment_begin>", this.text);
         if (fills(kept)) shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
