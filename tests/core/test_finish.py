@@ -44,8 +44,10 @@ def test_layers_are_those_a_finish_has_at_any_frame() -> None:
     assert layers(terms) == ()
     terms[3, 1, TERMS.index("sheen")] = 0.1
     assert layers(terms) == ("sheen",)
-    assert set(surface(terms[0, 0], ())) == {"metallic.value", "roughness.value", "eta"}
-    assert {"sheen.value", "clearcoat.value", "anisotropic.value"} <= set(surface(terms[0, 0], LAYERS))
+    assert set(surface(terms[0, 0], (), False)) == {"metallic.value", "roughness.value", "eta"}
+    assert {"sheen.value", "clearcoat.value", "anisotropic.value"} <= set(surface(terms[0, 0], LAYERS, False))
+    # With a relief, both say how rough and how brushed the surface is.
+    assert {"roughness.roughness", "roughness.anisotropy", "anisotropic.roughness", "clearcoat_gloss.gloss"} <= set(surface(terms[0, 0], LAYERS, True))
 
 
 def facing(finish: Finish, monkeypatch: pytest.MonkeyPatch) -> float:
