@@ -13,6 +13,7 @@ import trimesh
 from fontTools.ttLib import TTFont
 from playwright.sync_api import FilePayload, Page, expect
 
+from dreizack.core.finish import PRESETS
 from dreizack.core.lettering import typefaces
 
 from .test_main_job import drawn, drawn_after, settled, shot_of
@@ -222,7 +223,7 @@ def test_axes_of_a_typeface_are_keyed_and_the_line_of_words_is_drawn(shot: Page)
 def test_a_finish_of_the_library_is_put_on(shot: Page) -> None:
     shot.get_by_role("region", name="finish", exact=True).get_by_role("button", name="worn brass").click()
     choices = shot.get_by_role("group", name="Finishes")
-    expect(choices.get_by_role("button")).to_have_count(50)
+    expect(choices.get_by_role("button")).to_have_count(len(PRESETS))
     # Chips are pictures the renderer made.
     expect(choices.get_by_role("button", name="worn brass").locator("img")).to_be_visible()
     choices.get_by_role("button", name="hull black").click()
