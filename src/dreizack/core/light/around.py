@@ -90,19 +90,15 @@ def blurred(picture: Pictures, angle: float) -> Pictures:
     return result
 
 
-def looked_up(picture: Pictures, direction: NDArray[np.float64]) -> Pictures:
-    """Bilinear values (..., 3) of a panorama in directions (..., 3)."""
+def looked_up(picture: Pictures, direction: NDArray[np.floating]) -> Pictures:
+    """Bilinear values (rows, columns, 3) of a panorama in directions (rows, columns, 3)."""
     rows, columns = picture.shape[:2]
-    length = np.maximum(np.linalg.norm(direction, axis=-1), 1e-12)
-    up = np.arcsin(np.clip(direction[..., 1] / length, -1, 1))
-    turn = np.arctan2(direction[..., 0], -direction[..., 2])
-    y = np.clip((0.5 - up / np.pi) * rows - 0.5, 0, rows - 1)
-    x = (turn / (2 * np.pi) * columns - 0.5) % columns
-    y0, x0 = np.floor(y).astype(int), np.floor(x).astype(int)
-    fy, fx = (y - y0)[..., None], (x - x0)[..., None]
-    y1, x1 = np.minimum(y0 + 1, rows - 1), (x0 + 1) % columns
-    x0 = x0 % columns
-    above = picture[y0, x0] * (1 - fx) + picture[y0, x1] * fx
-    below = picture[y1, x0] * (1 - fx) + picture[y1, x1] * fx
-    result: Pictures = (above * (1 - fy) + below * fy).astype(np.float32)
+    x, y, z = (np.ascontiguousarray(direction[..., k], np.float32) for k in range(3))
+    turn = np.arctan2(x, -z)
+    up = np.arctan2(y, np.hypot(x, z))
+    # A column more on either side, where the panorama goes on.
+    wider = cv2.copyMakeBorder(picture, 0, 0, 1, 1, cv2.BORDER_WRAP)
+    across = (turn * np.float32(columns / (2 * np.pi)) - np.float32(0.5)) % np.float32(columns) + np.float32(1)
+    down = (0.5 - up * np.float32(1 / np.pi)) * rows - np.float32(0.5)
+    result: Pictures = cv2.remap(wider, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(np.float32)
     return result
