@@ -94,7 +94,7 @@ vec3 shade( int k, vec3 facing ) {
 }
 `;
 
-const calls = (kind: string, before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, nonPerturbedNormal )${kind}`;
+const calls = (before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, nonPerturbedNormal )`;
 
 /** Light in three's shader, each light taken through what shades it; panels come first, then spots, points and suns. */
 function shadedLights(): string {
@@ -103,12 +103,12 @@ function shadedLights(): string {
     return text.replace(after, `${after}\n${line}`);
   };
   let text = THREE.ShaderChunk.lights_fragment_begin;
-  text = put(text, "rectAreaLight = rectAreaLights[ i ];", `rectAreaLight.color *= ${calls("", "")};`);
-  text = put(text, "getSpotLightInfo( spotLight, geometryPosition, directLight );", `directLight.color *= ${calls("", "NUM_RECT_AREA_LIGHTS + ")};`);
-  text = put(text, "getPointLightInfo( pointLight, geometryPosition, directLight );", `directLight.color *= ${calls("", "NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + ")};`);
+  text = put(text, "rectAreaLight = rectAreaLights[ i ];", `rectAreaLight.color *= ${calls("")};`);
+  text = put(text, "getSpotLightInfo( spotLight, geometryPosition, directLight );", `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + ")};`);
+  text = put(text, "getPointLightInfo( pointLight, geometryPosition, directLight );", `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + ")};`);
   return put(
     text, "getDirectionalLightInfo( directionalLight, directLight );",
-    `directLight.color *= ${calls("", "NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + NUM_POINT_LIGHTS + ")};`,
+    `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + NUM_POINT_LIGHTS + ")};`,
   );
 }
 
