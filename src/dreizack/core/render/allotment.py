@@ -12,7 +12,7 @@ Ints = NDArray[np.int32]
 # Side of the window that noise is judged over, and how many times the mean a pixel may get.
 AROUND, MOST = 5, 16
 # What a sample of a pixel with nothing in it counts for at most, as against one that meets something; it takes less time.
-EMPTY = 0.1
+EMPTY = 0.3
 # Pixels that are enough to find out how many samples there are to be had.
 LOOKED_AT = 40_000
 # Standard deviation that is assumed at least where there is anything.

@@ -10,6 +10,7 @@ from __future__ import annotations
 from typing import Any
 
 from .engine import arrays, engine
+from .widened import MEDIAN
 
 mi, dr = engine(), arrays()
 
@@ -17,18 +18,22 @@ mi, dr = engine(), arrays()
 WEIGHED = 12
 # Share of the tries that goes to all alike, whatever is expected of them.
 ALIKE = 0.15
+# By how much variances of slopes add to the squares of microfacets' widths.
+FACETS = 2 * MEDIAN
 # How much of what a surface mirrors of its surroundings is left to lights, as its own directions find most of it.
 MIRRORED = 0.5
 
 
-def chances(lamps: Any, count: int, gloss: Any, p: Any, n: Any, view: Any) -> list[Any]:
-    """How probable each of ``count`` lights is to be tried from ``p``, where the surface faces ``n`` and is seen from ``view``.
+def chances(lamps: Any, count: int, gloss: Any, si: Any, view: Any) -> list[Any]:
+    """How probable each of ``count`` lights is to be tried from a hit that is seen from ``view``.
 
     ``lamps`` holds eight numbers a light: its middle and radiance, the way it faces (0 if every way) and its area, which
-    is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the square of its microfacets' width.
+    is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the squares of its microfacets' width
+    along u and along v.
     """
     weights = []
-    matte, rough = gloss.x, gloss.y
+    p, n, matte = si.p, si.sh_frame.n, gloss.x
+    rough_u, rough_v = gloss.y + FACETS * si.duv_dx.x, gloss.z + FACETS * si.duv_dx.y
     for number in range(count):
         middle = dr.gather(mi.Vector4f, lamps, mi.UInt32(number * 2))
         facing = dr.gather(mi.Vector4f, lamps, mi.UInt32(number * 2 + 1))
@@ -43,11 +48,10 @@ def chances(lamps: Any, count: int, gloss: Any, p: Any, n: Any, view: Any) -> li
         spread = dr.minimum(dr.sqrt(seen / dr.pi), 1.0)
         side = dr.select(dr.dot(n, view) < 0, -1.0, 1.0)
         falls = dr.maximum((dr.dot(n, way) * side + spread) / (1 + spread), 0.002)
-        # Walter et al., Microfacet Models for Refraction through Rough Surfaces, 2007, eq. 33, widened by the size of the light.
-        half = dr.normalize(way + view + mi.Vector3f(1e-6))
-        across = rough + seen / (4 * dr.pi)
-        cosine = dr.dot(n, half)
-        mirrors = across / (4 * dr.pi) / dr.square(cosine * cosine * (across - 1) + 1)
+        # Burley, Physically Based Shading at Disney, 2012, eq. 13, widened by the size of the light.
+        half = si.to_local(dr.normalize(way + view + mi.Vector3f(1e-6)))
+        u, v = rough_u + seen / (4 * dr.pi), rough_v + seen / (4 * dr.pi)
+        mirrors = dr.rsqrt(u * v) / (4 * dr.pi) / dr.square(dr.square(half.x) / u + dr.square(half.y) / v + dr.square(half.z))
         brings = middle.w * seen * falls * (matte / dr.pi + (1 - matte) * dr.minimum(mirrors, 1 / dr.maximum(seen, 1e-6)))
         around = middle.w * (matte + (1 - matte) * MIRRORED)
         weights.append(dr.select(area > 0, brings, around))

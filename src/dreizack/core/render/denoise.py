@@ -16,6 +16,9 @@ from .stopping import Stopped
 
 Floats = NDArray[np.float32]
 
+# Pixels that a filter sees around what there is, and what sizes of pictures are multiples of.
+MARGIN, BLOCK = 8, 64
+
 _MONITOR = "void oidnSetFilterProgressMonitorFunction(OIDNFilter filter, OIDNProgressMonitorFunction func, void* userPtr);"
 _QUALITIES = {
     "fast": pyoidn.OIDN_QUALITY_FAST, "balanced": pyoidn.OIDN_QUALITY_BALANCED, "high": pyoidn.OIDN_QUALITY_HIGH,
@@ -71,10 +74,23 @@ def denoise(
 
     ``albedo`` and ``normal`` (height, width, 3) come from the same camera, without noise of light.
     """
-    clean = denoiser().run(
-        np.ascontiguousarray(rgba[..., :3]), np.ascontiguousarray(np.clip(albedo, 0, 1)),
-        np.ascontiguousarray(np.clip(normal, -1, 1)), quality, stopped,
+    clean = np.zeros((*rgba.shape[:2], 3), np.float32)
+    box = _box(rgba[..., 3] > 0)
+    colour, flat, lean = (
+        np.ascontiguousarray(picture[box], np.float32) for picture in (rgba[..., :3], np.clip(albedo, 0, 1), np.clip(normal, -1, 1))
     )
+    clean[box] = denoiser().run(colour, flat, lean, quality, stopped)
     # Where no path met anything there is nothing, not the faint halo a filter leaves.
     clean[rgba[..., 3] <= 0] = 0
     return np.concatenate([clean, rgba[..., 3:4]], axis=2)
+
+
+def _box(there: NDArray[np.bool_]) -> tuple[slice, slice]:
+    """Rows and columns that hold all there is, and some more: few different sizes, as each is set up anew."""
+
+    def along(used: NDArray[np.bool_]) -> slice:
+        at = np.flatnonzero(used)
+        first, last = (int(at[0]), int(at[-1]) + 1) if len(at) else (0, 1)
+        return slice(max(0, (first - MARGIN) // BLOCK * BLOCK), min(len(used), -(-(last + MARGIN) // BLOCK) * BLOCK))
+
+    return along(np.any(there, axis=1)), along(np.any(there, axis=0))

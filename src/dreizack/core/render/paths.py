@@ -128,8 +128,8 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         # Light that was chosen.
         try_light = mi.Bool(go)
         if dr.hint(kinds.weighed > 0, mode="scalar"):
-            gloss = dr.gather(mi.Vector2f, on.gloss, shape, try_light)
-            weighed = chances(on.lamps, kinds.weighed, gloss, si.p, si.sh_frame.n, -ray.d)
+            gloss = dr.gather(mi.Vector3f, on.gloss, shape, try_light)
+            weighed = chances(on.lamps, kinds.weighed, gloss, si, -ray.d)
             slot, odds = chosen(weighed, pick)
         else:
             slot = dr.gather(mi.UInt32, on.slots, mi.UInt32(pick * SLOTS), try_light)

@@ -44,7 +44,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     shapes = {shape.id(): int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))[0]) for shape in scene.shapes()}
     most = max(shapes.values(), default=0) + 1
     flags = np.full(most + 1, EVERYTHING, np.uint32)
-    gloss = np.ones((most + 1, 2), np.float32)
+    gloss = np.ones((most + 1, 3), np.float32)
     absorbs, scatters = np.zeros((most + 1, 3), np.float32), np.zeros(most + 1, np.float32)
     mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
     fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 8), np.float32)
@@ -234,15 +234,17 @@ def _lamp(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int
     return [*((low + high) / 2).tolist(), float(emission(title.colours[number], title.terms[number]) @ LUMINANCE), 0, 0, 0, max(area, 1e-6)]
 
 
-def _gloss(title: TitleState, number: int) -> tuple[float, float]:
-    """Which share of its light a surface scatters rather than mirrors, and the square of its microfacets' width."""
+def _gloss(title: TitleState, number: int) -> tuple[float, float, float]:
+    """Which share of its light a surface scatters rather than mirrors, and the squares of its microfacets' width along u and v."""
     of = dict(zip(TERMS, title.terms[number].tolist(), strict=True))
     pictured = title.pictured is not None or title.pictures[number] is not None
     base = 0.5 if pictured else float(title.colours[number, 0] @ LUMINANCE)
     straight = ((of["ior"] - 1) / (of["ior"] + 1)) ** 2
     scatters = base * (1 - of["metallic"]) * (1 - of["transmission"])
     mirrors = straight * (1 - of["metallic"]) + base * of["metallic"]
-    return scatters / max(scatters + mirrors, 1e-6), max(of["roughness"], 0.05) ** 4
+    square = max(of["roughness"], 0.05) ** 4
+    aspect = 1 - 0.9 * of["anisotropy"] if "anisotropy" in title.layers[number] else 1.0
+    return scatters / max(scatters + mirrors, 1e-6), square / aspect, square * aspect
 
 
 def _glowing(state: FrameState, name: str, parts: dict[str, dict[tuple[int, str], PartMesh]]) -> set[str]:

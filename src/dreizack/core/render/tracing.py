@@ -59,7 +59,7 @@ class Progressive:
     @property
     def first(self) -> bool:
         """Whether every pixel has had its first samples, and guides."""
-        return self.light.judged and self.guiding.done
+        return self.light.judged and self.guiding.ready
 
     @property
     def done(self) -> bool:

@@ -1,0 +1,63 @@
+"""What guides the denoiser, and that it sees all there is."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from dreizack.core.document import Shot
+from dreizack.core.render import Window
+from dreizack.core.render.denoise import denoise
+from dreizack.core.render.guiding import AT_EDGES, EDGE, SAMPLES, Guiding
+from dreizack.core.render.pictures import feature_picture
+
+from .test_render import stage_of
+
+SIZE = (160, 90)
+
+
+def guided(shot: Shot) -> tuple[Guiding, np.ndarray]:
+    stage = stage_of(shot)
+    many = feature_picture(stage, stage.at_moment(0), SIZE, Window(0, 0, *SIZE), 512, 0)
+    guiding = Guiding(stage, SIZE, 100_000)
+    alpha = (np.abs(many).sum(axis=-1) > 0).astype(np.float32)
+    while not guiding.ready:
+        guiding.step(alpha, None)
+    return guiding, many
+
+
+def test_guides_are_traced_again_at_edges_and_only_there(shot: Shot) -> None:
+    guiding, many = guided(shot)
+    few = guiding.picture.copy()
+    seen = np.abs(many).sum(axis=(0, 1))
+    while not guiding.done:
+        guiding.step(np.zeros(SIZE[::-1], np.float32), None)
+    again = (guiding.picture != few).any(axis=-1)
+    assert seen.min() > 0 and 0.01 < again.mean() < 0.6
+    off, left = (np.sqrt(np.mean((found - many)[again] ** 2)) for found in (few, guiding.picture))
+    # Samples are spread evenly: their error falls faster than with the root of their number.
+    assert left < off * np.sqrt(SAMPLES / AT_EDGES)
+    rows, columns = np.nonzero(again[1:-1, 1:-1])
+    around = np.stack([few[rows + dy, columns + dx] for dy in range(3) for dx in range(3)])
+    assert (np.ptp(around, axis=0).max(axis=-1) > EDGE - 1e-6).all()
+
+
+@pytest.mark.parametrize("corner", [(0, 0), (47, 91), (20, 40)])
+def test_a_thing_anywhere_is_denoised_as_in_a_picture_of_its_own(corner: tuple[int, int]) -> None:
+    rng = np.random.default_rng(4)
+    size, (top, left) = (110, 160), corner
+    noisy, albedo, normal = np.zeros((*size, 4), np.float32), np.zeros((*size, 3), np.float32), np.zeros((*size, 3), np.float32)
+    thing = (slice(top, top + 60), slice(left, left + 60))
+    noisy[thing] = 1
+    noisy[thing][..., :3] = rng.gamma(4, 0.25 * 0.4, (60, 60, 3))
+    albedo[thing], normal[thing] = 0.5, (0, 0, 1)
+    clean = denoise(noisy, albedo, normal, "balanced")
+    assert clean[..., :3][noisy[..., 3] == 0].max() == 0
+    inside = clean[top + 6 : top + 54, left + 6 : left + 54, :3]
+    assert np.abs(inside - 0.4).mean() < 0.02
+    assert np.abs(inside - 0.4).mean() < 0.2 * np.abs(noisy[thing][..., :3] - 0.4).mean()
+
+
+def test_a_picture_of_nothing_stays_one() -> None:
+    nothing = np.zeros((40, 60, 4), np.float32)
+    assert not denoise(nothing, nothing[..., :3], nothing[..., :3], "fast").any()
