@@ -134,6 +134,27 @@ def test_pictures_that_move_over_letters_come_in_steps(client: TestClient, made:
     np.testing.assert_allclose(laid[step[19], 0, 3] - laid[step[0], 0, 3], 1, atol=0.05)
 
 
+def test_a_gradient_that_travels_along_outlines_is_another_picture_at_every_step(client: TestClient, made: str) -> None:
+    keys = {"keys": [{"frame": 0, "value": 0}, {"frame": 19, "value": 0.5}]}
+    black_and_white = [{"at": at, "colour": {"r": at, "g": at, "b": at}} for at in (0, 1)]
+    gradient = {"fill": "gradient", "gradient": "outline", "stops": black_and_white}
+    assert edit(client, made, 0, {"op": "add", "path": "/things/title/finish/picture", "value": gradient}).status_code == 200
+
+    def shown() -> tuple[dict, np.ndarray, list[np.ndarray]]:
+        facts, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
+        address = f"/api/shots/{made}/things/title/surfaces/0/picture"
+        pictures = [cv2.imdecode(np.frombuffer(client.get(f"{address}?frame={f}").content, np.uint8), 1) for f in (0, 10, 19)]
+        return facts["titles"]["title"]["pictures"][0], arrays["title/title/playing/0"], pictures
+
+    still, playing, (first, middle, _) = shown()
+    assert not still["plays"] and not playing.any() and (first == middle).all()
+    moves = {"op": "add", "path": "/channels/~1things~1title~1finish~1picture~1shift_x", "value": keys}
+    assert edit(client, made, 1, moves).status_code == 200
+    travelling, playing, (first, middle, last) = shown()
+    assert travelling["plays"] and travelling["key"] != still["key"] and playing[0] == 0 and playing[19] == 19
+    assert np.abs(first.astype(int) - middle).mean() > 5 < np.abs(middle.astype(int) - last).mean()
+
+
 def test_takes_come_and_go(client: TestClient, made: str) -> None:
     assert client.get(f"/api/shots/{made}/takes").json() == []
     assert client.put(f"/api/shots/{made}/takes/cold%20rim").status_code == 204

@@ -19,7 +19,7 @@ from ..store import open_store
 from ..store.frames import FRAMES, FrameFolder
 from ..store.views import ViewFolder
 from ..work.looking import VIEWS
-from . import asking, deliveries, keeping, library, live, productions, scene, shots, takes, vocabulary
+from . import asking, deliveries, keeping, library, live, productions, scene, shots, shown, takes, vocabulary
 from .chips import Chips
 from .library import LIBRARY
 from .limits import BodyLimit
@@ -61,7 +61,7 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
     )
     app.add_middleware(BodyLimit, most=9 * 1024 * 1024, brought=64 * 1024 * 1024)
     add_problem_handlers(app)
-    for room in (vocabulary, library, keeping, productions, shots, takes, scene, asking, deliveries, live):
+    for room in (vocabulary, library, keeping, productions, shots, takes, scene, shown, asking, deliveries, live):
         app.include_router(room.router, prefix="/api")
     if web and web.is_dir():
         _serve_web(app, web)

@@ -15,6 +15,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+# Media type of a block.
+BLOCK = "application/octet-stream"
+
 
 def pack(facts: dict[str, Any], arrays: Mapping[str, NDArray[Any]]) -> bytes:
     """Header and arrays as bytes; floats become float32, integers uint32."""

@@ -4,33 +4,27 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import replace
-from typing import Annotated, Any, Literal
-from urllib.parse import urlencode
+from typing import Any
 from uuid import UUID
 
-import cv2
 import numpy as np
-from fastapi import APIRouter, Query
+from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Floor, Sheet, Shot, Vector, resolve, used_files
-from ..core.finish import BUMPS, COLOURS, SPAN, TERMS, bump_heights, fill_picture
-from ..core.light import FALLOFFS, STUDIOS, Around, around_picture
-from ..core.optics import LOW, TRANSFORMS, cube
-from ..core.optics import SPAN as STOPS
-from ..core.render import backdrop_picture
-from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, on_frame, shown_picture
-from ..core.scene.form import surfaces
+from ..core.document import Floor, Sheet, Shot, Vector, used_files
+from ..core.finish import COLOURS, SPAN, TERMS
+from ..core.light import FALLOFFS, Around
+from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, on_frame, travels
 from ..core.shelf import find
 from ..store import NotThere
 from ..store import shots as store
-from .blocks import pack
+from .blocks import BLOCK, pack
 from .problems import PROBLEMS
 from .services import Behind
+from .shown import AroundWish
 
 router = APIRouter(tags=["scene"], responses=PROBLEMS)
-BLOCK = "application/octet-stream"
 # Of a body that changes from frame to frame, the live view gets this many states.
 MOST_FORMS = 600
 # Of surroundings that change, so many states.
@@ -47,30 +41,6 @@ class BodiesWish(BaseModel):
 class FrameWish(BaseModel):
     model_config = ConfigDict(extra="forbid")
     frame: int = Field(0, ge=0, le=200_000)
-
-
-class AroundWish(BaseModel):
-    """Which surroundings; angles in degrees, tint scene-linear."""
-
-    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
-    source: Literal["made-up room", "picture", "video", "sky"] = "made-up room"
-    room: str = Field("dusk", max_length=40)
-    picture: str = Field("", max_length=200)
-    haze: float = Field(3.0, ge=1.8, le=10)
-    elevation: float = Field(0.0, ge=-90, le=90)
-    azimuth: float = Field(0.0, ge=-36000, le=36000)
-    red: float = Field(1.0, ge=0, le=1)
-    green: float = Field(1.0, ge=0, le=1)
-    blue: float = Field(1.0, ge=0, le=1)
-    blur: float = Field(0.0, ge=0, le=90)
-    frame: int = Field(0, ge=0, le=100_000)
-
-    def query(self) -> str:
-        return urlencode(self.model_dump(exclude_defaults=True))
-
-    def around(self) -> Around:
-        tint = (self.red, self.green, self.blue)
-        return Around(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur, self.frame)
 
 
 class Framing(BaseModel):
@@ -178,13 +148,15 @@ def _lay(
             letters = bodies.named(form)
             built = [bodies.get(letter.body) for letter in letters]
             lies += laid(picture, title.placing[frame, number], aspect, letters, built, title.matrix[frame])
-    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, title.playing[:, number]
+    goes = travels(picture)
+    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, steps[step] if goes else title.playing[:, number]
     arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
     if picture.space == "plate":
         arrays[f"{at}/plate/{number}"] = on_frame(picture, title.placing[:, number], frame_aspect)
+    told = f"{picture!r}{title.forms[0].key}{title.placing[steps, number].tolist() if goes else ''}"
     return {
-        "key": hashlib.blake2b(f"{picture!r}{title.forms[0].key}".encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
-        "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video",
+        "key": hashlib.blake2b(told.encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
+        "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video" or (goes and len(steps) > 1),
         "plate": picture.space == "plate",
     }
 
@@ -230,87 +202,12 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
     }
 
 
-@router.get("/shots/{shot}/things/{thing}/fill", response_class=Response)
-def fill(behind: Behind, shot: UUID, thing: str) -> Response:
-    """What is on a sheet, as a picture (PNG, sRGB)."""
-    sheet = store.read_shot(behind.store, shot).shot.things.get(thing)
-    if not isinstance(sheet, Sheet):
-        raise NotThere("there is no sheet of this name in the shot")
-    base = sheet.finish.base_colour
-    return Response(_png(fill_picture(sheet.fill, (base.r, base.g, base.b))), media_type="image/png")
-
-
-@router.get("/shots/{shot}/things/{thing}/surfaces/{number}/picture", response_class=Response)
-def surface_shown(behind: Behind, shot: UUID, thing: str, number: int, frame: Annotated[int, Query(ge=0, le=100_000)] = 0) -> Response:
-    """What is on a surface, as a picture (PNG, sRGB); of a video, a frame."""
-    row = store.read_shot(behind.store, shot)
-    if thing not in row.shot.bodied:
-        raise NotThere("there is nothing of this name in the shot")
-    pointers, _ = surfaces(row.shot.bodied[thing])
-    picture = resolve(row.shot.bodied[thing], pointers[number]).picture if 0 <= number < len(pointers) else None
-    if picture is None or picture.fill == "none":
-        raise NotThere("there is no picture on this surface")
-    title = bake(row.shot, np.zeros(1)).titles[thing]
-    linear = shown_picture(picture, frame, lambda: [behind.bodies.get(letter.body) for letter in behind.bodies.letters(title.forms[0])])
-    # Numbers, not colours, are not bent for the eye.
-    return Response(_png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)), media_type="image/png")
-
-
-def _undone(linear: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
-    """Values that :func:`_png` encodes as they are: its curve undone, of their luminance."""
-    value = (linear @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None].repeat(3, axis=2)
-    return np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
-
-
-def _png(linear: np.ndarray[Any, Any]) -> bytes:
-    """Scene-linear colours as an sRGB picture."""
-    codes = np.where(linear <= 0.0031308, linear * 12.92, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055)
-    _, data = cv2.imencode(".png", np.rint(np.clip(codes, 0, 1)[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
-    return data.tobytes()
-
-
-@router.get("/shots/{shot}/backdrop", response_class=Response)
-def backdrop(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> Response:
-    """The picture behind everything at a frame, filling it (PNG, sRGB)."""
-    row = store.read_shot(behind.store, shot)
-    width = 1280
-    height = max(16, round(width / row.shot.format.aspect))
-    linear = np.broadcast_to(backdrop_picture(frame_state(row.shot, bake(row.shot, np.array([float(frame)])), 0), width, height), (height, width, 3))
-    return Response(_png(linear), media_type="image/png")
-
-
 @router.post("/bodies", response_class=Response)
 def bodies(behind: Behind, wish: BodiesWish) -> Response:
     """Letters' meshes by name; names that are no longer known are left out: ask for the scene again."""
     arrays: dict[str, np.ndarray[Any, Any]] = {}
     ends = _add_bodies(arrays, behind.bodies, wish.names)
     return Response(pack({"ends": ends}, arrays), media_type=BLOCK)
-
-
-@router.get("/surroundings", response_class=Response)
-def surroundings(wish: Annotated[AroundWish, Query()]) -> Response:
-    """Surroundings as a block: ``picture`` (rows, columns, 3), scene-linear, zenith first."""
-    if wish.source == "made-up room" and wish.room not in STUDIOS:
-        raise NotThere(f"there is no room of this name; choose {', '.join(STUDIOS)}")
-    picture = around_picture(wish.around())
-    return Response(pack({}, {"picture": picture}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
-
-
-@router.get("/view-transforms/{name}", response_class=Response)
-def view_transform(name: str) -> Response:
-    """A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a logarithm."""
-    if name not in TRANSFORMS:
-        raise NotThere(f"there is no view transform of this name; choose {', '.join(TRANSFORMS)}")
-    return Response(pack({"low": LOW, "span": STOPS}, {"lut": cube(name, 33)}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
-
-
-@router.get("/bumps/{kind}", response_class=Response)
-def bump(kind: str) -> Response:
-    """A fine relief as a picture of heights that repeats (PNG, 8 bit)."""
-    if kind not in BUMPS:
-        raise NotThere(f"there is no bump of this name; choose {', '.join(BUMPS)}")
-    _, data = cv2.imencode(".png", np.rint(bump_heights(kind) * 255).astype(np.uint8))
-    return Response(data.tobytes(), media_type="image/png", headers={"Cache-Control": "max-age=86400"})
 
 
 @router.post("/shots/{shot}/framing")

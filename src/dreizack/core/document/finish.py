@@ -36,7 +36,7 @@ class SurfacePicture(Section):
     after: playing.After = playing.after("fill=video")
     gradient: Literal["linear", "radial", "depth", "outline", "inward"] = choice(
         "linear", label="gradient", when="fill=gradient",
-        tells="Along a line, out from the middle, from the back to the face, along the outline of walls and edges, or inward from the outline of the face.",
+        tells="Along a line, out from the middle, from the back to the face, along the outlines of letters, or inward from them.",
     )
     width: float = number(
         0.03, 0.0002, 10, label="width", unit="m", step=0.0005, keyable=False, tells="How far inward it runs.", when="fill=gradient&gradient=inward"

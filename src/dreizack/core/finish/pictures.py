@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
 
 from ..clips import clip_frame
-from ..document import SurfacePicture
+from ..document import Stop, SurfacePicture
 from .fills import library_picture
 
 Floats = NDArray[np.float32]
@@ -28,12 +30,17 @@ def surface_picture(picture: SurfacePicture, frame: int = 0) -> Floats:
         return shown if shown is not None else np.full((2, 2, 3), 0.18, np.float32)
     if picture.gradient == "radial":
         across = (np.arange(STEPS) + 0.5) / STEPS * 2 - 1
-        return _mixed(picture, np.hypot(across[None, :], across[:, None]))
-    return _mixed(picture, (np.arange(STEPS) + 0.5)[None, :] / STEPS)
+        return gradient_colours(picture.stops, np.hypot(across[None, :], across[:, None]))
+    return gradient_colours(picture.stops, (np.arange(STEPS) + 0.5)[None, :] / STEPS)
 
 
-def _mixed(picture: SurfacePicture, share: NDArray[np.float64]) -> Floats:
-    stops = sorted(picture.stops, key=lambda stop: stop.at)
-    at = [stop.at for stop in stops]
-    channels = [np.interp(share, at, [getattr(stop.colour, c) for stop in stops]) for c in "rgb"]
+def gradient_colours(stops: Sequence[Stop], share: NDArray[np.float64]) -> Floats:
+    """Scene-linear colours (..., 3) of places along a gradient (...), 0 to 1.
+
+    >>> gradient_colours([Stop(at=0, colour=Colour(r=0, g=0, b=1)), Stop(at=1, colour=Colour(r=1, g=0, b=0))], np.array([0.25]))
+    array([[0.25, 0.  , 0.75]], dtype=float32)
+    """
+    ordered = sorted(stops, key=lambda stop: stop.at)
+    at = [stop.at for stop in ordered]
+    channels = [np.interp(share, at, [getattr(stop.colour, c) for stop in ordered]) for c in "rgb"]
     return np.stack(channels, axis=-1).astype(np.float32)

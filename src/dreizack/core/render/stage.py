@@ -10,7 +10,7 @@ import numpy as np
 from ..finish import MASK, fill_picture
 from ..form import PARTS
 from ..light import SHAPES, Around, around_picture
-from ..scene import BodyStore, FrameState, TitleState, shown_picture
+from ..scene import BodyStore, FrameState, TitleState, shown_picture, travels
 from .engine import arrays, engine
 from .meshes import PartMesh, moved, picture_uv, title_parts
 from .scenery import scenery
@@ -34,7 +34,7 @@ class Stage:
         self.parts: dict[str, dict[tuple[int, str], PartMesh]] = {}
         self._placed: dict[str, Any] = {}
         self._lying: dict[str, Any] = {}
-        self._playing: dict[str, int] = {}
+        self._showing: dict[str, tuple[object, ...]] = {}
         self._moment: Any = None
         self._around: Any = None
         self.gains: dict[str, float] = {}
@@ -97,7 +97,7 @@ class Stage:
         self.parts = {name: title_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed = {}
         self._lying = {}
-        self._playing = {}
+        self._showing = {}
         for name, parts in self.parts.items():
             uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():
@@ -151,13 +151,14 @@ class Stage:
                 layers, terms, colours, in_relief = title.layers[number], title.terms[number], title.colours[number], title.bumps[number][0] != "none"
                 mask, base = addresses(layers)
                 channel = "base colour" if title.pictured is not None else picture.channel if (picture := title.pictures[number]) is not None else ""
-                if title.playing and title.playing[number] != self._playing.setdefault(at, title.playing[number]):
+                showing = _showing(title, number)
+                if showing != self._showing.setdefault(at, showing):
                     slots = {
                         "base colour": f"{base}base_color", "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
                         "opacity": f"{mask}opacity", "emission": "emitter.radiance",
                     }
                     params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(np.ascontiguousarray(_shown(title, number, self.bodies)[::-1]))
-                    self._playing[at] = title.playing[number]
+                    self._showing[at] = showing
                 if channel != "base colour":
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
                 for term, value in surface(terms, layers, in_relief).items():
@@ -221,11 +222,19 @@ def _textures(title: TitleState, number: int, bodies: BodyStore) -> dict[str, di
     return {picture.channel: texture(_shown(title, number, bodies), picture.repeat)}
 
 
+def _showing(title: TitleState, number: int) -> tuple[object, ...]:
+    """What tells pictures apart that are on a surface at different times."""
+    picture = title.pictures[number]
+    if picture is None:
+        return ()
+    return title.playing[number] if title.playing else 0, title.placing[number].tobytes() if travels(picture) else b""
+
+
 def _shown(title: TitleState, number: int, bodies: BodyStore) -> Any:
     """The picture on a surface, with as many channels as what it sets has."""
     picture = title.pictures[number]
     assert picture is not None
-    shown = shown_picture(picture, title.playing[number] if title.playing else 0, lambda: [bodies.get(letter.body) for letter in bodies.letters(title.form)])
+    shown = shown_picture(picture, title.playing[number] if title.playing else 0, title.placing[number], bodies, title.form)
     return (shown @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None] if picture.channel in ("roughness", "opacity") else shown
 
 

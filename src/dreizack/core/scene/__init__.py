@@ -5,7 +5,7 @@ from .bodies import BodyStore, LetterBody
 from .form import Form, finishes
 from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state
 from .framing import frame_titles
-from .mapping import Laid, aspect_of, laid, on_frame, shown_picture
+from .mapping import Laid, aspect_of, laid, on_frame, shown_picture, travels
 from .naming import frame_names
 from .shutter import exposed
 from .swatch import look_swatch, swatch
@@ -36,4 +36,5 @@ __all__ = [
     "on_frame",
     "shown_picture",
     "swatch",
+    "travels",
 ]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,8 +11,11 @@ from numpy.typing import NDArray
 from ..document import SurfacePicture
 from ..finish import surface_picture
 from ..form import GlyphBody
-from .bodies import LetterBody
-from .inward import inward_picture, planes
+from .along import along_picture, outline_length
+from .bodies import BodyStore, LetterBody
+from .cells import planes
+from .form import Form
+from .inward import inward_picture
 
 Floats = NDArray[np.float64]
 
@@ -40,11 +43,10 @@ def laid(
     ``placing`` (PLACING,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the title. The picture covers
     the box of its space: whichever side asks for more counts.
     """
-    if inward(picture):
+    if by_outline(picture):
         return [Laid(plane, np.zeros((2, 3)), False, 1.0) for plane in planes(bodies)]
     size, shift_x, shift_y, angle = placing.tolist()
-    names = {"letter": range(len(letters)), "word": [one.word for one in letters], "line": [one.line for one in letters]}
-    groups = np.unique(list(names.get(picture.space, [0] * len(letters))), return_inverse=True)[1].reshape(-1) if letters else np.zeros(0, int)
+    groups = _groups(picture, letters)
     whole = matrix if picture.space == "room" else np.eye(4)
     spaces = [np.eye(4) if picture.space == "letter" else whole @ one.matrix for one in letters]
     boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)]).reshape(-1, 2, 3)
@@ -56,8 +58,6 @@ def laid(
     if picture.space == "room":
         # The picture stays where it is while letters move through it: a metre wide box about the origin.
         middle, extent = np.zeros_like(middle), np.ones_like(extent)
-    lengths = np.full(count, 1e-6)
-    np.maximum.at(lengths, groups, [float(np.ptp(body.uv[:, 0])) if body is not None and not body.empty else 0.0 for body in bodies])
     c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
     turn = np.array([[c, s], [-s, c]])
     found = []
@@ -66,11 +66,6 @@ def laid(
         if picture.fill == "gradient" and picture.gradient == "depth":
             flat = np.array([[0, 0, 1 / (size * deep), 0.5 + shift_x - middle[group][2] / (size * deep)], [0, 0, 0, 0.5]])
             found.append(Laid(flat @ space, np.zeros((2, 3)), False, size * deep))
-            continue
-        if picture.fill == "gradient" and picture.gradient == "outline":
-            # Walls and edges by their running length, over the longest outline of the space; the face has none.
-            run = np.array([[1 / (size * lengths[group]), 0, shift_x], [0, 0, 0.5]])
-            found.append(Laid(np.array([[0, 0, 0, shift_x], [0, 0, 0, 0.5]]), run, True, size * float(lengths[group])))
             continue
         if picture.fill == "gradient" and picture.gradient == "linear":
             reach = np.array([abs(c) * wide + abs(s) * tall, abs(s) * wide + abs(c) * tall])
@@ -111,14 +106,36 @@ def _box(body: GlyphBody | None, space: Floats) -> Floats:
     return np.stack([placed.min(axis=0), placed.max(axis=0)])
 
 
-def inward(picture: SurfacePicture) -> bool:
+def _groups(picture: SurfacePicture, letters: Sequence[LetterBody]) -> NDArray[np.int64]:
+    """Number of the space (letters,) that each letter shares with others."""
+    names = {"letter": range(len(letters)), "word": [one.word for one in letters], "line": [one.line for one in letters]}
+    if not letters:
+        return np.zeros(0, np.int64)
+    return np.unique(list(names.get(picture.space, [0] * len(letters))), return_inverse=True)[1].reshape(-1)
+
+
+def by_outline(picture: SurfacePicture) -> bool:
     """Whether a picture is made for each letter from its outline."""
-    return picture.fill == "gradient" and picture.gradient == "inward"
+    return picture.fill == "gradient" and picture.gradient in ("outline", "inward")
 
 
-def shown_picture(picture: SurfacePicture, frame: int, bodies: Callable[[], Sequence[GlyphBody | None]]) -> NDArray[np.float32]:
-    """What is on a surface (rows, columns, 3), scene-linear; ``bodies`` gives the letters it may have to be made for."""
-    return inward_picture(picture, bodies()) if inward(picture) else surface_picture(picture, frame)
+def travels(picture: SurfacePicture) -> bool:
+    """Whether a picture is another one when its placing changes, rather than the same elsewhere."""
+    return picture.fill == "gradient" and picture.gradient == "outline"
+
+
+def shown_picture(picture: SurfacePicture, frame: int, placing: Floats, bodies: BodyStore, form: Form) -> NDArray[np.float32]:
+    """What is on a surface (rows, columns, 3), scene-linear, by the ``frame`` of a video and its ``placing`` (PLACING,)."""
+    if not by_outline(picture):
+        return surface_picture(picture, frame)
+    letters = bodies.letters(form)
+    built = [bodies.get(letter.body) for letter in letters]
+    if not travels(picture):
+        return inward_picture(picture, built)
+    groups = _groups(picture, letters)
+    longest = np.zeros(len(letters))
+    np.maximum.at(longest, groups, [outline_length(body) for body in built])
+    return along_picture(picture, placing, longest[groups].tolist(), built)
 
 
 def aspect_of(picture: SurfacePicture) -> float:
