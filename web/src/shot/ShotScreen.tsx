@@ -103,6 +103,7 @@ function Opened() {
             </IconButton>
           </span>
         </Tooltip>
+        <Saved />
         <span className="grow" />
         <Tooltip title="The lighting plot beside the picture (P)">
           <Button color="inherit" aria-pressed={plot} startIcon={<Icon name="plot" size={16} />} onClick={() => look({ plot: !plot })}>
@@ -205,4 +206,15 @@ function useShotCommands(): void {
     ];
   }, [session, go, frameTitles, keys]);
   useCommands(commands);
+}
+
+/** Whether every change has arrived. */
+function Saved() {
+  const waiting = useShotState((s) => s.waiting);
+  const away = useShotState((s) => s.away);
+  return (
+    <span className={away ? "saved away" : "saved muted"} role="status" aria-label="Saved">
+      {away ? "Dreizack does not answer; your changes are kept and sent again" : waiting ? "saving …" : "saved"}
+    </span>
+  );
 }

@@ -9,8 +9,6 @@ import type { Traced } from "./useTraced";
 export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTraced: boolean }) {
   const shot = useShot();
   const scene = useShotState((s) => s.scene);
-  const waiting = useShotState((s) => s.waiting);
-  const away = useShotState((s) => s.away);
   const tracing = useView((s) => s.traced);
   const warnings: { key: string; text: string; more: string; thing: string }[] = [];
   for (const [id, facts] of Object.entries(scene?.facts.titles ?? {})) {
@@ -56,10 +54,6 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
           </button>
         </Tooltip>
       ))}
-      <span className="grow" />
-      <span className="gauge muted" role="status" aria-label="Saved">
-        {away ? "Dreizack does not answer; your changes are kept and sent again" : waiting ? "saving …" : "saved"}
-      </span>
     </div>
   );
 }
