@@ -231,3 +231,25 @@ def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> No
     assert 0.02 < darker.mean() < 0.6
     # Nothing else changes.
     assert ((casting - without) > 20).mean() < 0.002
+
+
+def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(page: Page) -> None:
+    open_demo(page, "Part four")
+    live = page.locator("[data-testid=live]")
+    page.keyboard.press("End")
+    expect(live).to_have_attribute("data-times", "4", timeout=30_000)
+    page.wait_for_timeout(500)
+    refined = live_picture(page).mean(axis=2)
+    page.get_by_label("detail").select_option("plain edges")
+    expect(live).to_have_attribute("data-level", "plain")
+    expect(live).to_have_attribute("data-times", "1")
+    page.wait_for_timeout(1500)
+    plain = live_picture(page).mean(axis=2)
+
+    def steepness(picture: np.ndarray) -> float:
+        """How sharp the sharpest steps from one pixel to the next are."""
+        return float(np.percentile(np.abs(np.diff(picture, axis=1)), 99.5))
+
+    # The same picture, but for its edges.
+    assert np.abs(refined - plain).mean() < 3
+    assert steepness(refined) < 0.9 * steepness(plain)

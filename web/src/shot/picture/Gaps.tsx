@@ -2,7 +2,7 @@ import { useRef, type RefObject } from "react";
 import { useSession, useShotState } from "../document/context";
 import { escaped, valueAt } from "../document/pointer";
 import { useView } from "../view";
-import type { LiveStage } from "./stage";
+import type { LiveStage } from "./live/stage";
 
 const NONE: Record<string, { value: number }> = {};
 
@@ -15,7 +15,7 @@ export function Gaps({ title, stage }: { title: string; stage: RefObject<LiveSta
   const scene = useShotState((s) => s.scene);
   const drag = useRef<{ source: number; from: number; x: number; id: string; scale: number } | null>(null);
   if (!scene) return null;
-  const places = stage.current?.gaps(title, scene, frame) ?? [];
+  const places = stage.current?.seen.gaps(title, scene, frame) ?? [];
 
   function put(source: number, value: number, id?: string) {
     const held = Math.round(Math.min(2000, Math.max(-1000, value)));

@@ -17,7 +17,7 @@ import { dolly, orbit, truck } from "./orbit";
 import { cursorFor, shapingAt, type Shaping } from "./shaping";
 import { RegionFrame, RegionPicker } from "./RegionPicker";
 import { ShadowTips } from "./ShadowTips";
-import { LiveStage, type CameraPose } from "./stage";
+import { LiveStage, type CameraPose } from "./live/stage";
 import { useTraced } from "./useTraced";
 import { Wipe } from "./Wipe";
 import { WordsInPlace } from "./WordsInPlace";
@@ -49,7 +49,7 @@ export function Picture() {
   const marks = useRef<SVGSVGElement>(null);
   const stage = useRef<LiveStage | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const [box, setBox] = useState({ width: 0, height: 0 });
+  const [box, setBox] = useState({ width: 0, height: 0, marginLeft: 0, marginTop: 0 });
   const aspect = width / height;
   const chosen = typeof pointed === "object" ? pointed.thing : null;
   const isTitle = (id: string | null) => things.some((thing) => thing.kind === "title" && thing.key === id);
@@ -57,8 +57,13 @@ export function Picture() {
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => {
       const room = entry!.contentRect;
-      const w = Math.floor(Math.min(room.width, room.height * aspect));
-      setBox({ width: w, height: Math.round(w / aspect) });
+      // Few different widths, as kept frames have the size they were traced at, and whole pixels, as anything else blurs them.
+      const wide = Math.max(16, Math.floor(Math.min(room.width, room.height * aspect) / 16) * 16);
+      const tall = Math.round(wide / aspect);
+      const { left, top } = area.current!.getBoundingClientRect();
+      setBox({
+        width: wide, height: tall, marginLeft: Math.round(left + (room.width - wide) / 2) - left, marginTop: Math.round(top + (room.height - tall) / 2) - top,
+      });
     });
     observer.observe(area.current!);
     return () => observer.disconnect();
@@ -72,8 +77,10 @@ export function Picture() {
       made.onDrawn = (revision, drawn, level) => {
         canvas.current!.dataset.drawn = `${revision}:${drawn}`;
         canvas.current!.dataset.level = level;
+        canvas.current!.dataset.times = "1";
         placeMarks(made, marks.current, useView.getState().pointed);
       };
+      made.onRefined = (times) => (canvas.current!.dataset.times = String(times));
       const state = session.store.getState();
       if (state.scene) made.show(state.scene, useView.getState().frame);
       return () => {
@@ -106,8 +113,8 @@ export function Picture() {
   useEffect(() => stage.current?.drawAs(detail), [detail]);
 
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
-  // Widths in steps: the renderer keeps what it compiled for a size.
-  const tracedWidth = Math.ceil((box.width * Math.min(window.devicePixelRatio, 2)) / 64) * 64;
+  // Pixel for pixel.
+  const tracedWidth = Math.round(box.width * Math.min(window.devicePixelRatio, 2));
   const tracedHeight = Math.max(16, Math.round(tracedWidth / aspect));
   useEffect(() => {
     if (tracedWidth >= 32) look({ tracedSize: [tracedWidth, tracedHeight] });
@@ -117,13 +124,20 @@ export function Picture() {
   const near = playing ? Math.abs(picture.frame - frame) <= 3 && picture.samples >= picture.total : picture.frame === frame;
   const showsTraced = tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
 
+  const covered = showsTraced && !wipe;
+  useEffect(() => {
+    if (!stage.current) return;
+    stage.current.looked = !covered;
+    if (!covered) stage.current.draw(true);
+  }, [covered]);
+
   const gesture = useCameraGesture(stage, frame);
 
   function onPointerUp(event: PointerEvent<HTMLDivElement>) {
     if (gesture.end() || event.button !== 0) return;
     const rect = event.currentTarget.getBoundingClientRect();
     const [x, y] = [(event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height];
-    const hit = stage.current?.pick(x, y);
+    const hit = stage.current?.seen.pick(x, y);
     look({ asked: { x, y } });
     point(hit ? { thing: hit.thing, part: hit.part, source: hit.source } : "backdrop");
   }
@@ -147,7 +161,7 @@ export function Picture() {
       <div className="picture-area" ref={area}>
         <div
           className="picture-frame"
-          style={{ width: box.width, height: box.height }}
+          style={box}
           tabIndex={0}
           role="img"
           aria-label={`Frame ${frame}`}
@@ -191,7 +205,7 @@ const placeOf = ([x, y, w, h]: Region) => ({ left: `${x * 100}%`, top: `${y * 10
 /** Corner marks around the title pointed at. */
 function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: ReturnType<typeof useView.getState>["pointed"]): void {
   if (!svg) return;
-  const extent = typeof pointed === "object" ? stage.extent(pointed.thing) : null;
+  const extent = typeof pointed === "object" ? stage.seen.extent(pointed.thing) : null;
   if (!extent) {
     svg.innerHTML = "";
     return;
@@ -229,7 +243,7 @@ function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: numbe
 
   function under(event: PointerEvent<HTMLDivElement>) {
     const rect = event.currentTarget.getBoundingClientRect();
-    return stage.current?.under((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height) ?? null;
+    return stage.current?.seen.under((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height) ?? null;
   }
 
   /** The pointer says what a drag would do. */

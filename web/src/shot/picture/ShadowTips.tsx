@@ -3,7 +3,7 @@ import { useSession, useShotState } from "../document/context";
 import { ShadowDrag } from "../document/shadow";
 import { useFootprints } from "../plot/useFootprints";
 import { useView } from "../view";
-import type { LiveStage } from "./stage";
+import type { LiveStage } from "./live/stage";
 
 /** Tips of the shadows of the light pointed at, on the ground of the picture, to be dragged there. */
 export function ShadowTips({ stage }: { stage: RefObject<LiveStage | null> }) {
@@ -18,13 +18,13 @@ export function ShadowTips({ stage }: { stage: RefObject<LiveStage | null> }) {
     .filter((one) => one.light === light && one.tip)
     .map((one) => {
       const tip = one.tip as [number, number, number];
-      const place = stage.current?.project(tip);
+      const place = stage.current?.seen.project(tip);
       if (!place || Math.min(...place) < 0 || Math.max(...place) > 1) return null;
       const move = (event: PointerEvent<HTMLElement>) => {
         if (!drag.current) return;
         event.stopPropagation();
         const box = event.currentTarget.parentElement!.getBoundingClientRect();
-        const target = stage.current?.onGround((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height, tip[1]);
+        const target = stage.current?.seen.onGround((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height, tip[1]);
         if (target) drag.current.to(target);
       };
       return (

@@ -3,7 +3,7 @@ import { useSession, useShot, useShotState } from "../document/context";
 import { escaped } from "../document/pointer";
 import { retyped } from "../document/retype";
 import { look } from "../view";
-import type { LiveStage } from "./stage";
+import type { LiveStage } from "./live/stage";
 
 /** Words typed where they stand; the body follows while one types. */
 export function WordsInPlace({ title, stage }: { title: string; stage: RefObject<LiveStage | null> }) {
@@ -18,7 +18,7 @@ export function WordsInPlace({ title, stage }: { title: string; stage: RefObject
 
   useEffect(() => field.current?.select(), []);
   useEffect(() => {
-    const extent = stage.current?.extent(title);
+    const extent = stage.current?.seen.extent(title);
     if (extent) setPlace({ left: `${Math.min(80, Math.max(20, (extent[0] + extent[2]) * 50))}%`, top: `${Math.min(86, extent[3] * 100 + 3)}%` });
   }, [scene, stage, title]);
 

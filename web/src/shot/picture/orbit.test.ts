@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { dolly, orbit, truck } from "./orbit";
-import type { CameraPose } from "./stage";
+import type { CameraPose } from "./live/stage";
 
 const pose: CameraPose = { position: [0, 0, 4], aim: [0, 0, 0] };
 const far = (p: CameraPose) => Math.hypot(...p.position.map((x, i) => x - p.aim[i]!));

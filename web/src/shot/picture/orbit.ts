@@ -1,4 +1,4 @@
-import type { CameraPose } from "./stage";
+import type { CameraPose } from "./live/stage";
 
 type V = [number, number, number];
 

@@ -3,7 +3,8 @@ import type { Operation, Shot } from "../document/patches";
 import { numberAt, setValue } from "../document/values";
 import { poseName } from "../bench/SingleOut";
 import type { Single, View } from "../view";
-import type { Grip, Hit, LiveStage } from "./stage";
+import type { Grip, Hit } from "./live/seen";
+import type { LiveStage } from "./live/stage";
 
 /** A drag that shapes what it took hold of: how far in pixels, to edits. */
 export type Shaping = (dx: number, dy: number, frame: number, shot: Shot) => Operation[];
@@ -38,7 +39,7 @@ const facesFront = (grip: Grip) => grip.facing[2] >= 0;
 
 /** A value that grows with the drag along a direction of the letter. */
 function along(stage: LiveStage, grip: Grip, direction: [number, number, number], pointer: string, shot: Shot, height: number, factor: number): Shaping {
-  const [sx, sy] = stage.slope(grip, direction);
+  const [sx, sy] = stage.seen.slope(grip, direction);
   const length = Math.hypot(sx, sy);
   const from = numberAt(shot, pointer);
   // Seen end on, a direction has no length in the picture: then up is more.
@@ -54,8 +55,8 @@ function moves(stage: LiveStage, shot: Shot, at: string, name: string, grip: Gri
   const pose = `${at}/setting/poses/${escaped(name)}`;
   const known = valueAt(shot, pose) !== undefined;
   const from = [numberAt(shot, `${pose}/move/x`), numberAt(shot, `${pose}/move/y`)] as const;
-  const [ax, ay] = stage.slope(grip, [1, 0, 0]);
-  const [bx, by] = stage.slope(grip, [0, 1, 0]);
+  const [ax, ay] = stage.seen.slope(grip, [1, 0, 0]);
+  const [bx, by] = stage.seen.slope(grip, [0, 1, 0]);
   const det = ax * by - bx * ay || 1e-6;
   let added = known;
   return (dx, dy, frame, now) => {

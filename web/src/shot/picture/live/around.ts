@@ -1,7 +1,7 @@
 import * as THREE from "three";
-import { gotBytes } from "../../api/client";
-import { unpack } from "../../api/block";
-import type { Scene } from "../document/scene";
+import { gotBytes } from "../../../api/client";
+import { unpack } from "../../../api/block";
+import type { Scene } from "../../document/scene";
 
 interface Loaded {
   picture: THREE.DataTexture;

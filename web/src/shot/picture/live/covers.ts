@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { LetterBody, Scene } from "../document/scene";
+import type { LetterBody, Scene } from "../../document/scene";
 
 type Titles = Scene["facts"]["titles"];
 export type Covered = NonNullable<Titles[string]["pictures"][number]>;

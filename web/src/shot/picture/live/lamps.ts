@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUniformsLib.js";
-import type { LightKind, Scene } from "../document/scene";
+import type { LightKind, Scene } from "../../document/scene";
 
 type Triple = [number, number, number];
 

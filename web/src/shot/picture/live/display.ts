@@ -1,6 +1,6 @@
 import * as THREE from "three";
-import { unpack } from "../../api/block";
-import { gotBytes } from "../../api/client";
+import { unpack } from "../../../api/block";
+import { gotBytes } from "../../../api/client";
 import { FullScreenQuad } from "three/addons/postprocessing/Pass.js";
 
 /** Where the shoulder of the core's view transform starts. */
@@ -29,6 +29,13 @@ void main() {
   vec3 shown = mix( bent, lit, vec3( lessThanEqual( lit, vec3( ${SHOULDER.toFixed(4)} ) ) ) );
   vec3 codes = mix( 1.055 * pow( shown, vec3( 1.0 / 2.4 ) ) - 0.055, 12.92 * shown, vec3( lessThanEqual( shown, vec3( 0.0031308 ) ) ) );
   gl_FragColor = vec4( codes, 1.0 );
+}`;
+
+const COPY = `uniform sampler2D light;
+uniform float share;
+varying vec2 place;
+void main() {
+  gl_FragColor = vec4( texture2D( light, place ).rgb, share );
 }`;
 
 interface Cube {
@@ -77,6 +84,10 @@ export class Display {
     vertexShader: PLACE, fragmentShader: BEND, uniforms: { light: { value: null }, exposure: { value: 1 }, cube: { value: null as THREE.Data3DTexture | null }, shaper: { value: new THREE.Vector3() } }, depthTest: false, depthWrite: false,
   });
   private readonly quad = new FullScreenQuad(this.material);
+  private readonly sum = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, depthBuffer: false });
+  private readonly adding = new FullScreenQuad(new THREE.ShaderMaterial({
+    vertexShader: PLACE, fragmentShader: COPY, uniforms: { light: { value: null }, share: { value: 1 } }, depthTest: false, depthWrite: false, transparent: true,
+  }));
 
   private view = "shoulder";
 
@@ -97,8 +108,11 @@ export class Display {
       });
   }
 
-  /** Draw `world` with `samples` places a pixel (0: just one, without averaging) at the size the renderer has. */
-  show(renderer: THREE.WebGLRenderer, world: THREE.Scene, camera: THREE.Camera, exposure: number, samples: number): void {
+  /**
+   * Draw `world` with `samples` places a pixel (0: just one, without averaging) at the size the renderer has, and show the
+   * mean of this and what was drawn the `before` times before it.
+   */
+  show(renderer: THREE.WebGLRenderer, world: THREE.Scene, camera: THREE.Camera, exposure: number, samples: number, before: number): void {
     const { width, height } = renderer.getDrawingBufferSize(new THREE.Vector2());
     let target = this.targets.get(samples);
     if (!target) {
@@ -108,13 +122,30 @@ export class Display {
     if (target.width !== width || target.height !== height) target.setSize(width, height);
     renderer.setRenderTarget(target);
     renderer.render(world, camera);
+    const shown = samples ? this.average(renderer, target, before) : target;
     renderer.setRenderTarget(null);
-    this.material.uniforms.light!.value = target.texture;
+    this.material.uniforms.light!.value = shown.texture;
     this.material.uniforms.exposure!.value = exposure;
     this.quad.render(renderer);
   }
 
+  private average(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, before: number): THREE.WebGLRenderTarget {
+    if (this.sum.width !== target.width || this.sum.height !== target.height) this.sum.setSize(target.width, target.height);
+    const { uniforms } = this.adding.material as THREE.ShaderMaterial;
+    uniforms.light!.value = target.texture;
+    uniforms.share!.value = 1 / (before + 1);
+    const { autoClear } = renderer;
+    renderer.autoClear = before === 0;
+    renderer.setRenderTarget(this.sum);
+    this.adding.render(renderer);
+    renderer.autoClear = autoClear;
+    return this.sum;
+  }
+
   dispose(): void {
+    this.sum.dispose();
+    this.adding.material.dispose();
+    this.adding.dispose();
     for (const target of this.targets.values()) target.dispose();
     this.material.dispose();
     this.quad.dispose();

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { Scene } from "../document/scene";
+import type { Scene } from "../../document/scene";
 
 /** Terms that ask for the longer shader; all others are drawn with the shorter one. */
 const LAYERS = ["clearcoat", "sheen", "anisotropy", "transmission"];

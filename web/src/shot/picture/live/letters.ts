@@ -1,0 +1,157 @@
+import * as THREE from "three";
+import { bodyOf, type Scene } from "../../document/scene";
+import { coveredGeometry, Covers } from "./covers";
+import { fitMaterials, wear } from "./materials";
+import type { Shades } from "./shades";
+
+export interface TitleNode {
+  group: THREE.Group;
+  /** One a surface. */
+  materials: THREE.MeshStandardMaterial[];
+  shown: unknown;
+  /** The scene its materials are made for. */
+  scene: Scene | null;
+  /** Which surfaces its parts wore then. */
+  worn: string;
+  /** Where pictures lie on its letters now. */
+  steps: string;
+}
+
+/** The letters of everything that has a body, as meshes that stand where the core says. */
+export class Letters {
+  readonly nodes = new Map<string, TitleNode>();
+  private readonly geometries = new Map<string, THREE.BufferGeometry>();
+  private readonly fills = new Map<string, THREE.Texture>();
+  private readonly covers: Covers;
+
+  constructor(private readonly world: THREE.Scene, private readonly shades: Shades, private readonly shot: string, private readonly redraw: () => void) {
+    this.covers = new Covers(shot, redraw);
+  }
+
+  dispose(): void {
+    for (const geometry of this.geometries.values()) geometry.dispose();
+    for (const fill of this.fills.values()) fill.dispose();
+    this.covers.dispose();
+  }
+
+  /** Place them as they are at a frame; names of the bodies that are not here yet. */
+  place(scene: Scene, frame: number): string[] {
+    const names = Object.keys(scene.facts.titles);
+    for (const [name, node] of this.nodes) {
+      if (names.includes(name)) continue;
+      this.world.remove(node.group);
+      for (const material of node.materials) material.dispose();
+      this.nodes.delete(name);
+    }
+    const lacking: string[] = [];
+    for (const name of names) {
+      let node = this.nodes.get(name);
+      if (!node) {
+        node = { group: new THREE.Group(), materials: [], shown: null, scene: null, worn: "", steps: "" };
+        node.group.name = name;
+        node.group.matrixAutoUpdate = false;
+        this.nodes.set(name, node);
+        this.world.add(node.group);
+      }
+      const at = `title/${name}`;
+      const letters = scene.letters(name, frame);
+      const colours = scene.at(`${at}/base_colour`, frame);
+      if (node.scene !== scene) {
+        node.scene = scene;
+        if (fitMaterials(node.materials, scene, at) || node.worn !== wornOf(scene, name)) node.shown = null;
+        node.worn = wornOf(scene, name);
+        for (const material of node.materials) this.shades.dress(material, scene, name);
+      }
+      const { materials } = node;
+      const facts = scene.facts.titles[name]!;
+      materials.forEach((material, i) => {
+        material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
+        wear(material, scene, at, frame, i, facts.bumps[i]!, this.redraw);
+        this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
+        const picture = facts.pictures[i] ?? null;
+        this.shades.fill(material, picture?.plate ? scene.at(`${at}/plate/${i}`, frame) : null);
+        this.covers.wear(material, name, i, picture, picture ? scene.at(`${at}/playing/${i}`, frame)[0]! : 0);
+      });
+      const steps = facts.pictures.map((picture, i) => (picture ? scene.at(`${at}/laid_step/${i}`, frame)[0]! : 0));
+      if (String(steps) !== node.steps) node.shown = null;
+      node.steps = String(steps);
+      node.group.visible = facts.seen;
+      if (node.shown !== letters) {
+        const ready = letters.filter(({ body }) => bodyOf(body));
+        if (ready.length === letters.length) {
+          node.group.clear();
+          for (const { body, matrix, source, finish, index } of letters) {
+            const worn = facts.worn[finish] ?? facts.worn[0]!;
+            // One draw where all parts wear the same.
+            const same = worn.every((surface) => surface === worn[0]);
+            const covered = worn.some((surface) => facts.pictures[surface]);
+            const geometry = covered ? coveredGeometry(this.geometry(body), bodyOf(body)!, worn, scene, at, index, facts.pictures, steps) : this.geometry(body);
+            const mesh = new THREE.Mesh(geometry, same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
+            mesh.matrix.fromArray(matrix).transpose();
+            mesh.userData = { thing: name, source, body };
+            mesh.matrixAutoUpdate = false;
+            node.group.add(mesh);
+          }
+          node.shown = letters;
+        } else lacking.push(...letters.map(({ body }) => body));
+      }
+      node.group.matrix.fromArray(scene.at(`${at}/matrix`, frame)).transpose();
+      node.group.matrixWorldNeedsUpdate = true;
+    }
+    return lacking;
+  }
+
+  /** Put what is on a sheet onto its material; drawn again when it is here. */
+  private cover(material: THREE.MeshStandardMaterial, fill: string, thing: string): void {
+    if (!fill) {
+      if (material.map && material.map.channel === 0) {
+        material.map = null;
+        material.needsUpdate = true;
+      }
+      return;
+    }
+    material.color.setRGB(1, 1, 1);
+    let texture = this.fills.get(fill);
+    if (!texture) {
+      texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/things/${encodeURIComponent(thing)}/fill?${fill}`, this.redraw);
+      texture.colorSpace = THREE.SRGBColorSpace;
+      this.fills.set(fill, texture);
+    }
+    if (material.map !== texture) {
+      material.map = texture;
+      material.needsUpdate = true;
+    }
+  }
+
+  private geometry(name: string): THREE.BufferGeometry {
+    const known = this.geometries.get(name);
+    if (known) return known;
+    const body = bodyOf(name)!;
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(body.position, 3));
+    geometry.setAttribute("normal", new THREE.BufferAttribute(body.normal, 3));
+    if (body.uv) geometry.setAttribute("uv", new THREE.BufferAttribute(body.uv, 2));
+    geometry.setIndex(new THREE.BufferAttribute(body.triangles, 1));
+    body.ends.forEach((end, part) => geometry.addGroup((body.ends[part - 1] ?? 0) * 3, (end - (body.ends[part - 1] ?? 0)) * 3, part));
+    this.geometries.set(name, geometry);
+    if (this.geometries.size > 1500) this.forgetGeometries();
+    return geometry;
+  }
+
+  private forgetGeometries(): void {
+    const used = new Set<string>();
+    for (const node of this.nodes.values()) for (const mesh of node.group.children) used.add(mesh.userData.body as string);
+    for (const [name, geometry] of this.geometries) {
+      if (used.has(name)) continue;
+      geometry.dispose();
+      this.geometries.delete(name);
+    }
+  }
+}
+
+/** Changes with what makes letters' meshes differ though their bodies are the same: surfaces by part, and pictures on them. */
+function wornOf(scene: Scene, name: string): string {
+  const { worn, pictures } = scene.facts.titles[name]!;
+  // Where a picture lies may change with every edit.
+  return JSON.stringify([worn, pictures.some(Boolean) ? scene.revision : 0]);
+}
