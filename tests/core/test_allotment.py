@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from dreizack.core.render.allotment import EMPTY, MOST, allotted
+from dreizack.core.render.allotment import FREE, MOST, allotted
 
 
-def noisy(deviation: np.ndarray, seed: int = 3) -> np.ndarray:
+def noisy(deviation: np.ndarray, seed: int = 3, stretches: float = 1 + FREE) -> np.ndarray:
     """Means of four samples of pixels that look half bright, with noise."""
     rng = np.random.default_rng(seed)
     samples = 0.5 + rng.standard_normal((4, *deviation.shape)) * deviation
     there = np.ones_like(deviation)
-    return np.stack([there, there, there, there, samples.mean(axis=0), (samples**2).mean(axis=0)], axis=-1).astype(np.float32)
+    return np.stack([there, there, there, there, samples.mean(axis=0), (samples**2).mean(axis=0), there * stretches], axis=-1).astype(np.float32)
 
 
 def test_the_budget_is_kept_and_noise_gets_more() -> None:
@@ -38,9 +38,21 @@ def test_nothing_is_spent_where_nothing_is() -> None:
     light = noisy(np.full((64, 64), 0.1))
     light[:, 32:, :4] = 0
     light[:, 32:, 5] = light[:, 32:, 4] ** 2
+    light[:, 32:, 6] = 1
     wanted = allotted(light, 4, 16)
     assert (wanted[:, 40:] == 4).all()
-    assert wanted[:, :28].mean() <= 16 * (1 + EMPTY) * 1.1
+    # What is left of the time of empty pixels goes to the others.
+    left = 12 * (1 - FREE)
+    assert 16 + 0.5 * left < wanted[:, :28].mean() <= (16 + left) * 1.15
+
+
+def test_long_paths_get_fewer_samples_for_the_same_time() -> None:
+    light = noisy(np.full((64, 64), 0.1), stretches=2 + FREE)
+    light[:, 32:, 6] = 8 + FREE
+    wanted = allotted(light, 4, 32).astype(float)
+    short, long = wanted[:, :28].mean(), wanted[:, 36:].mean()
+    assert 1.6 < short / long < 2.5
+    assert 0.8 < (2 * short + 8 * long) / (10 * 32) <= 1.05
 
 
 def test_noise_that_nobody_sees_is_left() -> None:

@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dreizack.core.document import Shot
-from dreizack.core.render import Window
+from dreizack.core.document import Finish, Shot
+from dreizack.core.render import Quality, Window, trace
 from dreizack.core.render.denoise import denoise
 from dreizack.core.render.guiding import AT_EDGES, EDGE, SAMPLES, Guiding
-from dreizack.core.render.pictures import feature_picture
+from dreizack.core.render.pictures import feature_picture, light_picture
 
 from .test_render import stage_of
 
@@ -28,18 +28,42 @@ def guided(shot: Shot) -> tuple[Guiding, np.ndarray]:
 
 def test_guides_are_traced_again_at_edges_and_only_there(shot: Shot) -> None:
     guiding, many = guided(shot)
-    few = guiding.picture.copy()
+    few_and_cover = guiding.picture.copy()
+    few = few_and_cover[..., :6]
     seen = np.abs(many).sum(axis=(0, 1))
     while not guiding.done:
         guiding.step(np.zeros(SIZE[::-1], np.float32), None)
-    again = (guiding.picture != few).any(axis=-1)
+    again = (guiding.picture[..., :6] != few).any(axis=-1)
     assert seen.min() > 0 and 0.01 < again.mean() < 0.6
-    off, left = (np.sqrt(np.mean((found - many)[again] ** 2)) for found in (few, guiding.picture))
+    off, left = (np.sqrt(np.mean((found - many)[again] ** 2)) for found in (few, guiding.picture[..., :6]))
     # Samples are spread evenly: their error falls faster than with the root of their number.
     assert left < off * np.sqrt(SAMPLES / AT_EDGES)
     rows, columns = np.nonzero(again[1:-1, 1:-1])
-    around = np.stack([few[rows + dy, columns + dx] for dy in range(3) for dx in range(3)])
-    assert (np.ptp(around, axis=0).max(axis=-1) > EDGE - 1e-6).all()
+    around = np.stack([few_and_cover[rows + dy, columns + dx] for dy in range(3) for dx in range(3)])
+    assert (np.ptp(around, axis=0) > EDGE - 1e-6).any(axis=-1).all()
+
+
+def test_coverage_of_a_traced_picture_is_nearly_exact_though_samples_are_few(shot: Shot) -> None:
+    stage = stage_of(shot)
+    window = Window(0, 0, *SIZE)
+    true = light_picture(stage, stage.at_moment(0), SIZE, window, 256, 0)[..., 3]
+    edge = (true > 0.02) & (true < 0.98)
+    few = light_picture(stage, stage.at_moment(0), SIZE, window, 4, 0)[..., 3]
+    found = trace(stage, *SIZE, Quality(4, "fast")).rgba[..., 3]
+    off, left = (float(np.sqrt(np.mean((a - true)[edge] ** 2))) for a in (few, found))
+    assert edge.sum() > 300 and left < 0.35 * off and left < 0.04
+    np.testing.assert_array_equal(found[true == 0], 0)
+
+
+def test_coverage_stays_what_light_says_where_glass_lets_it_through(shot: Shot) -> None:
+    shot.things["title"].finish = Finish(metallic=0, roughness=0.02, transmission=1, ior=1.4)
+    stage = stage_of(shot)
+    found = trace(stage, *SIZE, Quality(16, "fast")).rgba[..., 3]
+    # Guides would take glass for full.
+    assert 0.02 < found[found > 0].mean() < 0.9
+    guiding, _ = guided(shot)
+    alpha = np.random.default_rng(1).random(SIZE[::-1]).astype(np.float32)
+    assert guiding.covered(alpha) is alpha
 
 
 @pytest.mark.parametrize("corner", [(0, 0), (47, 91), (20, 40)])

@@ -11,8 +11,8 @@ Ints = NDArray[np.int32]
 
 # Side of the window that noise is judged over, and how many times the mean a pixel may get.
 AROUND, MOST = 5, 16
-# What a sample of a pixel with nothing in it counts for at most, as against one that meets something; it takes less time.
-EMPTY = 0.3
+# Stretches of a path that take no time: the first is quick, as rays of neighbours lie side by side.
+FREE = 0.72
 # Pixels that are enough to find out how many samples there are to be had.
 LOOKED_AT = 40_000
 # Standard deviation that is assumed at least where there is anything.
@@ -22,20 +22,20 @@ FAINTEST = 0.004
 def allotted(light: Floats, given: int, samples: float, enough: float = 0.0) -> Ints:
     """Samples (height, width) that each pixel should have in the end: ``given``, which all have had, times a power of two.
 
-    ``light`` (height, width, 6) are means as :func:`.pictures.light_samples` gives them. Noise in proportion to the
-    standard deviation gets samples in proportion to it (Neyman, On the Two Different Aspects of the Representative
-    Method, 1934), for about the cost of ``samples`` everywhere; none gets more than bring its noise below ``enough``.
+    ``light`` (height, width, 7) are means as :func:`.pictures.light_samples` gives them. All take about the time that
+    ``samples`` everywhere would; for that time noise is least if samples go in proportion to the standard deviation over the
+    root of what a sample costs (Cochran, Sampling Techniques, 1977, 5.5). None gets more than bring its noise below ``enough``.
     """
     variance = np.maximum(light[..., 5] - light[..., 4] ** 2, 0) * (given / max(given - 1, 1))
     there = (light[..., 3] > 0) | (variance > FAINTEST**2)
     near = cv2.dilate(there.astype(np.uint8), np.ones((AROUND, AROUND), np.uint8)) > 0
     deviation = np.sqrt(np.maximum(cv2.blur(variance, (AROUND, AROUND)), 0))
     deviation = np.where(near, np.maximum(deviation, FAINTEST), 0)
-    # The emptier a picture, the less its samples cost altogether, and the more of them may go where something is.
-    cost = np.where(there, 1.0, EMPTY * (1 - there.mean()))
+    cost = cv2.blur(np.maximum(light[..., 6] - FREE, 0.1), (AROUND, AROUND))
+    deviation = deviation / np.sqrt(cost)
     most = np.full(deviation.shape, float(samples * MOST))
     if enough > 0:
-        most = np.minimum(most, (deviation / enough) ** 2)
+        most = np.minimum(most, cost * (deviation / enough) ** 2)
     most = np.maximum(most, given)
     # A part of the pixels tells as much about the whole.
     some = slice(None, None, max(1, deviation.size // LOOKED_AT))

@@ -13,7 +13,7 @@ from drjit import syntax
 from .engine import arrays, engine
 from .relief import lay_relief
 from .shaping import ended, faded, on_plate, wanted
-from .tables import CAMERA, MIRRORED, PASSES, Scenery
+from .tables import CAMERA, LAMP, MIRRORED, PASSES, Scenery
 
 mi, dr = engine(), arrays()
 
@@ -21,9 +21,11 @@ MIRRORS = 4
 
 
 @syntax
-def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
-    """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror; rays widen by ``fan`` metres a metre."""
-    albedo, normal = mi.Vector3f(0.0), mi.Vector3f(0.0)
+def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any, Any]:
+    """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror, and which share of the view is
+    taken up by something; rays widen by ``fan`` metres a metre.
+    """
+    albedo, normal, covered = mi.Vector3f(0.0), mi.Vector3f(0.0), mi.Float(0.0)
     tint = mi.Vector3f(1.0)
     active, bounces, passed = wanted(on, ray.d.z < 2), mi.UInt32(0), mi.UInt32(0)
     way, wide = mi.Ray3f(ray), mi.Float(0.0)
@@ -40,8 +42,12 @@ def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         if dr.hint(on.kinds.fades, mode="scalar"):
             unseen |= hits & (passed < PASSES) & faded(on, chance, si, shape, flags, origin, origin_shape, bounces)
         solid = hits & ~unseen
+        first = solid & (bounces == 0)
+        covered = dr.select(first & ((flags & LAMP) == 0), 1.0, covered)
         if dr.hint(on.kinds.fades, mode="scalar"):
-            tint *= dr.select(solid & (bounces == 0), 1 - ended(on, si, shape), 1.0)
+            left = dr.select(first, 1 - ended(on, si, shape), 1.0)
+            covered *= left
+            tint *= left
 
         wide = dr.select(hits, wide + fan * si.t, wide)
         if dr.hint(on.kinds.reliefs, mode="scalar"):
@@ -73,4 +79,4 @@ def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         passed = dr.select(unseen, passed + 1, passed)
         active = unseen | follows
         active = wanted(on, active)
-    return albedo, normal
+    return albedo, normal, covered

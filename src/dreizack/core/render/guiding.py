@@ -8,6 +8,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..finish import MASK
 from .lens import Numbers
 from .pictures import feature_samples
 from .stage import Stage
@@ -16,11 +17,11 @@ from .stopping import heeding
 Floats = NDArray[np.float32]
 Mask = NDArray[np.bool_]
 
-# Samples of every pixel, and of those that lie where guides change from one pixel to the next.
-SAMPLES, AT_EDGES = 8, 32
-# Difference between neighbours from which on there is an edge.
-EDGE = 0.2
-# Moments of the open shutter that guides know.
+# Samples of every pixel, and of those that lie where guides change from one pixel to the next: for a frame, and to look at.
+SAMPLES, AT_EDGES, LOOKED_AT = 4, 32, 16
+# Difference between neighbours from which on there is an edge: of albedo and normal, and of the share of a pixel that is taken up.
+EDGE = np.array([0.3] * 6 + [0.1], np.float32)
+# Moments of the open shutter that guides know away from edges.
 MOMENTS = 4
 # A pixel and its neighbours.
 AROUND = np.ones((3, 3), np.uint8)
@@ -33,11 +34,10 @@ class Guiding:
     pictures in a row flicker.
     """
 
-    def __init__(self, stage: Stage, size: tuple[int, int], rays: int) -> None:
-        self.stage, self.size, self.rays = stage, size, rays
-        self._sum = np.zeros((size[0] * size[1], 6), np.float32)
+    def __init__(self, stage: Stage, size: tuple[int, int], rays: int, at_edges: int = AT_EDGES) -> None:
+        self.stage, self.size, self.rays, self.at_edges = stage, size, rays, at_edges
+        self._sum = np.zeros((size[0] * size[1], 7), np.float32)
         self._count = np.zeros(size[0] * size[1], np.int32)
-        self._moments = min(stage.moments, MOMENTS)
         # Moment, pixels, samples and the first of them; a stack.
         self._left: list[tuple[int, Numbers, int, int]] = []
         self._begun = self._careful = False
@@ -54,9 +54,21 @@ class Guiding:
 
     @property
     def picture(self) -> Floats:
-        """Albedo and normal so far (height, width, 6)."""
+        """Albedo, normal and the share that is taken up, so far (height, width, 7)."""
         mean: Floats = self._sum / np.maximum(self._count, 1).astype(np.float32)[:, None]
-        return mean.reshape(self.size[1], self.size[0], 6)
+        return mean.reshape(self.size[1], self.size[0], 7)
+
+    def covered(self, alpha: Floats) -> Floats:
+        """Coverage (height, width) that is better known at edges than ``alpha``, which few rays of light told.
+
+        A clean picture over a noisy coverage has dark and bright dots along its edges. Only light knows what comes through
+        glass and through what is not opaque: with those on stage it stays as it is.
+        """
+        assert self.stage.state is not None
+        if any(not {"transmission", MASK}.isdisjoint(layers) for title in self.stage.state.titles.values() for layers in title.layers):
+            return alpha
+        known = self._count.reshape(alpha.shape) > SAMPLES
+        return np.where(known, self.picture[..., 6], alpha)
 
     def step(self, alpha: Floats, stopped: Callable[[], bool] | None) -> None:
         """One piece of work. Guides are traced where ``alpha`` (height, width), known when it begins, says that something
@@ -64,10 +76,10 @@ class Guiding:
         """
         if not self._begun:
             self._begun = True
-            self._lay_out(_near(alpha > 0), SAMPLES, 0)
+            self._lay_out(_near(alpha > 0), SAMPLES, 0, min(max(self.stage.moments // 2, 1), MOMENTS))
         elif self._left:
             number, pixels, samples, first = self._left[-1]
-            moment = self.stage.at_moment(number * self.stage.moments // self._moments)
+            moment = self.stage.at_moment(number)
             with heeding(stopped):
                 found = feature_samples(self.stage, moment, self.size, pixels, samples, first)
             self._sum[pixels] += found * np.float32(samples)
@@ -75,14 +87,15 @@ class Guiding:
             self._left.pop()
         elif not self._careful:
             self._careful = True
-            self._lay_out(_edges(self.picture), AT_EDGES - SAMPLES, SAMPLES)
+            self._lay_out(_edges(self.picture), self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
 
-    def _lay_out(self, where: Mask, samples: int, first: int) -> None:
+    def _lay_out(self, where: Mask, samples: int, first: int, moments: int) -> None:
         """Put down work on pixels, moment by moment in pieces."""
-        pixels, each = np.flatnonzero(where).astype(np.uint32), samples // self._moments
+        pixels, each = np.flatnonzero(where).astype(np.uint32), max(1, samples // moments)
         if len(pixels):
             pieces = np.array_split(pixels, -(-len(pixels) * each // self.rays))
-            self._left = [(number, piece, each, first + number * each) for number in range(self._moments) for piece in pieces]
+            every = self.stage.moments // moments
+            self._left = [(number * every, piece, each, first + number * each) for number in range(moments) for piece in pieces]
 
 
 def _near(where: NDArray[np.bool_]) -> Mask:
@@ -93,6 +106,6 @@ def _near(where: NDArray[np.bool_]) -> Mask:
 def _edges(guides: Floats) -> Mask:
     """Pixels from whose neighbourhood guides are not the same all over."""
     found: Mask = np.zeros(guides.shape[:2], np.bool_)
-    for channel in np.moveaxis(guides, -1, 0):
-        found |= cv2.morphologyEx(channel, cv2.MORPH_GRADIENT, AROUND) > EDGE
+    for channel, edge in zip(np.moveaxis(guides, -1, 0), EDGE, strict=True):
+        found |= cv2.morphologyEx(channel, cv2.MORPH_GRADIENT, AROUND) > edge
     return found

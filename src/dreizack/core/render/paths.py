@@ -25,9 +25,9 @@ FAINT, WEAK = 0.02, 0.3
 
 
 @syntax
-def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
-    """Radiance along rays that widen by ``fan`` metres a metre, and which share of the view is taken up by something:
-    0 where only the backdrop is.
+def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any, Any]:
+    """Radiance along rays that widen by ``fan`` metres a metre, which share of the view is taken up by something: 0 where
+    only the backdrop is, and how many stretches their paths had.
     """
     kinds = on.kinds
     ctx = mi.BSDFContext()
@@ -41,9 +41,10 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
     # Probability with which the last direction was chosen; 0 where lights were counted there in full.
     density, certain = mi.Float(1.0), mi.Bool(True)
     left, lit = mi.UInt32(0), mi.UInt32(EVERYTHING)
-    wide, turns = mi.Float(0.0), mi.UInt32(0)
+    wide, turns, stretches = mi.Float(0.0), mi.UInt32(0), mi.UInt32(0)
     while dr.hint(active, label="path", exclude=[on, kinds, ctx]):
         si = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=(depth == 0), active=active)
+        stretches = dr.select(active, stretches + 1, stretches)
         shape = dr.reinterpret_array(mi.UInt32, si.shape)
         flags = dr.gather(mi.UInt32, on.flags, shape, active & si.is_valid())
         if dr.hint(kinds.plates, mode="scalar"):
@@ -204,7 +205,7 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any]:
         if dr.hint(kinds.scatters, mode="scalar"):
             active |= turned & (dr.max(beta) > 1e-3)
         active = wanted(on, active)
-    return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
+    return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0), stretches
 
 
 @syntax

@@ -41,17 +41,18 @@ def displayed(state: FrameState) -> Display:
 def light_samples(
     stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts, display: Display,
 ) -> Floats:
-    """Light of pixels (n, 6), means of ``samples`` each (one number, or (n,), pixels with as many side by side) from number
-    ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will look, and the square of that.
+    """Light of pixels (n, 7), means of ``samples`` each (one number, or (n,), pixels with as many side by side) from number
+    ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will look, the square of that, and
+    how many stretches their paths had.
     """
     ray, chance = camera_rays(moment, size, pixels, samples, first)
     assert stage.scenery is not None
-    found, covered = radiance(stage.scenery, ray, chance, pixel_fan(moment, size))
+    found, covered, stretches = radiance(stage.scenery, ray, chance, pixel_fan(moment, size))
     over = mi.luminance(found) + (1 - covered) * dr.opaque(mi.Float, display.behind)
     light = dr.maximum(over * dr.opaque(mi.Float, display.gain), 0)
     # About the square root of Reinhard's curve; all that counts is where noise would be seen.
     looks = light / (1 + light)
-    return _means([found.x, found.y, found.z, covered, dr.sqrt(looks), looks], samples)
+    return _means([found.x, found.y, found.z, covered, dr.sqrt(looks), looks, mi.Float(stretches)], samples)
 
 
 def light_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
@@ -62,15 +63,15 @@ def light_picture(stage: Stage, moment: FrameState, size: tuple[int, int], windo
 
 def feature_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
     """What guides the denoiser (rows, columns, 6): albedo and normal of what is seen."""
-    return feature_samples(stage, moment, size, window.pixels(size[0]), samples, first).reshape(window.rows, window.columns, 6)
+    return feature_samples(stage, moment, size, window.pixels(size[0]), samples, first)[:, :6].reshape(window.rows, window.columns, 6)
 
 
 def feature_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int) -> Floats:
-    """The same of pixels by their numbers (n, 6)."""
+    """The same of pixels by their numbers, and the share of them that something takes up (n, 7)."""
     ray, chance = camera_rays(moment, size, pixels, samples, first)
     assert stage.scenery is not None
-    albedo, normal = guides(stage.scenery, ray, chance, pixel_fan(moment, size))
-    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z], samples)
+    albedo, normal, covered = guides(stage.scenery, ray, chance, pixel_fan(moment, size))
+    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z, covered], samples)
 
 
 def _means(channels: list[Any], samples: Counts) -> Floats:

@@ -23,12 +23,12 @@ Floats = NDArray[np.float32]
 CAREFUL = 150_000
 # Seconds that every step takes, however small it is.
 BEGINNING = 0.014
-# Samples every pixel gets before it is judged how many it needs.
-FIRST = 4
+# Samples every pixel gets before it is judged how many it needs: for a frame, and to look at.
+FIRST, FIRST_LOOKED_AT = 4, 2
 # What moves fast is in a pixel for a part of the time only, and must not be missed.
 FIRST_MOVING = 8
 # Share of the samples that are enough where no noise is fought that would not be seen.
-SPARED = 0.5
+SPARED = 0.4
 GOLDEN = 0.6180339887
 
 
@@ -57,12 +57,12 @@ class Sampling:
         self.rays, self.seconds = rays, seconds
         self._speed = CAREFUL / seconds if math.isfinite(seconds) else float(rays)
         self.display = displayed(stage.at_moment(0))
-        self.sum = np.zeros((height * width, 6), np.float32)
+        self.sum = np.zeros((height * width, 7), np.float32)
         self.count = np.zeros(height * width, np.int32)
         self.window = window or Window(0, 0, width, height)
         self.pixels: Numbers = _scattered(width, self.window)
         open_shutter = stage.moments > 1 or stage.at_moment(0).closing is not None
-        self.first = min(FIRST_MOVING if open_shutter and not enough else FIRST, samples)
+        self.first = min(FIRST_LOOKED_AT if enough else FIRST_MOVING if open_shutter else FIRST, samples)
         self._wanted: NDArray[np.int32] | None = None
         # Lists and places in them: a generator would tie stage and picture into a cycle, and scenes that wait
         # for the garbage collector slow every kernel down.
@@ -116,7 +116,7 @@ class Sampling:
         if self.samples <= self.first or not len(self.pixels):
             self._wanted = self.count.copy()
             return
-        mean = (self.sum / np.float32(self.first)).reshape(height, width, 6)
+        mean = (self.sum / np.float32(self.first)).reshape(height, width, 7)
         # Samples that go where they are needed do the work of more that go everywhere.
         samples = self.samples * SPARED if self.enough else self.samples
         wanted, within = np.zeros((height, width), np.int32), self.window.slices

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .denoise import denoise
-from .guiding import Guiding
+from .guiding import LOOKED_AT, Guiding
 from .lens import Window
 from .quality import Quality
 from .sampling import Sampling
@@ -43,7 +43,7 @@ def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Call
     mean = sampling.mean()
     while not guiding.done:
         guiding.step(mean[..., 3], stopped)
-    return Traced(_denoised(mean, guiding.picture, quality.denoiser, stopped), quality.samples)
+    return Traced(_denoised(mean, guiding, Window(0, 0, width, height), quality.denoiser, stopped), quality.samples)
 
 
 class Progressive:
@@ -54,7 +54,7 @@ class Progressive:
 
     def __init__(self, stage: Stage, width: int, height: int, samples: int, window: Window | None = None) -> None:
         self.light = Sampling(stage, width, height, samples, STEP_RAYS, STEP_SECONDS, LOOKING, window)
-        self.guiding = Guiding(stage, (width, height), STEP_RAYS)
+        self.guiding = Guiding(stage, (width, height), STEP_RAYS, LOOKED_AT)
 
     @property
     def first(self) -> bool:
@@ -79,9 +79,10 @@ class Progressive:
 
     def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
         """The window so far, denoised. Raises Stopped when called off."""
-        within = self.light.window.slices
-        return Traced(_denoised(self.light.mean()[within], self.guiding.picture[within], quality, stopped), self.samples)
+        return Traced(_denoised(self.light.mean(), self.guiding, self.light.window, quality, stopped), self.samples)
 
 
-def _denoised(light: Floats, guide: Floats, quality: str, stopped: Callable[[], bool] | None) -> Floats:
-    return denoise(light, guide[..., :3], guide[..., 3:], quality, stopped or (lambda: False))
+def _denoised(light: Floats, guiding: Guiding, window: Window, quality: str, stopped: Callable[[], bool] | None) -> Floats:
+    light[..., 3] = guiding.covered(light[..., 3])
+    guide = guiding.picture[window.slices]
+    return denoise(light[window.slices], guide[..., :3], guide[..., 3:6], quality, stopped or (lambda: False))

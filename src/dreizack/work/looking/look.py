@@ -13,8 +13,8 @@ from ...core.render import CHANNELS, Progressive, Stage, Window, backdrop_pictur
 from ...core.scene import FrameState
 from .messages import Picture, Wish
 
-# Samples a pixel of the quick small picture.
-SMALL = 4
+# Samples a pixel of the quick small picture, and how wide it is at most.
+SMALL, SMALL_WIDTH = 4, 360
 SHOWN = {"clipping": clipping, "false colour": false_colour}
 
 
@@ -25,7 +25,8 @@ class Look:
         self.wish, self.state, self.stage, self.key = wish, state, stage, key
         stage.show(state)
         # Of a region there is soon a picture of the full size.
-        self.small = None if wish.region else Progressive(stage, max(16, wish.width // 2), max(16, wish.height // 2), SMALL)
+        smaller = max(2, -(-wish.width // SMALL_WIDTH))
+        self.small = None if wish.region else Progressive(stage, max(16, wish.width // smaller), max(16, wish.height // smaller), SMALL)
         self.large = Progressive(stage, wish.width, wish.height, wish.samples, wish.window)
         self.steps, self.told, self.channelled = 0, False, False
 
