@@ -96,6 +96,10 @@ def test_finished_pictures_are_kept_and_frames_ahead_are_traced(keeping: tuple[C
     picture = heard(pipe)
     assert isinstance(picture, Picture) and (picture.number, picture.frame, picture.samples) == (2, 4, 4)
     assert cv2.imdecode(np.frombuffer(picture.data, np.uint8), cv2.IMREAD_COLOR).shape == (36, 64, 3)
+    # While it plays, what is not kept is not traced: nothing comes for frame 9.
+    pipe.send(Wish("a", 3, text, 9, 64, 36, 4, kept=True))
+    pipe.send(Wish("a", 4, text, 5, 64, 36, 4, kept=True))
+    assert heard(pipe).number == 4
 
 
 def test_questions_are_answered_beside_pictures(keeping: tuple[Connection, Path], shot: Shot) -> None:

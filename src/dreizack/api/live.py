@@ -24,7 +24,7 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class TraceWish(BaseModel):
-    """What a tab sends: trace this frame of this shot at this size; without a shot: stop."""
+    """What a tab sends: trace this frame of this shot at this size; without a shot: stop. ``kept``: only if its picture is kept."""
 
     model_config = ConfigDict(extra="forbid")
     shot: UUID | None = None
@@ -36,6 +36,7 @@ class TraceWish(BaseModel):
     show: Literal["picture", "clipping", "false colour", "albedo", "normal", "depth", "parts"] = "picture"
     ahead: int = Field(0, ge=0, le=2000)
     region: tuple[Share, Share, Share, Share] | None = None
+    kept: bool = False
 
 
 class Hub:
@@ -106,7 +107,7 @@ async def _heed(behind: Services, viewer: str, queue: asyncio.Queue[Any], text: 
         else:
             queue.put_nowait(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
 
-    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead, wish.region)
+    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead, wish.region, wish.kept)
 
 
 async def _send(socket: WebSocket, queue: asyncio.Queue[Any]) -> None:

@@ -39,6 +39,8 @@ export interface TraceWish {
   tag?: number;
   show?: string;
   ahead?: number;
+  /** Only if its picture is kept. */
+  kept?: boolean;
   region?: number[] | null;
 }
 

@@ -117,6 +117,8 @@ class Looker:
             self.pipe.send(Picture(wish.viewer, wish.number, wish.frame, wish.width, wish.height, wish.samples, wish.samples, kept, clipped))
             self._go_ahead(wish)
             return None
+        if wish.kept:
+            return None
         state = exposed(shot, float(wish.frame))
         look = Look(wish, state, self._stage(wish.viewer), key)
         delivered = self._delivered(wish, state)

@@ -9,7 +9,10 @@ from ...core.render import Answer, Window
 
 @dataclass(frozen=True)
 class Wish:
-    """What a viewer wants to see: one frame of a shot at a size, up to so many samples; then so many frames ``ahead``."""
+    """What a viewer wants to see: one frame of a shot at a size, up to so many samples; then so many frames ``ahead``.
+
+    ``kept`` asks for the frame only if its picture is kept, as when it plays.
+    """
 
     viewer: str
     number: int
@@ -21,6 +24,7 @@ class Wish:
     show: str = "picture"
     ahead: int = 0
     region: tuple[float, float, float, float] | None = None
+    kept: bool = False
 
     @property
     def window(self) -> Window | None:

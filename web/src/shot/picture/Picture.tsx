@@ -119,9 +119,9 @@ export function Picture() {
   useEffect(() => {
     if (tracedWidth >= 32) look({ tracedSize: [tracedWidth, tracedHeight] });
   }, [tracedWidth, tracedHeight]);
-  const picture = useTraced(session.id, tracing && (!playing || ahead), frame, revision, tracedWidth, tracedHeight, show, ahead && !playing ? frames : 0, region === "choose" || playing ? null : region);
-  // While it plays, a kept picture may come a moment late.
-  const near = playing ? Math.abs(picture.frame - frame) <= 3 && picture.samples >= picture.total : picture.frame === frame;
+  const picture = useTraced(session.id, tracing && (!playing || ahead), playing, frame, revision, tracedWidth, tracedHeight, show, ahead && !playing ? frames : 0, region === "choose" || playing ? null : region);
+  // While it plays, a kept picture may come a moment late: better than to go to and fro between two views.
+  const near = playing ? Math.abs(picture.frame - frame) <= LATE && picture.samples >= picture.total : picture.frame === frame;
   const showsTraced = tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
 
   const covered = showsTraced && !wipe;
@@ -199,6 +199,9 @@ export function Picture() {
     </section>
   );
 }
+
+/** Frames that a kept picture may come late while it plays: half a second or less. */
+const LATE = 12;
 
 const placeOf = ([x, y, w, h]: Region) => ({ left: `${x * 100}%`, top: `${y * 100}%`, width: `${w * 100}%`, height: `${h * 100}%` });
 

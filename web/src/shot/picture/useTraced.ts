@@ -20,10 +20,14 @@ export interface Traced {
 
 const NOTHING: Traced = { address: null, samples: 0, total: 0, frame: -1, revision: -1, clipped: 0, fault: null, region: null, before: null };
 
-/** The traced view of a frame: asked for anew on every change, sharpening as pictures arrive. */
-export function useTraced(shot: string, active: boolean, frame: number, revision: number, width: number, height: number, show: Show, ahead: number, region: Region | null): Traced {
+/** The traced view of a frame: asked for anew on every change, sharpening as pictures arrive; while it plays, late ones count too. */
+export function useTraced(
+  shot: string, active: boolean, playing: boolean, frame: number, revision: number, width: number, height: number, show: Show, ahead: number, region: Region | null,
+): Traced {
   const [traced, setTraced] = useState<Traced>(NOTHING);
   const tag = useRef(0);
+  const plays = useRef(playing);
+  plays.current = playing;
   /** What was asked for lately, by tag. */
   const asked = useRef<Record<number, { region: Region | null }>>({});
 
@@ -33,7 +37,7 @@ export function useTraced(shot: string, active: boolean, frame: number, revision
     let last: TracedPicture | null = null;
     let before: { address: string; frame: number } | null = null;
     const stop = listen((heard) => {
-      if (heard.kind === "picture" && heard.tag === tag.current) {
+      if (heard.kind === "picture" && (heard.tag === tag.current || (plays.current && heard.tag > (last?.tag ?? 0)))) {
         const { samples, total, frame, revision, clipped } = heard;
         const clean = last && last.samples >= last.total && last.frame === frame && !asked.current[last.tag]?.region;
         if (address && clean && last!.revision !== revision) {
@@ -61,7 +65,7 @@ export function useTraced(shot: string, active: boolean, frame: number, revision
     if (!active || width < 32 || revision < 0) return;
     tag.current += 1;
     asked.current = { [tag.current - 1]: asked.current[tag.current - 1] ?? { region: null }, [tag.current]: { region } };
-    wish({ shot, frame, width, height, samples: 16, tag: tag.current, show, ahead, region });
+    wish({ shot, frame, width, height, samples: 16, tag: tag.current, show, ahead, region, kept: plays.current });
   }, [active, shot, frame, revision, width, height, show, ahead, region]);
 
   return traced;

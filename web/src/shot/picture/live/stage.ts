@@ -47,7 +47,7 @@ export class LiveStage {
   onDrawn: (revision: number, frame: number, level: Level) => void = () => {};
   /** Called when a picture that stands still has been drawn so many times. */
   onRefined: (times: number) => void = () => {};
-  /** Whether anybody sees it: what nobody sees is not refined. */
+  /** Whether anybody sees it: what nobody sees is drawn quickly, and not refined. */
   looked = true;
 
   constructor(canvas: HTMLCanvasElement, shot: string) {
@@ -100,9 +100,9 @@ export class LiveStage {
     this.refining = 0;
     this.asked ||= requestAnimationFrame((now) => {
       this.asked = 0;
-      const level = this.detail === "automatic" ? this.pace.level(!resting, now) : this.detail;
+      const level = !this.looked ? "quick" : this.detail === "automatic" ? this.pace.level(!resting, now) : this.detail;
       clearTimeout(this.resting);
-      if (!resting && level !== this.pace.level(false, now) && this.detail === "automatic") this.resting = window.setTimeout(() => this.draw(true), REST);
+      if (this.looked && !resting && level !== this.pace.level(false, now) && this.detail === "automatic") this.resting = window.setTimeout(() => this.draw(true), REST);
       this.drawNow(level);
     });
   }
