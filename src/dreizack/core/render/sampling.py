@@ -27,8 +27,9 @@ BEGINNING = 0.014
 FIRST, FIRST_LOOKED_AT = 4, 2
 # What moves fast is in a pixel for a part of the time only, and must not be missed.
 FIRST_MOVING = 8
-# Share of the samples that are enough where no noise is fought that would not be seen.
-SPARED = 0.4
+# Share of the samples everywhere that samples where they are needed do the work of: for a frame, and to look at, where no
+# noise is fought that would not be seen.
+ENOUGH, ENOUGH_TO_LOOK_AT = 0.87, 0.4
 GOLDEN = 0.6180339887
 
 
@@ -117,8 +118,7 @@ class Sampling:
             self._wanted = self.count.copy()
             return
         mean = (self.sum / np.float32(self.first)).reshape(height, width, 7)
-        # Samples that go where they are needed do the work of more that go everywhere.
-        samples = self.samples * SPARED if self.enough else self.samples
+        samples = self.samples * (ENOUGH_TO_LOOK_AT if self.enough else ENOUGH)
         wanted, within = np.zeros((height, width), np.int32), self.window.slices
         wanted[within] = allotted(mean[within], self.first, samples, self.enough)
         self._wanted = wanted.ravel()

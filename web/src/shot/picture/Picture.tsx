@@ -71,16 +71,17 @@ export function Picture() {
 
   useEffect(() => {
     try {
-      const made = new LiveStage(canvas.current!, session.id);
+      const target = canvas.current!;
+      const made = new LiveStage(target, session.id);
       stage.current = made;
       // For debugging and tests: what the live view last drew.
       made.onDrawn = (revision, drawn, level) => {
-        canvas.current!.dataset.drawn = `${revision}:${drawn}`;
-        canvas.current!.dataset.level = level;
-        canvas.current!.dataset.times = "1";
+        target.dataset.drawn = `${revision}:${drawn}`;
+        target.dataset.level = level;
+        target.dataset.times = "1";
         placeMarks(made, marks.current, useView.getState().pointed);
       };
-      made.onRefined = (times) => (canvas.current!.dataset.times = String(times));
+      made.onRefined = (times) => (target.dataset.times = String(times));
       const state = session.store.getState();
       if (state.scene) made.show(state.scene, useView.getState().frame);
       return () => {

@@ -63,6 +63,7 @@ export class LiveStage {
     cancelAnimationFrame(this.asked);
     clearTimeout(this.resting);
     clearTimeout(this.refining);
+    this.refining = 0;
     this.display.dispose();
     this.around.dispose();
     this.letters.dispose();
@@ -142,8 +143,9 @@ export class LiveStage {
     this.drawOnce(exposure, samples, time);
     const { refining } = this;
     this.timed(() => {
+      if (!refining || refining !== this.refining) return;
       this.onRefined(time + 1);
-      if (refining && refining === this.refining) this.refining = window.setTimeout(() => this.refine(exposure, samples, time + 1), 0);
+      this.refining = window.setTimeout(() => this.refine(exposure, samples, time + 1), 0);
     });
   }
 
