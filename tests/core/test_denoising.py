@@ -63,7 +63,19 @@ def test_coverage_stays_what_light_says_where_glass_lets_it_through(shot: Shot) 
     assert 0.02 < found[found > 0].mean() < 0.9
     guiding, _ = guided(shot)
     alpha = np.random.default_rng(1).random(SIZE[::-1]).astype(np.float32)
-    assert guiding.covered(alpha) is alpha
+    assert guiding.covered(alpha, np.ones(alpha.shape, np.int32)) is alpha
+
+
+def test_coverage_that_light_knows_better_stays_nearly_what_it_was(shot: Shot) -> None:
+    guiding, _ = guided(shot)
+    while not guiding.done:
+        guiding.step(np.zeros(SIZE[::-1], np.float32), None)
+    alpha = guiding.picture[..., 6] * 0.5
+    few, many = (guiding.covered(alpha, np.full(alpha.shape, samples, np.int32)) for samples in (1, 10_000))
+    edge = np.abs(few - alpha) > 1e-3
+    assert edge.mean() > 0.01 and np.abs(many - alpha).max() < 0.005
+    # One ray of light counts as much as any other ray.
+    np.testing.assert_allclose(few[edge], (guiding.picture[..., 6] * AT_EDGES + alpha)[edge] / (AT_EDGES + 1), rtol=1e-4)
 
 
 @pytest.mark.parametrize("corner", [(0, 0), (47, 91), (20, 40)])

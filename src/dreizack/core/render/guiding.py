@@ -58,8 +58,8 @@ class Guiding:
         mean: Floats = self._sum / np.maximum(self._count, 1).astype(np.float32)[:, None]
         return mean.reshape(self.size[1], self.size[0], 7)
 
-    def covered(self, alpha: Floats) -> Floats:
-        """Coverage (height, width) that is better known at edges than ``alpha``, which few rays of light told.
+    def covered(self, alpha: Floats, samples: NDArray[np.int32]) -> Floats:
+        """Coverage (height, width) that is better known at edges than ``alpha``, which so many ``samples`` of light told.
 
         A clean picture over a noisy coverage has dark and bright dots along its edges. Only light knows what comes through
         glass and through what is not opaque: with those on stage it stays as it is.
@@ -67,8 +67,9 @@ class Guiding:
         assert self.stage.state is not None
         if any(not {"transmission", MASK}.isdisjoint(layers) for title in self.stage.state.titles.values() for layers in title.layers):
             return alpha
-        known = self._count.reshape(alpha.shape) > SAMPLES
-        return np.where(known, self.picture[..., 6], alpha)
+        count, sums = self._count.reshape(alpha.shape), self._sum[:, 6].reshape(alpha.shape)
+        # All rays that there are: where light has many, they say most.
+        return np.where(count > SAMPLES, (sums + alpha * samples) / np.maximum(count + samples, 1), alpha).astype(np.float32)
 
     def step(self, alpha: Floats, stopped: Callable[[], bool] | None) -> None:
         """One piece of work. Guides are traced where ``alpha`` (height, width), known when it begins, says that something

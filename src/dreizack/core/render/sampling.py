@@ -29,7 +29,7 @@ FIRST, FIRST_LOOKED_AT = 4, 2
 FIRST_MOVING = 8
 # Share of the samples everywhere that samples where they are needed do the work of: for a frame, and to look at, where no
 # noise is fought that would not be seen.
-ENOUGH, ENOUGH_TO_LOOK_AT = 0.87, 0.4
+ENOUGH, ENOUGH_TO_LOOK_AT = 0.84, 0.4
 GOLDEN = 0.6180339887
 
 

@@ -43,7 +43,7 @@ def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Call
     mean = sampling.mean()
     while not guiding.done:
         guiding.step(mean[..., 3], stopped)
-    return Traced(_denoised(mean, guiding, Window(0, 0, width, height), quality.denoiser, stopped), quality.samples)
+    return Traced(_denoised(mean, sampling.count, guiding, Window(0, 0, width, height), quality.denoiser, stopped), quality.samples)
 
 
 class Progressive:
@@ -79,10 +79,12 @@ class Progressive:
 
     def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
         """The window so far, denoised. Raises Stopped when called off."""
-        return Traced(_denoised(self.light.mean(), self.guiding, self.light.window, quality, stopped), self.samples)
+        return Traced(_denoised(self.light.mean(), self.light.count, self.guiding, self.light.window, quality, stopped), self.samples)
 
 
-def _denoised(light: Floats, guiding: Guiding, window: Window, quality: str, stopped: Callable[[], bool] | None) -> Floats:
-    light[..., 3] = guiding.covered(light[..., 3])
+def _denoised(
+    light: Floats, samples: NDArray[np.int32], guiding: Guiding, window: Window, quality: str, stopped: Callable[[], bool] | None,
+) -> Floats:
+    light[..., 3] = guiding.covered(light[..., 3], samples.reshape(light.shape[:2]))
     guide = guiding.picture[window.slices]
     return denoise(light[window.slices], guide[..., :3], guide[..., 3:6], quality, stopped or (lambda: False))
