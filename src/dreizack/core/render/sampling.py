@@ -27,9 +27,9 @@ BEGINNING = 0.014
 FIRST, FIRST_LOOKED_AT = 4, 2
 # What moves fast is in a pixel for a part of the time only, and must not be missed.
 FIRST_MOVING = 8
-# Share of the samples everywhere that samples where they are needed do the work of: for a frame, and to look at, where no
+# Share of the time of as many samples everywhere that is spent, as they go where they are needed: for a frame, and to look at, where no
 # noise is fought that would not be seen.
-ENOUGH, ENOUGH_TO_LOOK_AT = 0.84, 0.4
+SPENT, SPENT_LOOKING = 0.84, 0.4
 GOLDEN = 0.6180339887
 
 
@@ -118,7 +118,7 @@ class Sampling:
             self._wanted = self.count.copy()
             return
         mean = (self.sum / np.float32(self.first)).reshape(height, width, 7)
-        samples = self.samples * (ENOUGH_TO_LOOK_AT if self.enough else ENOUGH)
+        samples = self.samples * (SPENT_LOOKING if self.enough else SPENT)
         wanted, within = np.zeros((height, width), np.int32), self.window.slices
         wanted[within] = allotted(mean[within], self.first, samples, self.enough)
         self._wanted = wanted.ravel()
