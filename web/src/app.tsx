@@ -9,7 +9,10 @@ import { Top } from "./parts/Top";
 import { ProductionPage } from "./productions/ProductionPage";
 import { Productions } from "./productions/Productions";
 
-const ShotScreen = lazy(() => import("./shot/ShotScreen"));
+const shotScreen = () => import("./shot/ShotScreen");
+const ShotScreen = lazy(shotScreen);
+// On its way before anything is drawn.
+if (location.pathname.startsWith("/shots/")) void shotScreen();
 
 export function App() {
   useNews();

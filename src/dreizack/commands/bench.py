@@ -7,7 +7,7 @@ import sys
 
 from .places import ROOT
 
-SUBJECTS = ("bodies", "artwork", "motion", "truth", "traced", "delivery", "edit", "live", "memory")
+SUBJECTS = ("bodies", "artwork", "motion", "truth", "traced", "delivery", "edit", "opening", "live", "memory")
 
 
 def bench(names: list[str]) -> int:

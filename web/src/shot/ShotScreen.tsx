@@ -17,7 +17,7 @@ import { newLight, newTitle } from "./things";
 import { Time } from "./time/Time";
 import { keyFrames, useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
-import { freshView, look, point, useView } from "./view";
+import { chooseView, freshView, look, point, useView } from "./view";
 import "./shot.css";
 
 /** The main screen: one shot, its picture, plot, bench and time. */
@@ -190,7 +190,7 @@ function useShotCommands(): void {
       { id: "key-after", label: "To the key after", group: "Time", keys: ["]"], run: () => toKey(true) },
       { id: "keys-earlier", label: "Chosen keys one frame earlier", group: "Time", keys: ["Alt+ArrowLeft"], run: () => keys.move(-1) },
       { id: "keys-later", label: "Chosen keys one frame later", group: "Time", keys: ["Alt+ArrowRight"], run: () => keys.move(1) },
-      { id: "trace", label: "Live or traced view", group: "Picture", keys: ["T"], run: () => look({ traced: !useView.getState().traced }) },
+      { id: "trace", label: "Live or traced view", group: "Picture", keys: ["T"], run: () => chooseView(!useView.getState().traced) },
       { id: "plot", label: "Show or hide the plot", group: "Picture", keys: ["P"], run: () => look({ plot: !useView.getState().plot }) },
       { id: "frame", label: "Frame the title", group: "Picture", keys: ["O"], run: frameTitles },
       { id: "type", label: "Type words in place", group: "Picture", keys: ["Enter"], run: type },

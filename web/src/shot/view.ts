@@ -52,6 +52,8 @@ export interface View {
   kerning: boolean;
   /** Spot of the picture that was asked about, from 0 to 1 from the top left. */
   asked: { x: number; y: number } | null;
+  /** A picture has been shown: what it did not need is asked for after it. */
+  shown: boolean;
   /** How finely the live view is drawn. */
   detail: Level | "automatic";
 }
@@ -59,10 +61,11 @@ export interface View {
 export type Region = [number, number, number, number];
 
 const DETAIL = "dreizack.detail";
+const VIEW = "dreizack.view";
 
 const FRESH: View = {
   frame: 0, playing: false, loop: true, traced: false, show: "picture", ahead: false, tracedSize: null, wipe: null, region: null, plot: true, pointed: "shot", typing: null, chosen: [],
-  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, detail: "automatic",
+  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, shown: false, detail: "automatic",
 };
 
 /** How one looks at the shot; nothing of it is stored in the shot. */
@@ -71,7 +74,13 @@ export const useView = create<View>(() => FRESH);
 export const look = (change: Partial<View>): void => useView.setState(change);
 
 export function freshView(): void {
-  useView.setState({ ...FRESH, unfolded: new Set(), detail: keptDetail() });
+  useView.setState({ ...FRESH, unfolded: new Set(), detail: keptDetail(), traced: localStorage.getItem(VIEW) === "traced" });
+}
+
+/** Kept by the browser: the next shot opens as one looked at the last. */
+export function chooseView(traced: boolean): void {
+  look({ traced });
+  localStorage.setItem(VIEW, traced ? "traced" : "live");
 }
 
 /** Kept by the browser: it says something of the machine, nothing of the shot. */

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any, Literal, get_args, get_origin
 
 from pydantic import BaseModel
@@ -31,8 +32,9 @@ KINDS: dict[str, type[BaseModel]] = {
 _NAMES = {model: name for name, model in KINDS.items()}
 
 
+@cache
 def describe() -> dict[str, list[dict[str, Any]]]:
-    """Per kind of thing, its values in order, each with its pointer below the thing."""
+    """Per kind of thing, its values in order, each with its pointer below the thing; one and the same answer every time."""
     return {kind: [_with_default(model(), value) for value in _values(model, "", "")] for kind, model in KINDS.items()}
 
 

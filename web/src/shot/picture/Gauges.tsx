@@ -1,7 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useShot, useShotState } from "../document/context";
-import { chooseDetail, look, SHOWS, useView, type View } from "../view";
+import { chooseDetail, chooseView, look, SHOWS, useView, type View } from "../view";
 import { Takes } from "./Takes";
 import type { Traced } from "./useTraced";
 
@@ -28,12 +28,12 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
         <Tooltip title="Immediate, drawn by the browser: without shadows in the light of the surroundings, things mirrored in each other, glass that bends what is behind, light scattered below the surface, slides, depth of field and motion blur">
-          <button aria-pressed={!tracing} onClick={() => look({ traced: false })}>
+          <button aria-pressed={!tracing} onClick={() => chooseView(false)}>
             Live
           </button>
         </Tooltip>
         <Tooltip title="The renderer's own picture, sharpening while you look (T)">
-          <button aria-pressed={tracing} onClick={() => look({ traced: true })}>
+          <button aria-pressed={tracing} onClick={() => chooseView(true)}>
             Traced
           </button>
         </Tooltip>

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type PointerEvent } from "react";
+import { useEffect, useLayoutEffect, useRef, useState, type PointerEvent } from "react";
 import { listen } from "../../api/live";
 import { useVocabulary } from "../../api/queries";
 import { sayFault } from "../../parts/notices";
@@ -54,17 +54,20 @@ export function Picture() {
   const chosen = typeof pointed === "object" ? pointed.thing : null;
   const isTitle = (id: string | null) => things.some((thing) => thing.kind === "title" && thing.key === id);
 
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => {
-      const room = entry!.contentRect;
+  // Before anything is painted: the traced picture is asked for as soon as its size is known.
+  useLayoutEffect(() => {
+    const measure = () => {
+      const room = area.current!.getBoundingClientRect();
       // Few different widths, as kept frames have the size they were traced at, and whole pixels, as anything else blurs them.
       const wide = Math.max(16, Math.floor(Math.min(room.width, room.height * aspect) / 16) * 16);
       const tall = Math.round(wide / aspect);
-      const { left, top } = area.current!.getBoundingClientRect();
       setBox({
-        width: wide, height: tall, marginLeft: Math.round(left + (room.width - wide) / 2) - left, marginTop: Math.round(top + (room.height - tall) / 2) - top,
+        width: wide, height: tall,
+        marginLeft: Math.round(room.left + (room.width - wide) / 2) - room.left, marginTop: Math.round(room.top + (room.height - tall) / 2) - room.top,
       });
-    });
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
     observer.observe(area.current!);
     return () => observer.disconnect();
   }, [aspect]);
@@ -79,6 +82,7 @@ export function Picture() {
         target.dataset.drawn = `${revision}:${drawn}`;
         target.dataset.level = level;
         target.dataset.times = "1";
+        if (!useView.getState().shown) look({ shown: true });
         placeMarks(made, marks.current, useView.getState().pointed);
       };
       made.onRefined = (times) => (target.dataset.times = String(times));
@@ -125,12 +129,11 @@ export function Picture() {
   const near = playing ? Math.abs(picture.frame - frame) <= LATE && picture.samples >= picture.total : picture.frame === frame;
   const showsTraced = tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
 
-  const covered = showsTraced && !wipe;
+  const gaze = showsTraced && !wipe ? "elsewhere" : tracing && !playing && !picture.fault ? "passes" : "rests";
+  useEffect(() => stage.current?.lookedAt(gaze), [gaze]);
   useEffect(() => {
-    if (!stage.current) return;
-    stage.current.looked = !covered;
-    if (!covered) stage.current.draw(true);
-  }, [covered]);
+    if (showsTraced) look({ shown: true });
+  }, [showsTraced]);
 
   const gesture = useCameraGesture(stage, frame);
 

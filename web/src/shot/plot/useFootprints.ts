@@ -14,10 +14,11 @@ export function useFootprints(): Footprint[] {
   const waiting = useShotState((s) => s.waiting > 0);
   const frame = useView((s) => s.frame);
   const playing = useView((s) => s.playing);
+  const shown = useView((s) => s.shown);
   const { data } = useQuery({
     queryKey: ["footprints", session.id, revision, frame],
     queryFn: () => got(api.GET("/api/shots/{shot}/footprints", { params: { path: { shot: session.id }, query: { frame } } })),
-    enabled: !playing && !waiting && revision >= 0,
+    enabled: shown && !playing && !waiting && revision >= 0,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     gcTime: 30_000,

@@ -21,6 +21,10 @@ export class AroundView {
   private gradient: THREE.DataTexture | null = null;
   private mirrored: string | null = null;
   private behind: string | null = null;
+  /** What is to be mirrored from the next picture on. */
+  private arrived: Loaded | null = null;
+  /** The first surroundings are still on their way. */
+  awaited = true;
 
   constructor(
     private readonly renderer: THREE.WebGLRenderer,
@@ -46,12 +50,19 @@ export class AroundView {
     const query = scene.facts.around[number]!;
     if (this.mirrored !== query) {
       this.mirrored = query;
-      void this.load(query).then((found) => {
-        if (this.mirrored !== query) return;
-        found.filtered ??= filter(this.renderer, found.picture);
-        world.environment = found.filtered;
-        this.redraw();
-      });
+      void this.load(query)
+        .then((found) => {
+          if (this.mirrored === query) this.arrived = found;
+        })
+        .finally(() => {
+          this.awaited = false;
+          this.redraw();
+        });
+    }
+    if (this.arrived) {
+      this.arrived.filtered ??= filter(this.renderer, this.arrived.picture);
+      world.environment = this.arrived.filtered;
+      this.arrived = null;
     }
     this.placeBehind(scene, frame, scene.facts.around_behind[number]!);
   }
@@ -155,7 +166,8 @@ async function fetchPicture(query: string): Promise<THREE.DataTexture> {
     for (let column = 0; column < columns; column++) {
       const from = (row * columns + column) * 3;
       const to = ((rows - 1 - row) * columns + aroundColumn(column, columns)) * 4;
-      rgba.set([data[from]!, data[from + 1]!, data[from + 2]!, 1], to);
+      for (let c = 0; c < 3; c++) rgba[to + c] = data[from + c]!;
+      rgba[to + 3] = 1;
     }
   }
   const picture = new THREE.DataTexture(rgba, columns, rows, THREE.RGBAFormat, THREE.FloatType);

@@ -108,6 +108,17 @@ export class Display {
       });
   }
 
+  /** Have the shaders compiled, without waiting. */
+  compile(renderer: THREE.WebGLRenderer): void {
+    // Without normals, as the planes are that are drawn.
+    const plane = new THREE.PlaneGeometry().deleteAttribute("normal");
+    const camera = new THREE.OrthographicCamera();
+    renderer.setRenderTarget(this.sum);
+    renderer.compile(new THREE.Mesh(plane, this.adding.material), camera);
+    renderer.setRenderTarget(null);
+    renderer.compile(new THREE.Mesh(plane, this.material), camera);
+  }
+
   /**
    * Draw `world` with `samples` places a pixel (0: just one, without averaging) at the size the renderer has, and show the
    * mean of this and what was drawn the `before` times before it.

@@ -1,18 +1,28 @@
 import * as THREE from "three";
 import type { Scene } from "../../document/scene";
 import { Display } from "./display";
+import { whenDrawn } from "./fence";
 import { AroundView } from "./around";
 import { Lamps } from "./lamps";
 import { Letters } from "./letters";
 import { LEVELS, Pace, type Level } from "./pace";
+import { Programs } from "./programs";
 import { Seen } from "./seen";
 import { Shades } from "./shades";
 
 // Milliseconds without a change after which the picture counts as still.
 const REST = 220;
+// Milliseconds for which the first live picture gives way to the first traced one.
+const HOLD = 2000;
 // Where a picture that stands still is drawn again, in pixels from where it was: with the four places that the browser
 // averages in each, sixteen lie evenly across and down.
 const PLACES: [number, number][] = [[-3, -1], [1, -3], [-1, 3], [3, 1]].map(([x, y]) => [x! / 32, y! / 32]);
+
+/**
+ * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so that it is
+ * not drawn finely; or does not see it, so that it is drawn quickly.
+ */
+export type Gaze = "rests" | "passes" | "elsewhere";
 
 export interface CameraPose {
   position: [number, number, number];
@@ -36,9 +46,13 @@ export class LiveStage {
   private readonly around: AroundView;
   private readonly shades: Shades;
   private readonly letters: Letters;
+  private readonly programs: Programs;
   readonly seen: Seen;
   private readonly pace = new Pace();
   private box = { width: 1, height: 1 };
+  /** Nothing has been drawn yet. */
+  private fresh = true;
+  private readonly begun = performance.now();
   private resting = 0;
   private refining = 0;
   private detail: Level | "automatic" = "automatic";
@@ -47,8 +61,7 @@ export class LiveStage {
   onDrawn: (revision: number, frame: number, level: Level) => void = () => {};
   /** Called when a picture that stands still has been drawn so many times. */
   onRefined: (times: number) => void = () => {};
-  /** Whether anybody sees it: what nobody sees is drawn quickly, and not refined. */
-  looked = true;
+  private gaze: Gaze = "rests";
 
   constructor(canvas: HTMLCanvasElement, shot: string) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, powerPreference: "high-performance" });
@@ -56,6 +69,7 @@ export class LiveStage {
     this.letters = new Letters(this.world, this.shades, shot, () => this.draw());
     this.seen = new Seen(this.world, this.camera, this.letters.nodes);
     this.around = new AroundView(this.renderer, this.world, shot, () => this.draw());
+    this.programs = new Programs(this.renderer, this.world, this.camera, this.display, () => this.draw());
     this.world.matrixAutoUpdate = false;
   }
 
@@ -68,6 +82,7 @@ export class LiveStage {
     this.around.dispose();
     this.letters.dispose();
     this.shades.dispose();
+    this.programs.dispose();
     this.renderer.dispose();
   }
 
@@ -81,6 +96,12 @@ export class LiveStage {
   drawAs(detail: Level | "automatic"): void {
     this.detail = detail;
     this.draw(true);
+  }
+
+  lookedAt(gaze: Gaze): void {
+    if (gaze === this.gaze) return;
+    this.gaze = gaze;
+    if (gaze !== "elsewhere") this.draw(gaze === "rests");
   }
 
   show(scene: Scene, frame: number): void {
@@ -101,9 +122,10 @@ export class LiveStage {
     this.refining = 0;
     this.asked ||= requestAnimationFrame((now) => {
       this.asked = 0;
-      const level = !this.looked ? "quick" : this.detail === "automatic" ? this.pace.level(!resting, now) : this.detail;
+      const level = this.gaze === "elsewhere" || this.fresh ? "quick" : this.detail === "automatic" ? this.pace.level(!resting, now) : this.detail;
       clearTimeout(this.resting);
-      if (this.looked && !resting && level !== this.pace.level(false, now) && this.detail === "automatic") this.resting = window.setTimeout(() => this.draw(true), REST);
+      const finest = this.detail === "automatic" ? this.pace.level(false, now) : this.detail;
+      if (this.gaze === "rests" && !resting && level !== finest) this.resting = window.setTimeout(() => this.draw(true), REST);
       this.drawNow(level);
     });
   }
@@ -115,17 +137,31 @@ export class LiveStage {
     this.placeCamera(scene, frame);
     const lacking = this.letters.place(scene, frame);
     if (lacking.length) this.onLacking(lacking);
+    if (this.fresh && this.holds()) return;
     this.lamps.place(scene, frame);
     this.around.place(scene, frame);
+    if (this.fresh && this.around.awaited) return;
+    const materials = [...this.letters.nodes.values()].flatMap((node) => node.materials);
+    if (!this.programs.ready(materials, Object.values(scene.facts.lights).join())) return;
+    this.fresh = false;
     const { ratio, samples, taps, side } = LEVELS[level];
     this.fit(ratio(window.devicePixelRatio));
     this.shades.place(scene, frame, this.letters.nodes, this.camera, taps, side);
     this.display.through(scene.facts.view);
     const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
     this.drawOnce(exposure, samples, 0);
-    this.timed((milliseconds, now) => this.pace.took(level, milliseconds, now));
+    whenDrawn(this.renderer, (milliseconds, now) => this.pace.took(level, milliseconds, now));
     this.onDrawn(scene.revision, frame, level);
-    if (level === "fine") this.refining = window.setTimeout(() => this.refine(exposure, samples, 1), REST);
+    if (level === "fine" && this.gaze === "rests") this.refining = window.setTimeout(() => this.refine(exposure, samples, 1), REST);
+  }
+
+  /** The first traced picture is on its way: to begin drawing now would hold up both. */
+  private holds(): boolean {
+    const left = this.begun + HOLD - performance.now();
+    if (this.gaze !== "passes" || left <= 0) return false;
+    clearTimeout(this.resting);
+    this.resting = window.setTimeout(() => this.draw(), left);
+    return true;
   }
 
   private drawOnce(exposure: number, samples: number, time: number): void {
@@ -139,10 +175,10 @@ export class LiveStage {
 
   /** Draw the picture once more and average, until something changes. */
   private refine(exposure: number, samples: number, time: number): void {
-    if (!this.looked || this.asked || time >= PLACES.length) return;
+    if (this.gaze !== "rests" || this.asked || time >= PLACES.length) return;
     this.drawOnce(exposure, samples, time);
     const { refining } = this;
-    this.timed(() => {
+    whenDrawn(this.renderer, () => {
       if (!refining || refining !== this.refining) return;
       this.onRefined(time + 1);
       this.refining = window.setTimeout(() => this.refine(exposure, samples, time + 1), 0);
@@ -155,24 +191,6 @@ export class LiveStage {
     if (w === Math.floor(width * ratio) && h === Math.floor(height * ratio)) return;
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
-  }
-
-  /** Learn how long what was just drawn takes, without waiting for it. */
-  private timed(then: (milliseconds: number, now: number) => void): void {
-    const gl = this.renderer.getContext() as WebGL2RenderingContext;
-    const begun = performance.now();
-    const fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
-    if (!fence) return;
-    gl.flush();
-    const look = () => {
-      if (gl.isContextLost()) return;
-      const now = performance.now();
-      if (gl.getSyncParameter(fence, gl.SYNC_STATUS) === gl.SIGNALED || now - begun > 5000) {
-        gl.deleteSync(fence);
-        then(now - begun, now);
-      } else window.setTimeout(look, 4);
-    };
-    window.setTimeout(look, 0);
   }
 
   private placeCamera(scene: Scene, frame: number): void {

@@ -1,0 +1,63 @@
+"""Opening a shot in the browser: from its address to the first live and the first traced picture."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Iterator
+
+from playwright.sync_api import Browser, sync_playwright
+
+from .edit import FLAGS
+from .figure import Figure
+from .site import Site, running
+
+# Pictures count once the page has been painted with them.
+SEEN = """(view) => new Promise((done) => {
+  const there = () => {
+    const shown = document.querySelector(`[data-testid=${view}]`);
+    return shown && (view === 'live' ? shown.dataset.drawn !== undefined : shown.complete);
+  };
+  const look = () => (there() ? requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now()))) : setTimeout(look, 10));
+  look();
+})"""
+
+
+def measure() -> Iterator[Figure]:
+    with running() as site, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        production = next(p["id"] for p in site.ask("GET", "/api/productions") if p["name"] == "SLACK WATER")
+        shot = next(s["id"] for s in site.ask("GET", f"/api/productions/{production}")["shots"] if s["name"] == "Main title")
+        opened(browser, site, shot, "traced")
+        live = [opened(browser, site, shot, "live") for _ in range(3)]
+        yield Figure("main title opened, first live picture", statistics.median(live), "s")
+        for by_hand, what in ((False, "in the traced view"), (True, "in the live view, traced view chosen at once")):
+            traced = []
+            for _ in range(3):
+                turn(site, shot)
+                traced.append(opened(browser, site, shot, "traced", by_hand))
+            yield Figure(f"main title opened {what}, first traced picture", statistics.median(traced), "s", 3)
+        browser.close()
+
+
+def turn(site: Site, shot: str) -> None:
+    """Change what every picture shows, so that none is kept."""
+    now = site.ask("GET", f"/api/shots/{shot}")
+    rotation = now["document"]["surroundings"].get("rotation", 0) + 1
+    site.ask("POST", f"/api/shots/{shot}/edits", {"base": now["revision"], "patch": [{"op": "add", "path": "/surroundings/rotation", "value": rotation}]})
+
+
+def opened(browser: Browser, site: Site, shot: str, view: str, by_hand: bool = False) -> float:
+    """Seconds from asking for the page to the first picture of a view; one who looked so before need not choose it by hand."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    page.add_init_script(f"localStorage.setItem('dreizack.view', '{'live' if by_hand else view}')")
+    asked = time.perf_counter()
+    page.goto(f"{site.address}/shots/{shot}", wait_until="commit")
+    if by_hand:
+        page.wait_for_selector("[data-testid=live]")
+        page.keyboard.press("t")
+    page.evaluate(SEEN, view)
+    took = time.perf_counter() - asked
+    context.close()
+    return took
