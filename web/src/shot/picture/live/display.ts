@@ -119,20 +119,26 @@ export class Display {
     renderer.compile(new THREE.Mesh(plane, this.material), camera);
   }
 
-  /**
-   * Draw `world` with `samples` places a pixel (0: just one, without averaging) at the size the renderer has, and show the
-   * mean of this and what was drawn the `before` times before it.
-   */
-  show(renderer: THREE.WebGLRenderer, world: THREE.Scene, camera: THREE.Camera, exposure: number, samples: number, before: number): void {
-    const { width, height } = renderer.getDrawingBufferSize(new THREE.Vector2());
+  /** Draw what of `world` lies between two heights (0 to 1) with `samples` places a pixel (0: just one, without averaging). */
+  part(renderer: THREE.WebGLRenderer, world: THREE.Scene, camera: THREE.Camera, size: THREE.Vector2, samples: number, low: number, high: number): void {
+    const [width, height] = size.toArray();
     let target = this.targets.get(samples);
     if (!target) {
       target = new THREE.WebGLRenderTarget(width, height, { type: THREE.HalfFloatType, samples });
       this.targets.set(samples, target);
     }
     if (target.width !== width || target.height !== height) target.setSize(width, height);
+    const [from, to] = [Math.round(low * height), Math.round(high * height)];
+    target.scissorTest = true;
+    target.scissor.set(0, from, width, to - from);
     renderer.setRenderTarget(target);
     renderer.render(world, camera);
+    renderer.setRenderTarget(null);
+  }
+
+  /** Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it. */
+  show(renderer: THREE.WebGLRenderer, exposure: number, samples: number, before: number): void {
+    const target = this.targets.get(samples)!;
     const shown = samples ? this.average(renderer, target, before) : target;
     renderer.setRenderTarget(null);
     this.material.uniforms.light!.value = shown.texture;

@@ -22,19 +22,27 @@ test("a fast machine always draws finely", () => {
 });
 
 test("a slow one goes down while things move, and is fine at rest", () => {
-  expect(known({ fine: 120 }).level(true, 10)).toBe("plain");
+  expect(known({ fine: 120, plain: 30 }).level(true, 10)).toBe("plain");
   const slower = known({ fine: 120, plain: 70 });
   expect(slower.level(true, 10)).toBe("quick");
   expect(slower.level(false, 500)).toBe("fine");
 });
 
-test("at rest, too, nobody waits for a second", () => {
-  expect(known({ fine: 1500 }).level(false, 2000)).toBe("plain");
+test("what has not been tried is judged by the level below it", () => {
+  expect(known({ quick: 1 }).level(true, 10)).toBe("fine");
+  expect(known({ quick: 8 }).level(true, 10)).toBe("plain");
+  expect(known({ quick: 20 }).level(true, 10)).toBe("quick");
+  expect(known({ quick: 20 }).expected("fine", 10)).toBe(320);
+  expect(known({ quick: 2000 }).level(false, 10)).toBe("fine");
 });
 
-test("what was too slow is tried again, and a lighter shot is fine again", () => {
-  const pace = known({ fine: 120, plain: 70 });
-  expect(pace.level(true, 20_000)).toBe("fine");
-  pace.took("fine", 20, 20_100);
-  expect(pace.level(true, 20_200)).toBe("fine");
+test("at rest, too, nobody waits for many seconds", () => {
+  expect(known({ fine: 4500, plain: 900 }).level(false, 2000)).toBe("plain");
+});
+
+test("what was too slow is tried again when the level below has become quick", () => {
+  const pace = known({ fine: 120, plain: 70, quick: 20 });
+  expect(pace.level(true, 20_000)).toBe("quick");
+  pace.took("quick", 2, 20_050);
+  expect(pace.level(true, 20_100)).toBe("fine");
 });

@@ -21,10 +21,12 @@ export const DOWN: Level[] = ["fine", "plain", "quick"];
 
 // A picture in movement may take this long, one that stands still that long, in milliseconds.
 const MOVING = 40;
-const STILL = 800;
-// So many pictures of a level are looked at.
+const STILL = 4000;
+// So many pictures of a level are looked at: single ones take long because something is made ready.
 const COUNTED = 3;
-// After so long a level that was too slow is tried again.
+// A level takes about so many times as long as the one below it.
+const DEARER = 4;
+// After so long it is not known any more whether a level is too slow.
 const FORGET = 10_000;
 
 /** Chooses the finest level that keeps up, from how long pictures have taken to draw. */
@@ -36,12 +38,17 @@ export class Pace {
     this.known.set(level, { took: [...(this.known.get(level)?.took.slice(1 - COUNTED) ?? []), milliseconds], at: now });
   }
 
+  /** Milliseconds that a picture of a level is likely to take: as lately, or as the level below it tells. */
+  expected(level: Level, now: number): number {
+    const found = this.known.get(level);
+    const below = DOWN[DOWN.indexOf(level) + 1];
+    if (found && (now - found.at <= FORGET || !below)) return Math.min(...found.took);
+    return below ? DEARER * this.expected(below, now) : 0;
+  }
+
+  /** The finest level that keeps up; at rest one finds out. */
   level(moving: boolean, now: number): Level {
-    const fits = (level: Level) => {
-      const found = this.known.get(level);
-      // Single pictures take long because something is made ready; only a row of slow ones says that a level is too slow.
-      return !found || found.took.length < COUNTED || Math.min(...found.took) <= (moving ? MOVING : STILL) || now - found.at > FORGET;
-    };
+    const fits = (level: Level) => (moving ? this.expected(level, now) <= MOVING : Math.min(...(this.known.get(level)?.took ?? [0])) <= STILL);
     return DOWN.find(fits) ?? "quick";
   }
 }

@@ -94,10 +94,10 @@ export class Shades {
     if (before !== fills(own)) material.needsUpdate = true;
   }
 
-  /** Make shadows what they are at a frame, before this camera; `side` pixels hold what all lights see. */
-  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, taps: number, side: number): void {
+  /** Make shadows what they are at a frame, before this camera, in a picture of this size; `side` pixels hold what all lights see. */
+  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, size: THREE.Vector2, taps: number, side: number): void {
     this.shared.shadeTaps.value = taps;
-    this.renderer.getDrawingBufferSize(this.shared.plateSize.value);
+    this.shared.plateSize.value.copy(size);
     if (!taps) return;
     this.follow(scene, things);
     const names = lightsInOrder(scene).slice(0, MOST);

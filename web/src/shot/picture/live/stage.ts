@@ -7,10 +7,11 @@ import { Lamps } from "./lamps";
 import { Letters } from "./letters";
 import { LEVELS, Pace, type Level } from "./pace";
 import { Programs } from "./programs";
+import { Rest, type Painting } from "./rest";
 import { Seen } from "./seen";
 import { Shades } from "./shades";
 
-// Milliseconds without a change after which the picture counts as still.
+// Milliseconds without a change after which the picture counts as standing still.
 const REST = 220;
 // Milliseconds for which the first live picture gives way to the first traced one.
 const HOLD = 2000;
@@ -40,6 +41,8 @@ export class LiveStage {
   private scene: Scene | null = null;
   private frame = 0;
   private asked = 0;
+  /** Something has changed since what was drawn last. */
+  private moved = false;
   private pose: CameraPose | null = null;
   private readonly display = new Display(() => this.draw());
   private readonly lamps = new Lamps(this.world);
@@ -49,12 +52,12 @@ export class LiveStage {
   private readonly programs: Programs;
   readonly seen: Seen;
   private readonly pace = new Pace();
+  private readonly rest: Rest;
   private box = { width: 1, height: 1 };
   /** Nothing has been drawn yet. */
   private fresh = true;
   private readonly begun = performance.now();
   private resting = 0;
-  private refining = 0;
   private detail: Level | "automatic" = "automatic";
   /** Called when bodies of the frame are not here yet. */
   onLacking: (names: string[]) => void = () => {};
@@ -69,6 +72,7 @@ export class LiveStage {
     this.letters = new Letters(this.world, this.shades, shot, () => this.draw());
     this.seen = new Seen(this.world, this.camera, this.letters.nodes);
     this.around = new AroundView(this.renderer, this.world, shot, () => this.draw());
+    this.rest = new Rest(this.renderer);
     this.programs = new Programs(this.renderer, this.world, this.camera, this.display, () => this.draw());
     this.world.matrixAutoUpdate = false;
   }
@@ -76,8 +80,7 @@ export class LiveStage {
   dispose(): void {
     cancelAnimationFrame(this.asked);
     clearTimeout(this.resting);
-    clearTimeout(this.refining);
-    this.refining = 0;
+    this.rest.stop();
     this.display.dispose();
     this.around.dispose();
     this.letters.dispose();
@@ -118,19 +121,20 @@ export class LiveStage {
 
   /** Draw soon, once for all changes made until then; what moves is drawn as finely as keeps up, and finely once it rests. */
   draw(resting = false): void {
-    clearTimeout(this.refining);
-    this.refining = 0;
+    this.rest.stop();
+    clearTimeout(this.resting);
+    this.moved ||= !resting;
     this.asked ||= requestAnimationFrame((now) => {
+      const rests = !this.moved && this.gaze === "rests" && !this.fresh;
       this.asked = 0;
-      const level = this.gaze === "elsewhere" || this.fresh ? "quick" : this.detail === "automatic" ? this.pace.level(!resting, now) : this.detail;
-      clearTimeout(this.resting);
+      this.moved = false;
       const finest = this.detail === "automatic" ? this.pace.level(false, now) : this.detail;
-      if (this.gaze === "rests" && !resting && level !== finest) this.resting = window.setTimeout(() => this.draw(true), REST);
-      this.drawNow(level);
+      const moving = this.detail === "automatic" ? this.pace.level(true, now) : this.detail;
+      this.drawNow(this.gaze === "elsewhere" || this.fresh ? "quick" : rests ? finest : moving, rests);
     });
   }
 
-  private drawNow(level: Level): void {
+  private drawNow(level: Level, resting: boolean): void {
     const { scene } = this;
     if (!scene) return;
     const frame = scene.clamp(this.frame);
@@ -145,52 +149,58 @@ export class LiveStage {
     if (!this.programs.ready(materials, Object.values(scene.facts.lights).join())) return;
     this.fresh = false;
     const { ratio, samples, taps, side } = LEVELS[level];
-    this.fit(ratio(window.devicePixelRatio));
-    this.shades.place(scene, frame, this.letters.nodes, this.camera, taps, side);
+    const size = new THREE.Vector2(this.box.width, this.box.height).multiplyScalar(ratio(window.devicePixelRatio)).floor();
+    this.shades.place(scene, frame, this.letters.nodes, this.camera, size, taps, side);
     this.display.through(scene.facts.view);
     const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
-    this.drawOnce(exposure, samples, 0);
+    const painting: Painting = {
+      times: level === "fine" ? PLACES.length : 1,
+      part: (time, low, high) => this.part(size, samples, time, low, high),
+      show: (time, milliseconds) => {
+        this.fit(size);
+        this.display.show(this.renderer, exposure, samples, time);
+        this.pace.took(level, milliseconds, performance.now());
+        if (time === 0) this.onDrawn(scene.revision, frame, level);
+        else this.onRefined(time + 1);
+      },
+    };
+    // What is seen through glass is drawn for every part anew.
+    const whole = materials.some((material) => material instanceof THREE.MeshPhysicalMaterial && material.transmission > 0);
+    const expected = this.pace.expected(level, performance.now());
+    if (resting) {
+      this.rest.paint(painting, 0, expected, whole);
+      return;
+    }
+    this.part(size, samples, 0, 0, 1);
+    this.fit(size);
+    this.display.show(this.renderer, exposure, samples, 0);
     whenDrawn(this.renderer, (milliseconds, now) => this.pace.took(level, milliseconds, now));
     this.onDrawn(scene.revision, frame, level);
-    if (level === "fine" && this.gaze === "rests") this.refining = window.setTimeout(() => this.refine(exposure, samples, 1), REST);
+    if (this.gaze !== "rests") return;
+    const finest = this.detail === "automatic" ? this.pace.level(false, performance.now()) : this.detail;
+    this.resting = window.setTimeout(() => (level === finest ? this.rest.paint(painting, 1, expected, whole) : this.draw(true)), REST);
   }
 
   /** The first traced picture is on its way: to begin drawing now would hold up both. */
   private holds(): boolean {
     const left = this.begun + HOLD - performance.now();
     if (this.gaze !== "passes" || left <= 0) return false;
-    clearTimeout(this.resting);
     this.resting = window.setTimeout(() => this.draw(), left);
     return true;
   }
 
-  private drawOnce(exposure: number, samples: number, time: number): void {
-    const { width, height } = this.renderer.getDrawingBufferSize(new THREE.Vector2());
+  private part(size: THREE.Vector2, samples: number, time: number, low: number, high: number): void {
     const [x, y] = PLACES[time]!;
-    this.camera.setViewOffset(width, height, x, y, width, height);
+    this.camera.setViewOffset(size.x, size.y, x, y, size.x, size.y);
     this.shades.spin(time / PLACES.length);
-    this.display.show(this.renderer, this.world, this.camera, exposure, samples, time);
+    this.display.part(this.renderer, this.world, this.camera, size, samples, low, high);
     this.camera.clearViewOffset();
   }
 
-  /** Draw the picture once more and average, until something changes. */
-  private refine(exposure: number, samples: number, time: number): void {
-    if (this.gaze !== "rests" || this.asked || time >= PLACES.length) return;
-    this.drawOnce(exposure, samples, time);
-    const { refining } = this;
-    whenDrawn(this.renderer, () => {
-      if (!refining || refining !== this.refining) return;
-      this.onRefined(time + 1);
-      this.refining = window.setTimeout(() => this.refine(exposure, samples, time + 1), 0);
-    });
-  }
-
-  private fit(ratio: number): void {
-    const { width, height } = this.box;
-    const { width: w, height: h } = this.renderer.domElement;
-    if (w === Math.floor(width * ratio) && h === Math.floor(height * ratio)) return;
-    this.renderer.setPixelRatio(ratio);
-    this.renderer.setSize(width, height, false);
+  /** Only when the next picture is there: a canvas that changes its size is empty. */
+  private fit({ x, y }: THREE.Vector2): void {
+    const { width, height } = this.renderer.domElement;
+    if (width !== x || height !== y) this.renderer.setDrawingBufferSize(x, y, 1);
   }
 
   private placeCamera(scene: Scene, frame: number): void {
