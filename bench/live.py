@@ -125,13 +125,17 @@ def both_views(page: Page, site: Site, shot: str) -> tuple[np.ndarray, np.ndarra
     page.goto(f"{site.address}/shots/{shot}")
     page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     page.keyboard.press("End")
+    page.get_by_label("detail").select_option("fine")
     page.wait_for_timeout(1000)
-    page.wait_for_selector("[data-testid=live][data-times='4']", timeout=30_000)
+    page.wait_for_selector("[data-testid=live][data-times='4']", timeout=90_000)
     live = picture(page)
     page.keyboard.press("t")
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
     page.wait_for_timeout(300)
-    return live, picture(page)
+    traced = picture(page)
+    # As one looked last, the next shot is opened.
+    page.keyboard.press("t")
+    return live, traced
 
 
 def picture(page: Page) -> np.ndarray:

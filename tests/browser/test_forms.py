@@ -102,8 +102,10 @@ def test_ranges_gaps_and_single_letters(shot: Page) -> None:
     poses = title(shot)["setting"]["poses"]
     assert list(poses) == ["letter-0"] and poses["letter-0"]["move"]["y"] > 0.05
     shot.keyboard.press("Control+z")
-    settled(shot)
-    shot.wait_for_timeout(300)
+    for _ in range(50):
+        if not title(shot)["setting"]["poses"]:
+            break
+        shot.wait_for_timeout(100)
     assert title(shot)["setting"]["poses"] == {}
 
 

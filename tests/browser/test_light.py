@@ -253,3 +253,22 @@ def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(
     # The same picture, but for its edges.
     assert np.abs(refined - plain).mean() < 3
     assert steepness(refined) < 0.9 * steepness(plain)
+
+
+def test_a_shot_opens_in_the_view_one_looked_at_last(page: Page) -> None:
+    open_demo(page, "Main title")
+    page.keyboard.press("t")
+    traced = page.get_by_test_id("traced")
+    expect(traced).to_be_visible(timeout=30_000)
+    page.reload()
+    expect(traced).to_be_visible(timeout=30_000)
+    # It takes clicks, whether or not the live view beneath has been drawn.
+    box = page.get_by_test_id("live").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 0.5 * box["width"], box["y"] + 0.95 * box["height"])
+    expect(page.get_by_role("button", name="Close the answer")).to_be_visible(timeout=60_000)
+    page.keyboard.press("t")
+    expect(traced).to_have_count(0)
+    page.reload()
+    expect(page.get_by_test_id("live")).to_have_attribute("data-level", "fine", timeout=60_000)
+    assert traced.count() == 0
