@@ -8,7 +8,7 @@ import pytest
 from dreizack.core.document import Finish, Shot
 from dreizack.core.render import Quality, Window, trace
 from dreizack.core.render.denoise import denoise
-from dreizack.core.render.guiding import AT_EDGES, EDGE, SAMPLES, Guiding
+from dreizack.core.render.guiding import AT_EDGES, DOUBLINGS, EDGE, SAMPLES, Guiding
 from dreizack.core.render.pictures import feature_picture, light_picture
 
 from .test_render import stage_of
@@ -71,11 +71,13 @@ def test_coverage_that_light_knows_better_stays_nearly_what_it_was(shot: Shot) -
     while not guiding.done:
         guiding.step(np.zeros(SIZE[::-1], np.float32), None)
     alpha = guiding.picture[..., 6] * 0.5
-    few, many = (guiding.covered(alpha, np.full(alpha.shape, samples, np.int32)) for samples in (1, 10_000))
+    few, many = (guiding.covered(alpha, np.full(alpha.shape, samples, np.int32)) for samples in (1, 100_000))
     edge = np.abs(few - alpha) > 1e-3
     assert edge.mean() > 0.01 and np.abs(many - alpha).max() < 0.005
     # One ray of light counts as much as any other ray.
-    np.testing.assert_allclose(few[edge], (guiding.picture[..., 6] * AT_EDGES + alpha)[edge] / (AT_EDGES + 1), rtol=1e-4)
+    np.testing.assert_allclose(few[edge], (guiding.picture[..., 6] * guiding.counted + alpha)[edge] / (guiding.counted[edge] + 1), rtol=1e-4)
+    # Outlines have most.
+    assert set(np.unique(guiding.counted)) == {0, SAMPLES, AT_EDGES, AT_EDGES << DOUBLINGS}
 
 
 @pytest.mark.parametrize("corner", [(0, 0), (47, 91), (20, 40)])

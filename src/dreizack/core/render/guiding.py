@@ -19,6 +19,8 @@ Mask = NDArray[np.bool_]
 
 # Samples of every pixel, and of those that lie where guides change from one pixel to the next: for a frame, and to look at.
 SAMPLES, AT_EDGES, LOOKED_AT = 4, 32, 16
+# So often they are doubled at outlines, whose coverage shows most.
+DOUBLINGS = 2
 # Difference between neighbours from which on there is an edge: of albedo and normal, and of the share of a pixel that is taken up.
 EDGE = np.array([0.3] * 6 + [0.1], np.float32)
 # Moments of the open shutter that guides know away from edges.
@@ -40,17 +42,23 @@ class Guiding:
         self._count = np.zeros(size[0] * size[1], np.int32)
         # Moment, pixels, samples and the first of them; a stack.
         self._left: list[tuple[int, Numbers, int, int]] = []
-        self._begun = self._careful = False
+        self._layouts = 0
 
     @property
     def ready(self) -> bool:
         """Whether every pixel has guides."""
-        return self._careful or (self._begun and not self._left)
+        return self._layouts > 1 or (self._layouts == 1 and not self._left)
 
     @property
     def done(self) -> bool:
-        """Whether edges have theirs too."""
-        return self._careful and not self._left
+        """Whether edges and outlines have theirs too."""
+        return self._layouts == (2 + DOUBLINGS if self.tell_coverage else 2) and not self._left
+
+    @property
+    def tell_coverage(self) -> bool:
+        """Whether they know which share of a pixel is taken up: only light knows what comes through glass and what is not opaque."""
+        assert self.stage.state is not None
+        return all({"transmission", MASK}.isdisjoint(layers) for title in self.stage.state.titles.values() for layers in title.layers)
 
     @property
     def picture(self) -> Floats:
@@ -58,16 +66,19 @@ class Guiding:
         mean: Floats = self._sum / np.maximum(self._count, 1).astype(np.float32)[:, None]
         return mean.reshape(self.size[1], self.size[0], 7)
 
+    @property
+    def counted(self) -> NDArray[np.int32]:
+        """How many rays each pixel has had (height, width)."""
+        return self._count.reshape(self.size[1], self.size[0])
+
     def covered(self, alpha: Floats, samples: NDArray[np.int32]) -> Floats:
         """Coverage (height, width) that is better known at edges than ``alpha``, which so many ``samples`` of light told.
 
-        A clean picture over a noisy coverage has dark and bright dots along its edges. Only light knows what comes through
-        glass and through what is not opaque: with those on stage it stays as it is.
+        A clean picture over a noisy coverage has dark and bright dots along its edges. The same ``alpha`` where guides do not tell it.
         """
-        assert self.stage.state is not None
-        if any(not {"transmission", MASK}.isdisjoint(layers) for title in self.stage.state.titles.values() for layers in title.layers):
+        if not self.tell_coverage:
             return alpha
-        count, sums = self._count.reshape(alpha.shape), self._sum[:, 6].reshape(alpha.shape)
+        count, sums = self.counted, self._sum[:, 6].reshape(alpha.shape)
         # All rays that there are: where light has many, they say most.
         return np.where(count > SAMPLES, (sums + alpha * samples) / np.maximum(count + samples, 1), alpha).astype(np.float32)
 
@@ -75,10 +86,7 @@ class Guiding:
         """One piece of work. Guides are traced where ``alpha`` (height, width), known when it begins, says that something
         is or may be. Raises Stopped when called off.
         """
-        if not self._begun:
-            self._begun = True
-            self._lay_out(_near(alpha > 0), SAMPLES, 0, min(max(self.stage.moments // 2, 1), MOMENTS))
-        elif self._left:
+        if self._left:
             number, pixels, samples, first = self._left[-1]
             moment = self.stage.at_moment(number)
             with heeding(stopped):
@@ -86,9 +94,15 @@ class Guiding:
             self._sum[pixels] += found * np.float32(samples)
             self._count[pixels] += samples
             self._left.pop()
-        elif not self._careful:
-            self._careful = True
-            self._lay_out(_edges(self.picture), self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
+        elif not self.done:
+            self._layouts += 1
+            if self._layouts == 1:
+                self._lay_out(_near(alpha > 0), SAMPLES, 0, min(max(self.stage.moments // 2, 1), MOMENTS))
+            elif self._layouts == 2:
+                self._lay_out(_edges(self.picture, EDGE), self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
+            else:
+                had = self.at_edges << (self._layouts - 3)
+                self._lay_out(_edges(self.picture[..., 6:], EDGE[6:]) & (self.counted == had), had, had, self.stage.moments)
 
     def _lay_out(self, where: Mask, samples: int, first: int, moments: int) -> None:
         """Put down work on pixels, moment by moment in pieces."""
@@ -104,9 +118,9 @@ def _near(where: NDArray[np.bool_]) -> Mask:
     return cv2.dilate(where.astype(np.uint8), AROUND).astype(np.bool_)
 
 
-def _edges(guides: Floats) -> Mask:
-    """Pixels from whose neighbourhood guides are not the same all over."""
+def _edges(guides: Floats, limits: Floats) -> Mask:
+    """Pixels in whose neighbourhood guides (height, width, n) differ by more than ``limits`` (n,)."""
     found: Mask = np.zeros(guides.shape[:2], np.bool_)
-    for channel, edge in zip(np.moveaxis(guides, -1, 0), EDGE, strict=True):
+    for channel, edge in zip(np.moveaxis(guides, -1, 0), limits, strict=True):
         found |= cv2.morphologyEx(channel, cv2.MORPH_GRADIENT, AROUND) > edge
     return found

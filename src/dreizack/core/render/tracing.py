@@ -14,6 +14,7 @@ from .lens import Window
 from .quality import Quality
 from .sampling import Sampling
 from .stage import Stage
+from .straight import straight
 
 Floats = NDArray[np.float32]
 
@@ -85,6 +86,13 @@ class Progressive:
 def _denoised(
     light: Floats, samples: NDArray[np.int32], guiding: Guiding, window: Window, quality: str, stopped: Callable[[], bool] | None,
 ) -> Floats:
-    light[..., 3] = guiding.covered(light[..., 3], samples.reshape(light.shape[:2]))
-    guide = guiding.picture[window.slices]
-    return denoise(light[window.slices], guide[..., :3], guide[..., 3:6], quality, stopped or (lambda: False))
+    """The window of ``light`` (height, width, 4), of so many ``samples`` (height * width), without its noise."""
+    within, stopped = window.slices, stopped or (lambda: False)
+    own, guide = light[within][..., 3], guiding.picture[within]
+    if not guiding.tell_coverage:
+        return denoise(light[within], guide[..., :3], guide[..., 3:6], quality, stopped)
+    covered = guiding.covered(light[..., 3], samples.reshape(light.shape[:2]))[within]
+    colour, features = straight(light[within][..., :3], own), straight(guide[..., :6], guide[..., 6])
+    clean = denoise(np.concatenate([colour, covered[..., None]], axis=2), features[..., :3], features[..., 3:], quality, stopped)
+    clean[..., :3] *= covered[..., None]
+    return clean
