@@ -5,11 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dreizack.core.document import Finish, Shot
+from dreizack.core.document import Channel, Ease, Finish, Key, Shot
 from dreizack.core.render import Quality, Window, trace
 from dreizack.core.render.denoise import denoise
 from dreizack.core.render.guiding import AT_EDGES, DOUBLINGS, EDGE, SAMPLES, Guiding
 from dreizack.core.render.pictures import feature_picture, light_picture
+from dreizack.core.scene import exposed
 
 from .test_render import stage_of
 
@@ -99,3 +100,16 @@ def test_a_thing_anywhere_is_denoised_as_in_a_picture_of_its_own(corner: tuple[i
 def test_a_picture_of_nothing_stays_one() -> None:
     nothing = np.zeros((40, 60, 4), np.float32)
     assert not denoise(nothing, nothing[..., :3], nothing[..., :3], "fast").any()
+
+
+def test_outlines_of_what_moves_get_most_rays_too(shot: Shot) -> None:
+    shot.camera.shutter_angle = 360
+    shot.channels["/things/title/place/position/x"] = Channel(keys=[Key(frame=0, value=0, ease=Ease(kind="linear")), Key(frame=11, value=2)])
+    stage = stage_of(shot)
+    stage.show(exposed(shot, 5))
+    assert stage.moments > 4
+    guiding = Guiding(stage, SIZE, 100_000)
+    while not guiding.done:
+        guiding.step(np.ones(SIZE[::-1], np.float32), None)
+    # Each moment has as many of them.
+    assert (guiding.counted >= AT_EDGES << DOUBLINGS - 1).mean() > 0.02

@@ -43,6 +43,8 @@ class Guiding:
         # Moment, pixels, samples and the first of them; a stack.
         self._left: list[tuple[int, Numbers, int, int]] = []
         self._layouts = 0
+        # Where more and more rays go.
+        self._edges: Mask = np.zeros((size[1], size[0]), np.bool_)
 
     @property
     def ready(self) -> bool:
@@ -99,10 +101,12 @@ class Guiding:
             if self._layouts == 1:
                 self._lay_out(_near(alpha > 0), SAMPLES, 0, min(max(self.stage.moments // 2, 1), MOMENTS))
             elif self._layouts == 2:
-                self._lay_out(_edges(self.picture, EDGE), self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
+                self._edges = _edges(self.picture, EDGE)
+                self._lay_out(self._edges, self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
             else:
                 had = self.at_edges << (self._layouts - 3)
-                self._lay_out(_edges(self.picture[..., 6:], EDGE[6:]) & (self.counted == had), had, had, self.stage.moments)
+                self._edges &= _edges(self.picture[..., 6:], EDGE[6:])
+                self._lay_out(self._edges, had, had, self.stage.moments)
 
     def _lay_out(self, where: Mask, samples: int, first: int, moments: int) -> None:
         """Put down work on pixels, moment by moment in pieces."""
