@@ -10,8 +10,10 @@ export interface Painting {
   times: number;
   /** Draw what lies between two heights, from 0 to 1. */
   part: (time: number, low: number, high: number) => void;
-  /** All of it is drawn: show it; it took so long. */
-  show: (time: number, milliseconds: number) => void;
+  /** All of it is drawn: show it. */
+  show: (time: number) => void;
+  /** Once took so long. */
+  took: (milliseconds: number) => void;
 }
 
 /** Draws a picture that stands still, strip by strip: what comes meanwhile waits for one strip only. */
@@ -33,7 +35,8 @@ export class Rest {
       whenDrawn(this.renderer, (lasted) => {
         if (this.current !== painting) return;
         if (strip + 1 < of) return draw(time, strip + 1, of, took + lasted);
-        painting.show(time, took + lasted);
+        painting.show(time);
+        painting.took(took + lasted);
         if (time + 1 < painting.times) draw(time + 1, 0, strips(took + lasted), 0);
       });
     };

@@ -104,7 +104,8 @@ export class LiveStage {
   lookedAt(gaze: Gaze): void {
     if (gaze === this.gaze) return;
     this.gaze = gaze;
-    if (gaze !== "elsewhere") this.draw(gaze === "rests");
+    if (gaze === "elsewhere") this.rest.stop();
+    else this.draw(gaze === "rests");
   }
 
   show(scene: Scene, frame: number): void {
@@ -148,37 +149,43 @@ export class LiveStage {
     const materials = [...this.letters.nodes.values()].flatMap((node) => node.materials);
     if (!this.programs.ready(materials, Object.values(scene.facts.lights).join())) return;
     this.fresh = false;
-    const { ratio, samples, taps, side } = LEVELS[level];
+    const { ratio, taps, side } = LEVELS[level];
     const size = new THREE.Vector2(this.box.width, this.box.height).multiplyScalar(ratio(window.devicePixelRatio)).floor();
     this.shades.place(scene, frame, this.letters.nodes, this.camera, size, taps, side);
     this.display.through(scene.facts.view);
-    const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
-    const painting: Painting = {
-      times: level === "fine" ? PLACES.length : 1,
-      part: (time, low, high) => this.part(size, samples, time, low, high),
-      show: (time, milliseconds) => {
-        this.fit(size);
-        this.display.show(this.renderer, exposure, samples, time);
-        this.pace.took(level, milliseconds, performance.now());
-        if (time === 0) this.onDrawn(scene.revision, frame, level);
-        else this.onRefined(time + 1);
-      },
-    };
     // What is seen through glass is drawn for every part anew.
     const whole = materials.some((material) => material instanceof THREE.MeshPhysicalMaterial && material.transmission > 0);
     const expected = this.pace.expected(level, performance.now());
+    const painting = this.painting(scene, frame, level, size);
     if (resting) {
       this.rest.paint(painting, 0, expected, whole);
       return;
     }
-    this.part(size, samples, 0, 0, 1);
-    this.fit(size);
-    this.display.show(this.renderer, exposure, samples, 0);
-    whenDrawn(this.renderer, (milliseconds, now) => this.pace.took(level, milliseconds, now));
-    this.onDrawn(scene.revision, frame, level);
-    if (this.gaze !== "rests") return;
+    painting.part(0, 0, 1);
+    painting.show(0);
+    whenDrawn(this.renderer, (milliseconds) => painting.took(milliseconds));
     const finest = this.detail === "automatic" ? this.pace.level(false, performance.now()) : this.detail;
-    this.resting = window.setTimeout(() => (level === finest ? this.rest.paint(painting, 1, expected, whole) : this.draw(true)), REST);
+    this.resting = window.setTimeout(() => {
+      if (this.gaze !== "rests") return;
+      if (level === finest) this.rest.paint(painting, 1, expected, whole);
+      else this.draw(true);
+    }, REST);
+  }
+
+  private painting(scene: Scene, frame: number, level: Level, size: THREE.Vector2): Painting {
+    const { samples } = LEVELS[level];
+    const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
+    return {
+      times: level === "fine" ? PLACES.length : 1,
+      part: (time, low, high) => this.part(size, samples, time, low, high),
+      show: (time) => {
+        this.fit(size);
+        this.display.show(this.renderer, exposure, samples, time);
+        if (time === 0) this.onDrawn(scene.revision, frame, level);
+        else this.onRefined(time + 1);
+      },
+      took: (milliseconds) => this.pace.took(level, milliseconds, performance.now()),
+    };
   }
 
   /** The first traced picture is on its way: to begin drawing now would hold up both. */
