@@ -6,6 +6,8 @@ import numpy as np
 import pytest
 
 from dreizack.core.light import footprint, shadow_tip
+from dreizack.core.scene import BodyStore, bake
+from dreizack.demo import demo_shots
 
 # A square card that stands upright on x from -1 to 1, y from 1 to 2.
 CARD = np.array([[-1.0, 1, 0], [1, 1, 0], [1, 2, 0], [-1, 2, 0]])
@@ -49,3 +51,20 @@ def test_no_shadow_from_below_or_of_nothing() -> None:
     assert footprint(CARD, SIDES, 0.0, np.array([0.0, 0.5, 4]), False, np.zeros(3)) == []
     assert footprint(CARD, SIDES[:0], 0.0, np.array([0.0, 9, 4]), False, np.zeros(3)) == []
     assert footprint(CARD, SIDES, 3.0, np.array([0.0, 9, 4]), False, np.zeros(3)) == []
+
+
+def test_coarser_bodies_throw_nearly_the_same_footprint() -> None:
+    shot = demo_shots()["main-title"]
+    title = bake(shot, np.array([0.0])).titles["title"]
+    bodies, fine = BodyStore(), title.forms[int(title.form[0])]
+    light, found = np.array([2.0, 8.0, 5.0]), []
+    for form in (fine, fine.coarser(0.004)):
+        letters = [(bodies.get(letter.body), letter.matrix) for letter in bodies.letters(form)]
+        points = [body.position @ matrix[:3, :3].T + matrix[:3, 3] for body, matrix in letters if body is not None]
+        starts = np.cumsum([0, *(len(p) for p in points)])
+        triangles = np.concatenate([body.triangles.astype(np.int64) + start for (body, _), start in zip(letters, starts, strict=False) if body is not None])
+        found.append((len(triangles), area(footprint(np.concatenate(points), triangles, -0.5, light, False, np.zeros(3)))))
+    assert found[1][0] < 0.5 * found[0][0]
+    assert found[1][1] == pytest.approx(found[0][1], rel=0.01)
+    # What is coarse anyway stays so.
+    assert fine.coarser(0.004).coarser(0.001) == fine.coarser(0.004)

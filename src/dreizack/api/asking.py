@@ -26,6 +26,8 @@ Three = tuple[float, float, float]
 Finite = Annotated[float, Field(ge=-1e6, le=1e6)]
 FiniteThree = tuple[Finite, Finite, Finite]
 Floats = NDArray[np.float64]
+# Chords of what throws footprints may stray from curves by this share of its size: less than a plot shows.
+COARSE = 0.004
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 
 
@@ -165,7 +167,7 @@ def footprints(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=
         if isinstance(row.shot.bodied[name], Floor) or not row.shot.bodied[name].visibility.casts:
             continue
         try:
-            points, triangles = _mesh(title.matrix[0], title.forms[int(title.form[0])], behind.bodies)
+            points, triangles = _mesh(title.matrix[0], title.forms[int(title.form[0])].coarser(COARSE), behind.bodies)
         except CannotPlace:
             continue
         for light, held in baked.lights.items():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -91,6 +91,10 @@ class Form:
     def chords(self) -> float:
         """How far chords may stray from curves, in metres."""
         return self.tolerance or size_of(self.thing) * TOLERANCE
+
+    def coarser(self, share: float) -> Form:
+        """The same where chords may stray from curves by a share of its size, or more if they may anyway."""
+        return replace(self, tolerance=max(self.chords, size_of(self.thing) * share))
 
     @property
     def shapes(self) -> list[tuple[Shape, float, int]]:
