@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Title, Vector
+from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Vector
 from dreizack.core.light import studio
 from dreizack.core.render import Progressive, Quality, Stage, Stopped, Window, trace
 from dreizack.core.render.pictures import light_picture
@@ -56,19 +56,6 @@ def test_light_falls_off_with_the_square_of_the_distance_and_doubles_with_a_stop
         values[name] = float(traced(shot, 128)[40:50, 75:85, :3].mean())
     assert values["near"] / values["far"] == pytest.approx(4, rel=0.01)
     assert values["stop"] / values["near"] == pytest.approx(2, rel=0.01)
-
-
-def test_white_metal_in_white_surroundings_disappears(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("dreizack.core.render.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
-    shot = Shot(
-        format=Format(width=160, height=90, frames=1), surroundings=Surroundings(studio="overcast", strength=0),
-        things={"title": Title(words="S", finish=Finish(base_colour=Colour(r=1, g=1, b=1), metallic=1, roughness=0.05))},
-        camera=Camera(position=Vector(x=0.3, y=0.3, z=1.4), aim=Vector(x=0, y=0.25, z=0)),
-    )
-    rgba = traced(shot, 128)
-    inside = rgba[rgba[..., 3] > 0.999][:, :3]
-    assert len(inside) > 500
-    assert inside.mean() == pytest.approx(1.0, abs=0.02)
 
 
 def test_the_picture_is_where_geometry_says(shot: Shot) -> None:

@@ -14,6 +14,7 @@ from .engine import arrays, engine
 from .relief import lay_relief
 from .shaping import ended, faded, on_plate, wanted
 from .tables import CAMERA, LAMP, MIRRORED, PASSES, Scenery
+from .upright import set_upright
 
 mi, dr = engine(), arrays()
 
@@ -52,6 +53,7 @@ def guides(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any, Any]
         wide = dr.select(hits, wide + fan * si.t, wide)
         if dr.hint(on.kinds.reliefs, mode="scalar"):
             lay_relief(on.slopes, dr.gather(mi.Vector3f, on.reliefs, shape, solid), si, way, wide, chance, solid)
+        set_upright(si, way, solid)
         lean = mi.Vector3f(si.sh_frame.n)
         bsdf = si.bsdf(mi.RayDifferential3f(way))
         mirror = dr.gather(mi.Vector4f, on.mirrors, shape, solid)

@@ -17,6 +17,7 @@ from .engine import arrays, engine
 from .relief import lay_relief, widened
 from .shaping import cone, ended, faded, on_plate, reach, seen_behind, slide, wanted
 from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, PASSES, RECEIVES, SLOTS, TURNS, Scenery
+from .upright import set_upright
 
 mi, dr = engine(), arrays()
 
@@ -122,6 +123,7 @@ def radiance(on: Scenery, ray: Any, chance: Any, fan: Any) -> tuple[Any, Any, An
         if dr.hint(kinds.reliefs, mode="scalar"):
             wide = dr.select(active & si.is_valid(), wide + fan * si.t, wide)
             plain = lay_relief(on.slopes, dr.gather(mi.Vector3f, on.reliefs, shape, go), si, ray, wide, chance, go)
+        set_upright(si, ray, go)
         bsdf = si.bsdf(mi.RayDifferential3f(ray))
         pick, spot = chance.one(), chance.two()
         lobe, turn = chance.one(), chance.two()

@@ -28,8 +28,6 @@ LEVELS = SIDE.bit_length()
 SHARPER = 0.5
 # Cosine that slanting views are held to.
 SLANT = 0.02
-# Cosine between what a relief makes of a normal and the view, at least.
-SEEN = 0.01
 # Samples that share the light of a pixel among them.
 SHARED = 16
 
@@ -106,10 +104,6 @@ def lay_relief(slopes: Any, relief: Any, si: Any, ray: Any, wide: Any, chance: A
     rest_u = dr.maximum(moments.z * rise * rise - dr.square(du), 0) / dr.square(along)
     rest_v = dr.maximum(moments.w * rise * rise - dr.square(dv), 0) / dr.square(across)
     si.duv_dx = dr.select(there, mi.Vector2f(rest_u, rest_v), 0.0)
-    # A side that is seen stays seen (Keller et al., The Iray Light Transport Simulation System, 2017, A.3).
-    back = dr.select(dr.dot(n, ray.d) > 0, ray.d, -ray.d)
-    lacks = dr.maximum(SEEN - dr.dot(bent, back), 0)
-    bent = dr.normalize(bent + lacks * back)
     wi = si.to_world(si.wi)
     si.sh_frame = mi.Frame3f(
         dr.select(there, dr.normalize(si.dp_du - bent * dr.dot(bent, si.dp_du)), si.sh_frame.s), si.sh_frame.t, dr.select(there, bent, n),
