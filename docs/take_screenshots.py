@@ -49,7 +49,8 @@ def main() -> None:
         page.keyboard.press("Escape")
         page.get_by_role("row", name="Key").get_by_role("button", name="Key", exact=True).click()
         page.mouse.move(5, 790)
-        page.wait_for_timeout(800)
+        # Drawn finely, as it is at rest.
+        page.wait_for_selector("[data-testid=live][data-times='4']", timeout=90_000)
         take(page, "light")
 
         page.get_by_role("row", name="Main title").get_by_role("button", name="Main title", exact=True).click()

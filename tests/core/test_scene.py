@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from dreizack.core.document import Axis, Channel, Deformation, Key, Shot
 from dreizack.core.light import panorama, source_matrix, source_radiance
 from dreizack.core.scene import BodyStore, bake, frame_state, frame_titles
-from dreizack.core.scene.bake import place_matrix
+from dreizack.core.scene.baking import place_matrix
 from dreizack.demo import demo_shots
 
 angle = st.floats(-180, 180)

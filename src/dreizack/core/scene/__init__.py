@@ -1,6 +1,6 @@
 """Document and time to plain arrays: what stands where, frame by frame, named by content."""
 
-from .bake import Baked, BakedLight, BakedTitle, bake
+from .baking import Baked, BakedLight, BakedTitle, bake
 from .bodies import BodyStore, LetterBody
 from .form import Form, finishes
 from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state

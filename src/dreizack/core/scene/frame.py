@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ..document import Bodied, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import Around
-from .bake import Baked, BakedLight, BakedTitle
+from .baking import Baked, BakedLight, BakedTitle
 from .form import Form
 
 Floats = NDArray[np.float64]

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Floor, Shot, Vector
-from .bake import bake
+from .baking import bake
 from .bodies import BodyStore
 from .form import Form
 

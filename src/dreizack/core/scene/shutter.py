@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from ..document import Shot
-from .bake import Baked, bake
+from .baking import Baked, bake
 from .frame import FrameState, frame_state
 
 # Moments of a frame at which things are placed, at most; a power of two.

@@ -1,0 +1,30 @@
+"""Elements of a drawing."""
+
+from __future__ import annotations
+
+import re
+from xml.etree.ElementTree import Element
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+
+def tag_of(element: Element) -> str:
+    return element.tag.rsplit("}", 1)[-1] if isinstance(element.tag, str) else ""
+
+
+def reference(element: Element) -> str:
+    value = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
+    return value[1:] if value.startswith("#") else ""
+
+
+def shift(element: Element) -> Floats:
+    matrix = np.eye(3)
+    for axis, name in enumerate("xy"):
+        try:
+            matrix[axis, 2] = float(re.sub(r"px$", "", element.get(name, "0")))
+        except ValueError:
+            matrix[axis, 2] = 0.0
+    return matrix

@@ -1,0 +1,54 @@
+"""A shot at many frames at once."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...document import Shot
+from ...motion import Motion
+from .baked import Baked
+from .lights import SKY_SUN, baked_light, sky_sun, sun_course
+from .playing import playing
+from .titles import baked_title
+
+Floats = NDArray[np.float64]
+
+
+def bake(shot: Shot, frames: Floats | None = None) -> Baked:
+    """Evaluate a shot at ``frames`` (all of its own by default; fractions are allowed)."""
+    at = np.arange(shot.format.frames, dtype=np.float64) if frames is None else np.asarray(frames, np.float64)
+    motion = Motion(shot, at)
+    focal, position = motion.value("/camera/focal_length"), motion.vector("/camera/position")
+    aim = motion.vector("/camera/aim")
+    sensor_height = shot.camera.sensor_width / shot.format.aspect
+    angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
+    radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
+    focus = motion.value("/camera/focus_distance") if shot.camera.focus == "distance" else np.linalg.norm(aim - position, axis=1)
+    sun, around, behind = sun_course(motion), shot.surroundings, shot.backdrop
+    lights = {name: baked_light(motion, name, light) for name, light in shot.lit.items()}
+    if shot.surroundings.source == "sky":
+        lights[SKY_SUN] = sky_sun(motion, sun)
+    return Baked(
+        frames=at,
+        camera_position=position,
+        camera_aim=aim,
+        camera_roll=motion.value("/camera/roll"),
+        camera_angle=angle,
+        lens_radius=radius,
+        focus=np.maximum(focus, 0.02),
+        exposure=motion.value("/camera/exposure"),
+        surroundings_strength=np.exp2(motion.value("/surroundings/strength")),
+        surroundings_rotation=motion.value("/surroundings/rotation"),
+        surroundings_tilt=motion.value("/surroundings/tilt"),
+        surroundings_tint=motion.vector("/surroundings/tint", "rgb"),
+        surroundings_blur=motion.value("/surroundings/blur"),
+        surroundings_frame=playing(motion, "/surroundings", around.video if around.source == "video" else "", around.speed, around.after),
+        sun=sun,
+        backdrop=motion.vector("/backdrop/colour", "rgb"),
+        backdrop_frame=playing(motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after),
+        backdrop_second=motion.vector("/backdrop/second", "rgb"),
+        titles={name: baked_title(motion, name, thing, position, angle) for name, thing in shot.bodied.items()},
+        lights=lights,
+        channels=motion.channels,
+    )

@@ -1,0 +1,88 @@
+"""What a shot is over time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...document import SurfacePicture
+from ..form import Form
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+
+@dataclass(frozen=True)
+class BakedTitle:
+    """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and
+    ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
+
+    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, PLACING) how it lies there,
+    ``playing`` (frames, surfaces) which frame of a video it is.
+    ``worn`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
+    (frames,) says which one a frame shows.
+    """
+
+    matrix: Floats
+    colours: Floats
+    terms: Floats
+    worn: Ints
+    bumps: tuple[tuple[str, float], ...]
+    pictures: tuple[SurfacePicture | None, ...]
+    placing: Floats
+    playing: Ints
+    forms: list[Form]
+    form: Ints
+
+
+@dataclass(frozen=True)
+class BakedLight:
+    """A light over time: ``matrix`` (frames, 4, 4) of what glows, ``radiance`` (frames, 3), ``size`` (frames, 2) in
+    metres (of the sun: degrees), ``cone`` (frames, 2) cosines where it has one, ``shadow`` (frames, 4) colour and density.
+    """
+
+    source: str
+    matrix: Floats
+    radiance: Floats
+    position: Floats
+    aim: Floats
+    size: Floats
+    cone: Floats | None
+    shadow: Floats
+    mirrored: bool
+    reaches: tuple[str, ...] | None
+    slide: str = ""
+    falloff: str = "inverse square"
+
+
+@dataclass(frozen=True)
+class Baked:
+    """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
+
+    ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of
+    the opening, 0 where all is in focus.
+    """
+
+    frames: Floats
+    camera_position: Floats
+    camera_aim: Floats
+    camera_roll: Floats
+    camera_angle: Floats
+    lens_radius: Floats
+    focus: Floats
+    exposure: Floats
+    surroundings_strength: Floats
+    surroundings_rotation: Floats
+    surroundings_tilt: Floats
+    surroundings_tint: Floats
+    surroundings_blur: Floats
+    surroundings_frame: Ints
+    sun: Floats
+    backdrop: Floats
+    backdrop_second: Floats
+    backdrop_frame: Ints
+    titles: dict[str, BakedTitle]
+    lights: dict[str, BakedLight]
+    channels: dict[str, Floats]
