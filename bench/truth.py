@@ -13,14 +13,14 @@ from dreizack.core.optics import develop
 from dreizack.core.render import QUALITIES, Quality, Stage, Window, backdrop_picture, trace
 from dreizack.core.render.engine import engine
 from dreizack.core.render.pictures import Display, light_picture, light_samples
-from dreizack.core.scene import BodyStore, bake, frame_state
+from dreizack.core.scene import BodyStore, FrameState, bake, frame_state
 from dreizack.demo import demo_shots
 
 from .colour import delta_e, lab
 from .figure import Figure
 from .flip import flip
 
-SIZE, SMALL = (1280, 720), (320, 180)
+SIZE = (1280, 720)
 REFERENCE = 2048
 # Linear colours at normal incidence (Akenine-Möller et al., Real-Time Rendering, 4th ed., table 9.2).
 PUBLISHED = {"aluminium": (0.913, 0.922, 0.924), "copper": (0.955, 0.638, 0.538), "gold": (1.0, 0.782, 0.344), "silver": (0.972, 0.960, 0.915)}
@@ -101,19 +101,23 @@ def tiles() -> list[tuple[slice, slice]]:
     return [(slice(y, y + tall // 4), slice(x, x + wide // 4)) for x, y in places]
 
 
+def in_tiles(stage: Stage, state: FrameState, samples: int) -> Floats:
+    """A picture as so many samples show it, undenoised, in the tiles alone; 0 elsewhere."""
+    numbers = np.arange(SIZE[0] * SIZE[1], dtype=np.uint32).reshape(SIZE[1], SIZE[0])
+    pixels = np.concatenate([numbers[tile].ravel() for tile in tiles()])
+    many = np.zeros((SIZE[0] * SIZE[1], 4), np.float32)
+    for first in range(0, samples, 32):
+        many[pixels] += light_samples(stage, state, SIZE, pixels, 32, first, Display())[:, :4] * (32 / samples)
+    return many.reshape(SIZE[1], SIZE[0], 4)
+
+
 def against_truth(shot: Shot) -> tuple[float, float]:
     """Peak signal to noise (dB) and FLIP of a delivered frame, as shown, against very many samples in a sixteenth of it."""
     stage = stage_of(shot, shot.format.frames * 0.62)
     state = stage.at_moment(0)
-    numbers = np.arange(SIZE[0] * SIZE[1], dtype=np.uint32).reshape(SIZE[1], SIZE[0])
-    pixels = np.concatenate([numbers[tile].ravel() for tile in tiles()])
-    many = np.zeros((SIZE[0] * SIZE[1], 4), np.float32)
-    for first in range(0, REFERENCE, 32):
-        many[pixels] += light_samples(stage, state, SIZE, pixels, 32, first, Display())[:, :4] * (32 / REFERENCE)
-    behind = backdrop_picture(state, *SIZE)
+    many, behind = in_tiles(stage, state, REFERENCE), backdrop_picture(state, *SIZE)
     truth, clean = (
-        develop(p, state.exposure, behind, state.view).astype(float) / 255
-        for p in (many.reshape(SIZE[1], SIZE[0], 4), trace(stage, *SIZE, QUALITIES["good"]).rgba)
+        develop(p, state.exposure, behind, state.view).astype(float) / 255 for p in (many, trace(stage, *SIZE, QUALITIES["good"]).rgba)
     )
     squares = np.mean([np.mean((truth[tile] - clean[tile]) ** 2) for tile in tiles()])
     return float(-10 * np.log10(max(float(squares), 1e-9))), float(np.mean([flip(truth[tile], clean[tile]) for tile in tiles()]))
@@ -128,9 +132,9 @@ def flicker(shot: Shot, first: int) -> Figure:
     for index in range(24):
         state = frame_state(shot, baked, index)
         stage.show(state)
-        behind = backdrop_picture(state, *SMALL)
-        many = np.mean([light_picture(stage, state, SMALL, Window(0, 0, *SMALL), 32, s) for s in range(0, 256, 32)], axis=0)
-        for pictures, rgba in ((clean, trace(stage, *SMALL, QUALITIES["good"]).rgba), (plain, many)):
-            pictures.append(develop(rgba, state.exposure, behind, state.view).astype(float))
+        behind = backdrop_picture(state, *SIZE)
+        for pictures, rgba in ((clean, trace(stage, *SIZE, QUALITIES["good"]).rgba), (plain, in_tiles(stage, state, 256))):
+            shown = develop(rgba, state.exposure, behind, state.view)
+            pictures.append(np.concatenate([shown[tile].reshape(-1, 3) for tile in tiles()]).astype(float))
     found = [float(np.abs(a[:-2] - 2 * a[1:-1] + a[2:]).mean()) for a in (np.array(clean), np.array(plain))]
     return Figure("flicker of denoised frames over that of 256 samples undenoised, 24 frames", found[0] / found[1], "×", 1)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from dreizack.core.render.allotment import FREE, MOST, allotted
+from dreizack.core.render.allotment import FREE, LEFT_AT_EDGES, MOST, allotted
+
+NONE = np.zeros((64, 64), np.bool_)
 
 
 def noisy(deviation: np.ndarray, seed: int = 3, stretches: float = 1 + FREE) -> np.ndarray:
@@ -18,7 +20,7 @@ def noisy(deviation: np.ndarray, seed: int = 3, stretches: float = 1 + FREE) -> 
 def test_the_budget_is_kept_and_noise_gets_more() -> None:
     deviation = np.full((64, 64), 0.02)
     deviation[:, 32:] = 0.2
-    wanted = allotted(noisy(deviation), 4, 16)
+    wanted = allotted(noisy(deviation), NONE, 4, 16)
     assert 8 < wanted.mean() <= 16
     assert wanted[:, 36:].mean() > 3 * wanted[:, :28].mean()
     # Powers of two times what was given.
@@ -29,7 +31,7 @@ def test_error_is_smaller_than_with_as_many_samples_everywhere() -> None:
     """Variance over samples, summed: what Neyman's allotment makes least."""
     deviation = np.full((64, 64), 0.01)
     deviation[20:40, 20:40] = 0.3
-    wanted = allotted(noisy(deviation), 4, 16)
+    wanted = allotted(noisy(deviation), NONE, 4, 16)
     assert (deviation**2 / wanted).sum() < 0.5 * (deviation**2 / 16).sum()
     assert wanted.max() <= 16 * MOST
 
@@ -39,7 +41,7 @@ def test_nothing_is_spent_where_nothing_is() -> None:
     light[:, 32:, :4] = 0
     light[:, 32:, 5] = light[:, 32:, 4] ** 2
     light[:, 32:, 6] = 1
-    wanted = allotted(light, 4, 16)
+    wanted = allotted(light, NONE, 4, 16)
     assert (wanted[:, 40:] == 4).all()
     # What is left of the time of empty pixels goes to the others.
     left = 12 * (1 - FREE)
@@ -49,12 +51,24 @@ def test_nothing_is_spent_where_nothing_is() -> None:
 def test_long_paths_get_fewer_samples_for_the_same_time() -> None:
     light = noisy(np.full((64, 64), 0.1), stretches=2 + FREE)
     light[:, 32:, 6] = 8 + FREE
-    wanted = allotted(light, 4, 32).astype(float)
+    wanted = allotted(light, NONE, 4, 32).astype(float)
     short, long = wanted[:, :28].mean(), wanted[:, 36:].mean()
     assert 1.6 < short / long < 2.5
     assert 0.8 < (2 * short + 8 * long) / (10 * 32) <= 1.05
 
 
 def test_noise_that_nobody_sees_is_left() -> None:
-    wanted = allotted(noisy(np.full((32, 32), 0.03)), 4, 64, enough=0.03)
+    wanted = allotted(noisy(np.full((64, 64), 0.03)), NONE, 4, 64, enough=0.03)
     assert (wanted == 4).all()
+
+
+def test_edges_get_more_as_a_denoiser_leaves_more_noise_there() -> None:
+    """Variance that is left after denoising, summed, is least where as much more goes to edges as it leaves more there."""
+    deviation = np.full((64, 64), 0.1)
+    edges = NONE.copy()
+    edges[:, 20:36] = True
+    left = deviation * np.where(edges, LEFT_AT_EDGES, 1)
+    alike, wanted = (allotted(noisy(deviation), mask, 4, 16).astype(float) for mask in (NONE, edges))
+    assert wanted.mean() <= 16
+    assert wanted[:, 22:34].mean() > 2 * wanted[:, 40:].mean()
+    assert (left**2 / wanted).sum() < 0.85 * (left**2 / alike).sum()

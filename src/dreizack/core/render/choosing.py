@@ -17,7 +17,7 @@ mi, dr = engine(), arrays()
 # Lights that are weighed place by place; more are chosen by what they bring on the whole.
 WEIGHED = 12
 # Share of the tries that goes to all alike, whatever is expected of them.
-ALIKE = 0.15
+ALIKE = 0.08
 # By how much variances of slopes add to the squares of microfacets' widths.
 FACETS = 2 * MEDIAN
 # How much of what a surface mirrors of its surroundings is left to lights, as its own directions find most of it.

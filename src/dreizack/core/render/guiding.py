@@ -43,8 +43,9 @@ class Guiding:
         # Moment, pixels, samples and the first of them; a stack.
         self._left: list[tuple[int, Numbers, int, int]] = []
         self._layouts = 0
-        # Where more and more rays go.
-        self._edges: Mask = np.zeros((size[1], size[0]), np.bool_)
+        # Where guides change from one pixel to the next, known when ready, and where more and more rays go.
+        self.edges: Mask = np.zeros((size[1], size[0]), np.bool_)
+        self._outlines: Mask = self.edges
 
     @property
     def ready(self) -> bool:
@@ -96,17 +97,18 @@ class Guiding:
             self._sum[pixels] += found * np.float32(samples)
             self._count[pixels] += samples
             self._left.pop()
+            if self._layouts == 1 and not self._left:
+                self.edges = self._outlines = _edges(self.picture, EDGE)
         elif not self.done:
             self._layouts += 1
             if self._layouts == 1:
                 self._lay_out(_near(alpha > 0), SAMPLES, 0, min(max(self.stage.moments // 2, 1), MOMENTS))
             elif self._layouts == 2:
-                self._edges = _edges(self.picture, EDGE)
-                self._lay_out(self._edges, self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
+                self._lay_out(self.edges, self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
             else:
                 had = self.at_edges << (self._layouts - 3)
-                self._edges &= _edges(self.picture[..., 6:], EDGE[6:])
-                self._lay_out(self._edges, had, had, self.stage.moments)
+                self._outlines = self._outlines & _edges(self.picture[..., 6:], EDGE[6:])
+                self._lay_out(self._outlines, had, had, self.stage.moments)
 
     def _lay_out(self, where: Mask, samples: int, first: int, moments: int) -> None:
         """Put down work on pixels, moment by moment in pieces."""

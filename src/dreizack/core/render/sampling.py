@@ -44,7 +44,7 @@ class _Pass:
 
 
 class Sampling:
-    """Light that is gathered where it is needed: a few samples everywhere, then more where they are noisy.
+    """Light that is gathered where it is needed: a few samples everywhere, then, once judged, more where they are noisy.
 
     Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is fought.
     ``window`` limits it to some pixels.
@@ -71,13 +71,13 @@ class Sampling:
         self._begun = 0
 
     @property
-    def judged(self) -> bool:
+    def begun(self) -> bool:
         """Whether every pixel has had its first samples."""
-        return self._wanted is not None
+        return self._wanted is not None or not self._passes
 
     @property
     def done(self) -> bool:
-        return self.judged and not self._passes
+        return self._wanted is not None and not self._passes
 
     @property
     def share(self) -> float:
@@ -88,7 +88,6 @@ class Sampling:
     def step(self, stopped: Callable[[], bool] | None = None) -> None:
         """One piece of work; ``stopped`` is asked meanwhile. Raises Stopped when called off: the piece is still to be done then."""
         if not self._passes:
-            self._judge()
             return
         job = self._passes[-1]
         # Never so few that beginning takes longer than tracing, or a busy machine would make them ever fewer.
@@ -105,14 +104,13 @@ class Sampling:
         if self._begun >= len(job.pixels):
             self._passes.pop()
             self._begun = 0
-            if not self._passes and not self.judged:
-                self._judge()
         elif math.isfinite(self.seconds):
             # Neither one slow piece nor one quick one counts for all.
             measured = int(samples.sum()) / max(time.perf_counter() - began - BEGINNING, 0.004)
             self._speed = min(math.sqrt(self._speed * measured), self._speed * 2)
 
-    def _judge(self) -> None:
+    def judge(self, edges: NDArray[np.bool_]) -> None:
+        """Put down what is still to be done, once begun, for a picture with these ``edges`` (height, width)."""
         width, height = self.size
         if self.samples <= self.first or not len(self.pixels):
             self._wanted = self.count.copy()
@@ -120,7 +118,7 @@ class Sampling:
         mean = (self.sum / np.float32(self.first)).reshape(height, width, 7)
         samples = self.samples * (SPENT_LOOKING if self.enough else SPENT)
         wanted, within = np.zeros((height, width), np.int32), self.window.slices
-        wanted[within] = allotted(mean[within], self.first, samples, self.enough)
+        wanted[within] = allotted(mean[within], edges[within], self.first, samples, self.enough)
         self._wanted = wanted.ravel()
         had, coming = self.first, []
         while len(pixels := self.pixels[self._wanted[self.pixels] > had]):

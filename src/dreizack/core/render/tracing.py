@@ -39,12 +39,15 @@ class Traced:
 def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Traced:
     """Trace what is on stage; ``stopped`` is asked all the while and ends it with :class:`Stopped`."""
     sampling, guiding = Sampling(stage, width, height, quality.samples, RAYS), Guiding(stage, (width, height), RAYS)
+    while not sampling.begun:
+        sampling.step(stopped)
+    alpha = sampling.mean()[..., 3]
+    while not guiding.done:
+        guiding.step(alpha, stopped)
+    sampling.judge(guiding.edges)
     while not sampling.done:
         sampling.step(stopped)
-    mean = sampling.mean()
-    while not guiding.done:
-        guiding.step(mean[..., 3], stopped)
-    return Traced(_denoised(mean, sampling.count, guiding, Window(0, 0, width, height), quality.denoiser, stopped), quality.samples)
+    return Traced(_denoised(sampling.mean(), sampling.count, guiding, Window(0, 0, width, height), quality.denoiser, stopped), quality.samples)
 
 
 class Progressive:
@@ -60,7 +63,7 @@ class Progressive:
     @property
     def first(self) -> bool:
         """Whether every pixel has had its first samples, and guides."""
-        return self.light.judged and self.guiding.ready
+        return self.light.begun and self.guiding.ready
 
     @property
     def done(self) -> bool:
@@ -73,9 +76,13 @@ class Progressive:
 
     def step(self, stopped: Callable[[], bool] | None = None) -> None:
         """One short piece of work. Raises Stopped when called off."""
-        if self.light.judged and not self.guiding.done:
+        if not self.light.begun:
+            self.light.step(stopped)
+        elif not self.guiding.done:
             self.guiding.step(self.light.mean()[..., 3], stopped)
-        elif not self.done:
+            if self.guiding.done:
+                self.light.judge(self.guiding.edges)
+        else:
             self.light.step(stopped)
 
     def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
