@@ -63,8 +63,7 @@ def test_coverage_stays_what_light_says_where_glass_lets_it_through(shot: Shot) 
     # Guides would take glass for full.
     assert 0.02 < found[found > 0].mean() < 0.9
     guiding, _ = guided(shot)
-    alpha = np.random.default_rng(1).random(SIZE[::-1]).astype(np.float32)
-    assert guiding.covered(alpha, np.ones(alpha.shape, np.int32)) is alpha
+    assert not guiding.tell_coverage
 
 
 def test_coverage_that_light_knows_better_stays_nearly_what_it_was(shot: Shot) -> None:

@@ -40,17 +40,18 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
     return seen
 
 
-def _directions(state: FrameState, width: int, height: int) -> NDArray[np.float64]:
+def _directions(state: FrameState, width: int, height: int) -> Floats:
     """Directions (height, width, 3) of the pixels' middles, in the space of the panorama."""
     right, up, forward = state.pose.axes
     half = np.tan(np.radians(state.pose.angle / 2))
     x = ((np.arange(width) + 0.5) * 2 - width) / height * half
     y = (1 - (np.arange(height) + 0.5) * 2 / height) * half
-    world = x[None, :, None] * right + y[:, None, None] * up + forward
+    right, up, forward = (axis.astype(np.float32) for axis in (right, up, forward))
+    world = x.astype(np.float32)[None, :, None] * right + y.astype(np.float32)[:, None, None] * up + forward
     tilt, turn = np.radians([state.surroundings_tilt, state.surroundings_rotation])
     lean = np.array([[1, 0, 0], [0, np.cos(tilt), -np.sin(tilt)], [0, np.sin(tilt), np.cos(tilt)]])
     yaw = np.array([[np.cos(turn), 0, np.sin(turn)], [0, 1, 0], [-np.sin(turn), 0, np.cos(turn)]])
-    result: NDArray[np.float64] = world @ (lean @ yaw)
+    result: Floats = world @ (lean @ yaw).astype(np.float32)
     return result
 
 

@@ -74,15 +74,17 @@ def denoise(
 
     ``albedo`` and ``normal`` (height, width, 3) come from the same camera, without noise of light.
     """
-    clean = np.zeros((*rgba.shape[:2], 3), np.float32)
-    box = _box(rgba[..., 3] > 0)
+    clean = np.zeros(rgba.shape, np.float32)
+    there = rgba[..., 3] > 0
+    box = _box(there)
     colour, flat, lean = (
         np.ascontiguousarray(picture[box], np.float32) for picture in (rgba[..., :3], np.clip(albedo, 0, 1), np.clip(normal, -1, 1))
     )
-    clean[box] = denoiser().run(colour, flat, lean, quality, stopped)
+    clean[box][..., :3] = denoiser().run(colour, flat, lean, quality, stopped)
     # Where no path met anything there is nothing, not the faint halo a filter leaves.
-    clean[rgba[..., 3] <= 0] = 0
-    return np.concatenate([clean, rgba[..., 3:4]], axis=2)
+    clean[~there] = 0
+    clean[..., 3] = rgba[..., 3]
+    return clean
 
 
 def _box(there: NDArray[np.bool_]) -> tuple[slice, slice]:

@@ -77,10 +77,8 @@ class Guiding:
     def covered(self, alpha: Floats, samples: NDArray[np.int32]) -> Floats:
         """Coverage (height, width) that is better known at edges than ``alpha``, which so many ``samples`` of light told.
 
-        A clean picture over a noisy coverage has dark and bright dots along its edges. The same ``alpha`` where guides do not tell it.
+        A clean picture over a noisy coverage has dark and bright dots along its edges.
         """
-        if not self.tell_coverage:
-            return alpha
         count, sums = self.counted, self._sum[:, 6].reshape(alpha.shape)
         # All rays that there are: where light has many, they say most.
         return np.where(count > SAMPLES, (sums + alpha * samples) / np.maximum(count + samples, 1), alpha).astype(np.float32)

@@ -23,9 +23,12 @@ def straight(picture: Floats, share: Floats) -> Floats:
     >>> np.round(straight(np.stack([share * 3, share], axis=2), share), 6)[0].tolist()
     [[3.0, 1.0], [3.0, 1.0], [3.0, 1.0]]
     """
-    lent = np.float32(BORROWED) * (1 - share)
-    window = (AROUND, AROUND)
-    light = picture + lent[..., None] * cv2.blur(picture, window).reshape(picture.shape)
-    there = share + lent * cv2.blur(share, window)
-    result: Floats = np.where(there[..., None] > 1e-6, light / np.maximum(there, 1e-6)[..., None], 0).astype(np.float32)
+    window, result = (AROUND, AROUND), picture.copy()
+    about = cv2.blur(share, window)
+    result[about <= 0] = 0
+    # Few pixels are taken up in part.
+    partly = (share < 1) & (about > 0)
+    lent = np.float32(BORROWED) * (1 - share[partly])
+    light = picture[partly] + lent[:, None] * cv2.blur(picture, window).reshape(picture.shape)[partly]
+    result[partly] = light / np.maximum(share[partly] + lent * about[partly], 1e-6)[:, None]
     return result

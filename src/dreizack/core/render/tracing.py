@@ -8,13 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from .denoise import denoise
+from .gathered import Gathered
 from .guiding import LOOKED_AT, Guiding
 from .lens import Window
 from .quality import Quality
 from .sampling import Sampling
 from .stage import Stage
-from .straight import straight
 
 Floats = NDArray[np.float32]
 
@@ -36,7 +35,7 @@ class Traced:
     samples: int
 
 
-def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Traced:
+def gather(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Gathered:
     """Trace what is on stage; ``stopped`` is asked all the while and ends it with :class:`Stopped`."""
     sampling, guiding = Sampling(stage, width, height, quality.samples, RAYS), Guiding(stage, (width, height), RAYS)
     while not sampling.begun:
@@ -47,7 +46,13 @@ def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Call
     sampling.judge(guiding.edges)
     while not sampling.done:
         sampling.step(stopped)
-    return Traced(_denoised(sampling.mean(), sampling.count, guiding, Window(0, 0, width, height), quality.denoiser, stopped), quality.samples)
+    return _gathered(sampling, guiding, quality.samples)
+
+
+def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Traced:
+    """The same, denoised."""
+    found = gather(stage, width, height, quality, stopped)
+    return Traced(found.denoised(quality.denoiser, stopped or _never), found.samples)
 
 
 class Progressive:
@@ -87,19 +92,14 @@ class Progressive:
 
     def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
         """The window so far, denoised. Raises Stopped when called off."""
-        return Traced(_denoised(self.light.mean(), self.light.count, self.guiding, self.light.window, quality, stopped), self.samples)
+        return Traced(_gathered(self.light, self.guiding, self.samples).denoised(quality, stopped or _never), self.samples)
 
 
-def _denoised(
-    light: Floats, samples: NDArray[np.int32], guiding: Guiding, window: Window, quality: str, stopped: Callable[[], bool] | None,
-) -> Floats:
-    """The window of ``light`` (height, width, 4), of so many ``samples`` (height * width), without its noise."""
-    within, stopped = window.slices, stopped or (lambda: False)
-    own, guide = light[within][..., 3], guiding.picture[within]
-    if not guiding.tell_coverage:
-        return denoise(light[within], guide[..., :3], guide[..., 3:6], quality, stopped)
-    covered = guiding.covered(light[..., 3], samples.reshape(light.shape[:2]))[within]
-    colour, features = straight(light[within][..., :3], own), straight(guide[..., :6], guide[..., 6])
-    clean = denoise(np.concatenate([colour, covered[..., None]], axis=2), features[..., :3], features[..., 3:], quality, stopped)
-    clean[..., :3] *= covered[..., None]
-    return clean
+def _gathered(light: Sampling, guiding: Guiding, samples: int) -> Gathered:
+    within, mean = light.window.slices, light.mean()
+    covered = guiding.covered(mean[..., 3], light.count.reshape(mean.shape[:2]))[within] if guiding.tell_coverage else None
+    return Gathered(mean[within], guiding.picture[within], covered, samples)
+
+
+def _never() -> bool:
+    return False

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...core.document import Shot
-from ...core.media.order import LASTING, fitted, pass_name
+from ...core.media.frames import LASTING, fitted, pass_name
 from ...core.optics import shown_clipped
 from ...core.proof import explained
 from ...core.render import Stage, Stopped, ask

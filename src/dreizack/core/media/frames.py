@@ -1,0 +1,115 @@
+"""The frames of an order, traced one after the other or fetched where they are kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
+from typing import Protocol
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ..document import Shot
+from ..render import QUALITIES, Gathered, Stage, Stopped, gather
+from ..scene import BodyStore, FrameState, bake, exposed, frame_names
+from ..scene.frame import fingerprint
+from .order import Order
+
+# Qualities whose frames are good enough to be looked at in their place.
+LASTING = ("final", "good")
+
+
+class FrameKeeper(Protocol):
+    """Keeps traced pictures by the hash of what they were made from."""
+
+    def get(self, key: str) -> NDArray[np.float32] | None: ...
+
+    def put(self, key: str, rgba: NDArray[np.float32]) -> None: ...
+
+    def note(self, frame: str, key: str, width: int) -> None: ...
+
+    def of(self, frame: str) -> NDArray[np.float32] | None: ...
+
+
+def picture_key(state: FrameState, order: Order) -> str:
+    """Name of a traced picture: scene, size and samples."""
+    quality = QUALITIES[order.quality]
+    return fingerprint(("traced 9", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+
+
+def pass_name(state: FrameState, quality: str) -> str:
+    """Name of a frame traced at a quality, whatever its size."""
+    chosen = QUALITIES[quality]
+    return fingerprint(("traced 9", state.traced_key, chosen.samples, chosen.denoiser))
+
+
+def fitted(rgba: NDArray[np.float32] | None, width: int, height: int) -> NDArray[np.float32] | None:
+    """A traced picture averaged down to a size; None where it is smaller or of another shape."""
+    if rgba is None or rgba.shape[1] < width or abs(rgba.shape[1] * height - rgba.shape[0] * width) > max(rgba.shape[:2]):
+        return None
+    # Pixels are boxes, and light is premultiplied: the mean over an area is what a smaller picture would have had.
+    small: NDArray[np.float32] = cv2.resize(rgba, (width, height), interpolation=cv2.INTER_AREA).astype(np.float32)
+    return small
+
+
+@dataclass(frozen=True)
+class _Waiting:
+    """A frame that is being denoised."""
+
+    frame: int
+    state: FrameState
+    key: str
+    picture: Future[NDArray[np.float32]]
+
+
+def pictures(
+    shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool]
+) -> Iterator[tuple[int, FrameState, NDArray[np.float32], bool]]:
+    """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is traced,
+    also when that is called off: what was traced is not lost.
+    """
+    frames = np.arange(order.first, order.last + 1, dtype=np.float64)
+    baked, stage, quality = bake(shot, frames), Stage(BodyStore()), QUALITIES[order.quality]
+    names = frame_names(shot, frames) if keeper is not None else []
+
+    def clean(found: Gathered, index: int, key: str, passed: str) -> NDArray[np.float32]:
+        rgba = found.denoised(quality.denoiser)
+        if keeper is not None:
+            keeper.put(key, rgba)
+            keeper.note(passed, key, order.width)
+            note(index, key)
+        return rgba
+
+    def note(index: int, key: str) -> None:
+        if keeper is not None and order.quality in LASTING:
+            keeper.note(names[index], key, order.width)
+
+    with ThreadPoolExecutor(1, "denoising") as beside:
+        waiting: _Waiting | None = None
+        for index in range(order.count):
+            if stopped():
+                raise Stopped
+            state = exposed(shot, float(order.first + index), baked, index)
+            key, passed = picture_key(state, order), pass_name(state, order.quality)
+            kept, found = None, None
+            if waiting is not None and waiting.key == key:
+                # Nothing has changed since the frame before.
+                kept = waiting.picture.result()
+            elif keeper is not None:
+                kept = keeper.get(key)
+                kept = kept if kept is not None else fitted(keeper.of(passed), order.width, order.height)
+            if kept is None:
+                stage.show(state)
+                found = gather(stage, order.width, order.height, quality, stopped)
+            before, waiting = waiting, None
+            if found is not None:
+                waiting = _Waiting(order.first + index, state, key, beside.submit(clean, found, index, key, passed))
+            if before is not None:
+                yield before.frame, before.state, before.picture.result(), False
+            if kept is not None:
+                note(index, key)
+                yield order.first + index, state, kept, True
+        if waiting is not None:
+            yield waiting.frame, waiting.state, waiting.picture.result(), False
