@@ -22,8 +22,8 @@ from dreizack.core.scene import BodyStore, FrameState, bake, frame_state
 from dreizack.demo import demo_shots
 
 from .figure import Figure
+from .tiles import SIZE, tiles
 
-SIZE = (1280, 720)
 FRAMES, ROUNDS = 4, 2
 
 
@@ -74,8 +74,8 @@ def delivering(shot: Shot) -> float:
     return (done[FRAMES] - done[0]) / FRAMES
 
 
-def bare_sensor(state: FrameState, width: int, height: int, sampler: str) -> Any:
-    """The renderer's own camera, where ours stands."""
+def bare_sensor(state: FrameState, width: int, height: int, sampler: str, crop: tuple[slice, slice] = (slice(0), slice(0))) -> Any:
+    """The renderer's own camera, where ours stands; ``crop`` are rows and columns it sees, all where they are empty."""
     mi = engine()
     _, up, forward = state.pose.axes
     half = np.tan(np.radians(state.pose.angle / 2)) * width / height
@@ -86,8 +86,17 @@ def bare_sensor(state: FrameState, width: int, height: int, sampler: str) -> Any
         "to_world": mi.ScalarTransform4f().look_at(
             origin=state.pose.position.tolist(), target=(state.pose.position + forward).tolist(), up=up.tolist()
         ),
-        "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"}, "pixel_format": "rgba"},
+        "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"}, "pixel_format": "rgba", **_cropped(*crop)},
     })
+
+
+def _cropped(rows: slice, columns: slice) -> dict[str, int]:
+    if not rows.stop:
+        return {}
+    return {
+        "crop_offset_x": columns.start, "crop_offset_y": rows.start,
+        "crop_width": columns.stop - columns.start, "crop_height": rows.stop - rows.start,
+    }
 
 
 def carry_strength(stage: Stage, strength: float) -> None:
@@ -120,42 +129,49 @@ def bare(stage: Stage, quality: Quality) -> tuple[float, float]:
 
 
 def equal_error(shot: Shot) -> Figure:
-    """How many times longer undenoised sampling takes to reach the error of 16 denoised samples."""
-    size = (480, 270)
+    """How many times longer undenoised sampling takes to reach the error of 16 denoised samples, in a sixteenth of the picture."""
     stage = Stage(BodyStore())
     state = frame_state(shot, bake(shot, np.array([80.0])), 0)
     stage.show(state)
+    behind = backdrop_picture(state, *SIZE)
+    trace(stage, *SIZE, QUALITIES["good"])
+    begun = time.perf_counter()
+    clean = trace(stage, *SIZE, QUALITIES["good"]).rgba
+    seconds = time.perf_counter() - begun
+
     mi = engine()
-    # Plain sampling, as a renderer does it: independent samples, whole frames.
-    sensor = bare_sensor(state, *size, "independent")
+    carry_strength(stage, state.surroundings_strength)
+    # Plain sampling, as a renderer does it: independent samples.
+    whole = bare_sensor(state, *SIZE, "independent")
+    begun = time.perf_counter()
+    for part in range(4):
+        np.array(mi.render(stage.scene, sensor=whole, integrator=bare_path(), spp=4, seed=part))
+    a_sample = (time.perf_counter() - begun) / 16
+    sensors = [bare_sensor(state, *SIZE, "independent", tile) for tile in tiles()]
 
     def raw(samples: int, seed: int) -> np.ndarray:
-        total = np.zeros((size[1], size[0], 4))
-        for part in range(samples // 4):
-            total += np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=4, seed=seed + part))
-        return (total / (samples // 4)).astype(np.float32)
+        total = np.zeros((SIZE[1], SIZE[0], 4), np.float32)
+        for number, (tile, sensor) in enumerate(zip(tiles(), sensors, strict=True)):
+            total[tile] = np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=samples, seed=seed + number))
+        return total
 
     def shown(rgba: np.ndarray) -> np.ndarray:
-        return develop(rgba, state.exposure, backdrop_picture(state, *size)).astype(float)
+        picture = develop(rgba, state.exposure, behind, state.view)
+        return np.concatenate([picture[tile].reshape(-1, 3) for tile in tiles()]).astype(float)
 
-    carry_strength(stage, state.surroundings_strength)
-    truth = shown(raw(1024, 10_000))
-    carry_strength(stage, 1.0)
-    trace(stage, *size, QUALITIES["good"])
-    begun = time.perf_counter()
-    clean = trace(stage, *size, QUALITIES["good"]).rgba
-    seconds = time.perf_counter() - begun
-    target = float(np.mean((shown(clean) - truth) ** 2))
-    carry_strength(stage, state.surroundings_strength)
-    samples, spent = 16, 0.0
-    while samples < 512:
-        begun = time.perf_counter()
-        noisy = shown(raw(samples, 500))
-        spent = time.perf_counter() - begun
-        if float(np.mean((noisy - truth) ** 2)) <= target:
-            break
-        samples *= 2
-    return Figure("time of undenoised sampling over denoised 16 samples at equal error", spent / seconds, "×", 8, least=True, note=f"({samples} samples)")
+    def off(rgba: np.ndarray) -> float:
+        return float(np.mean((shown(rgba) - truth) ** 2))
+
+    truth = shown(np.mean([raw(256, 10_000 + 100 * part) for part in range(8)], axis=0))
+    target = off(clean)
+    # Samples that bring the same error, between the powers of two that bring more and less.
+    samples, errors = [16], [off(raw(16, 500))]
+    while errors[-1] > target and samples[-1] < 1024:
+        samples.append(samples[-1] * 2)
+        errors.append(off(raw(samples[-1], 500 + 100 * len(samples))))
+    equal = float(np.exp2(np.interp(-np.log(target), -np.log(errors), np.log2(samples))))
+    times = equal * a_sample / seconds
+    return Figure("time of undenoised sampling over denoised 16 samples at equal error", times, "×", 8, least=True, note=f"({equal:.0f} samples)")
 
 
 class Kept(dict):  # type: ignore[type-arg]

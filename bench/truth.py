@@ -19,8 +19,8 @@ from dreizack.demo import demo_shots
 from .colour import delta_e, lab
 from .figure import Figure
 from .flip import flip
+from .tiles import SIZE, tiles
 
-SIZE = (1280, 720)
 REFERENCE = 2048
 # Linear colours at normal incidence (Akenine-Möller et al., Real-Time Rendering, 4th ed., table 9.2).
 PUBLISHED = {"aluminium": (0.913, 0.922, 0.924), "copper": (0.955, 0.638, 0.538), "gold": (1.0, 0.782, 0.344), "silver": (0.972, 0.960, 0.915)}
@@ -91,14 +91,6 @@ def irradiance() -> Figure:
         found = light_picture(stage, stage.at_moment(0), (160, 90), Window(78, 43, 4, 4), 4096, 0)[..., :3].mean()
         worst = max(worst, abs(float(found) / (9 * np.pi / width**2 * factor) - 1) * 100)
     return Figure("light of a panel against its analytic irradiance, off by", worst, "%", 0.5)
-
-
-def tiles() -> list[tuple[slice, slice]]:
-    """A sixteenth of the picture, in tiles that lie anywhere, one in each of 8 × 5 equal parts of it."""
-    rng = np.random.default_rng(3)
-    wide, tall = SIZE[0] // 8, SIZE[1] // 5
-    places = [(wide * i + rng.integers(wide * 3 // 4), tall * j + rng.integers(tall * 3 // 4)) for j in range(5) for i in range(8)]
-    return [(slice(y, y + tall // 4), slice(x, x + wide // 4)) for x, y in places]
 
 
 def in_tiles(stage: Stage, state: FrameState, samples: int) -> Floats:

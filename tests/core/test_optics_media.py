@@ -12,10 +12,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dreizack.core.document import Shot
+from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media import MovieWriter, Order, OrderError, Progress, deliver, parse_frames, parse_size, probe
+from dreizack.core.media.frames import picture_key, pictures
 from dreizack.core.media.stills import read_exr, write_exr
 from dreizack.core.optics import SHOULDER_START, develop, to_display, view_curve
+from dreizack.core.render import QUALITIES, Stage, Stopped, trace
+from dreizack.core.scene import BodyStore, bake, exposed
 
 
 @given(st.lists(st.floats(0, 40, width=32), min_size=2, max_size=50))
@@ -116,8 +119,10 @@ class Keeper:
     def __init__(self) -> None:
         self.kept: dict[str, np.ndarray] = {}
         self.noted: dict[str, tuple[str, int]] = {}
+        self.asked = 0
 
     def get(self, key: str) -> np.ndarray | None:
+        self.asked += 1
         return self.kept.get(key)
 
     def put(self, key: str, rgba: np.ndarray) -> None:
@@ -146,6 +151,35 @@ def test_deliveries_trace_each_distinct_frame_once_and_optics_alone_traces_nothi
     assert second > first + 5
 
 
+def test_frames_come_in_order_and_as_if_each_were_traced_alone(shot: Shot) -> None:
+    shot.channels["/things/title/place/position/x"] = Channel(keys=[Key(frame=0, value=-1), Key(frame=3, value=1)])
+    keeper, order = Keeper(), Order(0, 3, 96, 54, "draft")
+    found = list(pictures(shot, order, None, lambda: False))
+    assert [frame for frame, *_ in found] == [0, 1, 2, 3] and not any(kept for *_, kept in found)
+    baked = bake(shot, np.arange(4.0))
+    for frame, state, rgba, _ in found:
+        assert state.traced_key == exposed(shot, float(frame), baked, frame).traced_key
+        stage = Stage(BodyStore())
+        stage.show(state)
+        np.testing.assert_allclose(rgba, trace(stage, 96, 54, QUALITIES["draft"]).rgba, atol=2e-3)
+    # Frames that are kept and frames that are not keep their places too.
+    keeper.put(picture_key(found[1][1], order), found[1][2])
+    again = list(pictures(shot, order, keeper, lambda: False))
+    assert [(frame, kept) for frame, _, _, kept in again] == [(0, False), (1, True), (2, False), (3, False)]
+    for (_, _, before, _), (_, _, after, _) in zip(found, again, strict=True):
+        np.testing.assert_allclose(after, before, atol=2e-3)
+
+
+def test_what_was_traced_is_kept_though_the_next_frame_is_called_off(shot: Shot) -> None:
+    shot.channels["/things/title/place/position/x"] = Channel(keys=[Key(frame=0, value=-1), Key(frame=3, value=1)])
+    keeper, order = Keeper(), Order(0, 3, 96, 54, "draft")
+    # Called off as soon as the second frame is begun.
+    with pytest.raises(Stopped):
+        list(pictures(shot, order, keeper, lambda: keeper.asked > 1))
+    state = exposed(shot, 0.0, bake(shot, np.arange(4.0)), 0)
+    assert keeper.asked == 2 and list(keeper.kept) == [picture_key(state, order)]
+
+
 def test_a_smaller_delivery_is_made_from_a_larger_one_and_never_the_reverse(tmp_path: Path, shot: Shot) -> None:
     keeper, seen = Keeper(), []
     deliver(shot, Order(0, 0, 192, 108, "draft"), tmp_path / "a.%05d.png", keeper, lambda p, _: seen.append(p.kept))
@@ -163,8 +197,6 @@ def brightness(path: Path) -> float:
 
 
 def test_stopping_leaves_no_file_behind(tmp_path: Path, shot: Shot) -> None:
-    from dreizack.core.render import Stopped
-
     with pytest.raises(Stopped):
         deliver(shot, Order(0, 3, 96, 54, "draft"), tmp_path / "a.mp4", stopped=lambda: True)
     assert list(tmp_path.iterdir()) == []

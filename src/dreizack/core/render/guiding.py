@@ -105,7 +105,8 @@ class Guiding:
                 self._lay_out(self.edges, self.at_edges - SAMPLES, SAMPLES, self.stage.moments)
             else:
                 had = self.at_edges << (self._layouts - 3)
-                self._outlines = self._outlines & _edges(self.picture[..., 6:], EDGE[6:])
+                share: Floats = self._sum[:, 6:] / np.maximum(self._count, 1).astype(np.float32)[:, None]
+                self._outlines = self._outlines & _edges(share.reshape(*self.edges.shape, 1), EDGE[6:])
                 self._lay_out(self._outlines, had, had, self.stage.moments)
 
     def _lay_out(self, where: Mask, samples: int, first: int, moments: int) -> None:

@@ -29,7 +29,7 @@ FIRST, FIRST_LOOKED_AT = 4, 2
 FIRST_MOVING = 8
 # Share of the time of as many samples everywhere that is spent, as they go where they are needed: for a frame, and to look at, where no
 # noise is fought that would not be seen.
-SPENT, SPENT_LOOKING = 0.84, 0.4
+SPENT, SPENT_LOOKING = 0.78, 0.4
 GOLDEN = 0.6180339887
 
 
