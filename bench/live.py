@@ -75,8 +75,8 @@ def speed(browser: Browser, site: Site) -> Iterator[Figure]:
 
 
 def silhouettes(live: np.ndarray, traced: np.ndarray) -> list[np.ndarray]:
-    """Pixels half covered; both views average edges in light, the live view of sixteen places: the limit lies between two steps."""
-    return [linear(p / 255).mean(axis=2) > 7.5 / 16 for p in (live, traced)]
+    """Pixels half covered; both views average edges in light, the live view of thirty-two places: the limit lies between two steps."""
+    return [linear(p / 255).mean(axis=2) > 15.5 / 32 for p in (live, traced)]
 
 
 def evenly_lit(site: Site, shot: str) -> str:
@@ -127,7 +127,7 @@ def both_views(page: Page, site: Site, shot: str) -> tuple[np.ndarray, np.ndarra
     page.keyboard.press("End")
     page.get_by_label("detail").select_option("fine")
     page.wait_for_timeout(1000)
-    page.wait_for_selector("[data-testid=live][data-times='4']", timeout=90_000)
+    page.wait_for_selector("[data-testid=live][data-times='8']", timeout=90_000)
     live = picture(page)
     page.keyboard.press("t")
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)

@@ -50,7 +50,7 @@ def main() -> None:
         page.get_by_role("row", name="Key").get_by_role("button", name="Key", exact=True).click()
         page.mouse.move(5, 790)
         # Drawn finely, as it is at rest.
-        page.wait_for_selector("[data-testid=live][data-times='4']", timeout=90_000)
+        page.wait_for_selector("[data-testid=live][data-times='8']", timeout=90_000)
         take(page, "light")
 
         page.get_by_role("row", name="Main title").get_by_role("button", name="Main title", exact=True).click()

@@ -237,7 +237,7 @@ def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(
     open_demo(page, "Part four")
     live = page.locator("[data-testid=live]")
     page.keyboard.press("End")
-    expect(live).to_have_attribute("data-times", "4", timeout=30_000)
+    expect(live).to_have_attribute("data-times", "8", timeout=30_000)
     page.wait_for_timeout(500)
     refined = live_picture(page).mean(axis=2)
     page.get_by_label("detail").select_option("plain edges")

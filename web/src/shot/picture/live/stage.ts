@@ -16,8 +16,8 @@ const REST = 220;
 // Milliseconds for which the first live picture gives way to the first traced one.
 const HOLD = 2000;
 // Where a picture that stands still is drawn again, in pixels from where it was: with the four places that the browser
-// averages in each, sixteen lie evenly across and down.
-const PLACES: [number, number][] = [[-3, -1], [1, -3], [-1, 3], [3, 1]].map(([x, y]) => [x! / 32, y! / 32]);
+// averages in each, thirty-two lie evenly across and down, and the first sixteen nearly so.
+const PLACES: [number, number][] = [[-5, 1], [3, -7], [-3, 7], [5, -1], [-7, -5], [1, 3], [-1, -3], [7, 5]].map(([x, y]) => [x! / 64, y! / 64]);
 
 /**
  * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so that it is
