@@ -18,11 +18,12 @@ Floats = NDArray[np.float32]
 Mask = NDArray[np.bool_]
 
 # Samples of every pixel, and of those that lie where guides change from one pixel to the next: for a frame, and to look at.
-SAMPLES, AT_EDGES, LOOKED_AT = 4, 32, 16
+SAMPLES, AT_EDGES, LOOKED_AT = 4, 24, 16
 # So often they are doubled at outlines, whose coverage shows most.
 DOUBLINGS = 2
-# Difference between neighbours from which on there is an edge: of albedo and normal, and of the share of a pixel that is taken up.
-EDGE = np.array([0.3] * 6 + [0.1], np.float32)
+# Difference between neighbours from which on there is an edge: of albedo and normal, which in ripples is noise that a denoiser
+# would take for grain, and of the share of a pixel that is taken up.
+EDGE = np.array([0.12] * 6 + [0.1], np.float32)
 # Moments of the open shutter that guides know away from edges.
 MOMENTS = 4
 # A pixel and its neighbours.
