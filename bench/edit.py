@@ -7,10 +7,9 @@ from collections.abc import Iterator
 import numpy as np
 from playwright.sync_api import sync_playwright
 
+from .browser import FLAGS, until
 from .figure import Figure
 from .site import forty_letters, order, running, wait_for
-
-FLAGS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--use-gl=angle", "--use-angle=gl-egl", "--ignore-gpu-blocklist"]
 
 # One press of an arrow key in a field, then the time until a newer revision is drawn.
 PRESS = """async (label) => {
@@ -35,7 +34,7 @@ def measure() -> Iterator[Figure]:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{site.address}/shots/{shot}")
-        page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+        until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.get_by_role("row", name="Title").get_by_role("button", name="Title", exact=True).click()
         page.wait_for_timeout(4000)
         delivery = order(site, shot)

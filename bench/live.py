@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from .browser import FLAGS, until
 from .colour import delta_e, lab, linear
-from .edit import FLAGS
 from .figure import Figure
 from .site import Site, running
 
@@ -60,7 +60,7 @@ def speed(browser: Browser, site: Site) -> Iterator[Figure]:
     })["id"]
     page = browser.new_page(viewport={"width": 1280, "height": 900})
     page.goto(f"{site.address}/shots/{shot}")
-    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     page.wait_for_timeout(3000)
     box = page.get_by_test_id("live").bounding_box()
     assert box is not None
@@ -123,7 +123,7 @@ def even(part: Any) -> Any:
 def both_views(page: Page, site: Site, shot: str) -> tuple[np.ndarray, np.ndarray]:
     """The last frame live and traced, as shown."""
     page.goto(f"{site.address}/shots/{shot}")
-    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     page.keyboard.press("End")
     page.get_by_label("detail").select_option("fine")
     page.wait_for_timeout(1000)

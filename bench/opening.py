@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 from playwright.sync_api import Browser, sync_playwright
 
-from .edit import FLAGS
+from .browser import FLAGS
 from .figure import Figure
 from .site import Site, running
 

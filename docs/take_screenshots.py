@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
-from bench.edit import FLAGS
+from bench.browser import FLAGS, until
 from bench.site import order, running, wait_for
 
 FOLDER = Path(__file__).parent / "screenshots"
@@ -22,11 +22,11 @@ def main() -> None:
         shots = {shot["name"]: shot["id"] for shot in site.ask("GET", f"/api/productions/{production}")["shots"]}
         main_title = shots["Main title"]
         page.goto(f"/productions/{production}")
-        page.wait_for_function("document.querySelectorAll('.poster img').length === 6", timeout=120_000)
+        until(page, "document.querySelectorAll('.poster img').length === 6", seconds=120)
         take(page, "production")
 
         page.goto(f"/shots/{main_title}")
-        page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+        until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.wait_for_timeout(4000)
         page.keyboard.press("End")
         page.get_by_role("row", name="Main title").get_by_role("button", name="Main title", exact=True).click()
@@ -57,13 +57,13 @@ def main() -> None:
         finish = page.get_by_role("region", name="finish", exact=True)
         finish.get_by_role("radio", name="face").click()
         finish.get_by_role("button", name="Choose a finish").or_(finish.get_by_role("button", name="gold", exact=True)).first.click()
-        page.wait_for_function("document.querySelectorAll('.finishes img').length >= 48", timeout=120_000)
+        until(page, "document.querySelectorAll('.finishes img').length >= 48", seconds=120)
         page.wait_for_timeout(500)
         take(page, "finishes")
         page.keyboard.press("Escape")
 
         page.goto(f"/shots/{shots['Part two: Ebb']}")
-        page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+        until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.keyboard.press("End")
         page.get_by_role("row", name="Part title").get_by_role("button", name="Part title", exact=True).click()
         page.locator(".bench .group-fold", has_text="sets").scroll_into_view_if_needed()

@@ -11,7 +11,7 @@ from dreizack.api import create_app
 
 @pytest.fixture
 def client(address: str, tmp_path: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(address, tmp_path, web=None, looking=False), raise_server_exceptions=False) as made:
+    with TestClient(create_app(address, tmp_path, web=None, looking=False), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
         yield made
 
 

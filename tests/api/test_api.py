@@ -196,7 +196,7 @@ def test_control_characters_and_empty_names_are_refused(client: TestClient) -> N
 
 
 def test_the_socket_tells_of_changes_and_refuses_nonsense_politely(client: TestClient, made: str) -> None:
-    with client.websocket_connect("/api/live") as socket:
+    with client.websocket_connect("/api/live", headers={"Host": "127.0.0.1"}) as socket:
         socket.send_text("nonsense")
         assert socket.receive_json()["kind"] == "refused"
         socket.send_text(json.dumps({"shot": str(uuid4())}))

@@ -13,15 +13,11 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from bench.browser import FLAGS
 from dreizack.commands.seed import seed_demo
 from dreizack.store import open_store
 from dreizack.store.cluster import free_port
 from tests.conftest import ROOT, copied
-
-FLAGS = [
-    "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--use-gl=angle", "--use-angle=gl-egl", "--ignore-gpu-blocklist",
-]
 
 
 @pytest.fixture(scope="session")
@@ -69,6 +65,8 @@ def page(browser: Browser, site: str) -> Iterator[Page]:
     made = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=site, accept_downloads=True)
     complaints: list[str] = []
     made.on("pageerror", lambda why: complaints.append(str(why)))
+    # What the content security policy keeps from the interface is a fault of one of them.
+    made.on("console", lambda said: complaints.append(said.text) if "Content Security Policy" in said.text else None)
     # A busy machine with two cores may take its time; what is waited for comes all the same.
     made.set_default_timeout(45_000)
     expect.set_options(timeout=25_000)

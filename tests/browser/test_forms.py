@@ -13,6 +13,7 @@ import trimesh
 from fontTools.ttLib import TTFont
 from playwright.sync_api import FilePayload, Page, expect
 
+from bench.browser import until
 from dreizack.core.finish import PRESETS
 from dreizack.core.lettering import typefaces
 
@@ -28,7 +29,7 @@ def shot(page: Page) -> Page:
     wish = {"name": "Trial", "format": {"width": 1280, "height": 720}, "words": "EBB"}
     made = page.request.post(f"/api/productions/{production}/shots", data=wish).json()["id"]
     page.goto(f"/shots/{made}")
-    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     page.keyboard.press("p")
     page.get_by_role("row", name="Title").get_by_role("button", name="Title", exact=True).click()
     return page

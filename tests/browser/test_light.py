@@ -8,6 +8,8 @@ import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from bench.browser import until
+
 from .test_main_job import drawn_after, live_picture, open_demo, settled, shot_of
 
 pytestmark = [pytest.mark.browser]
@@ -20,7 +22,7 @@ def shot(page: Page) -> Page:
     wish = {"name": "Trial", "format": {"width": 1280, "height": 720}, "words": "EBB"}
     made = page.request.post(f"/api/productions/{production}/shots", data=wish).json()["id"]
     page.goto(f"/shots/{made}")
-    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     return page
 
 
@@ -116,7 +118,7 @@ def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) 
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     expect(page.locator(".traced-run")).to_have_count(1, timeout=20_000)
     page.get_by_label("Shown").select_option("parts")
-    page.wait_for_function("() => { const i = document.querySelector('[data-testid=traced]'); return i && i.complete && i.naturalWidth > 100 }")
+    until(page, "() => { const i = document.querySelector('[data-testid=traced]'); return i && i.complete && i.naturalWidth > 100 }")
     page.get_by_label("Shown").select_option("false colour")
     expect(page.get_by_label("Stops from middle grey")).to_be_visible()
     page.get_by_label("Shown").select_option("picture")
@@ -189,7 +191,7 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
     page.get_by_role("button", name="takes").click()
     with page.expect_response(re.compile("/recall")):
         page.get_by_role("button", name="Go back").click()
-    page.wait_for_function("() => document.querySelector('[aria-label=Saved]')?.textContent === 'saved'")
+    until(page, "() => document.querySelector('[aria-label=Saved]')?.textContent === 'saved'")
     assert shot_of(page)["document"] == before
 
 
@@ -214,9 +216,9 @@ def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> No
 
     def pictures() -> np.ndarray:
         page.goto(frame)
-        page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+        until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.keyboard.press("End")
-        page.wait_for_function("!document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':0')")
+        until(page, "!document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':0')")
         # Letters and surroundings come in their own time.
         page.wait_for_timeout(3000)
         return live_picture(page).mean(axis=2)

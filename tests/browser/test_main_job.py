@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from bench.browser import until
 from dreizack.core.media import probe
 
 pytestmark = [pytest.mark.browser]
@@ -27,7 +28,7 @@ def settled(page: Page) -> None:
 
 
 def drawn_after(page: Page, revision: int) -> None:
-    page.wait_for_function("r => Number((document.querySelector('[data-testid=live]').dataset.drawn ?? '-1').split(':')[0]) > r", arg=revision)
+    until(page, "r => Number((document.querySelector('[data-testid=live]').dataset.drawn ?? '-1').split(':')[0]) > r", arg=revision)
 
 
 def shot_of(page: Page, ) -> dict:
@@ -45,7 +46,7 @@ def open_demo(page: Page, shot: str) -> None:
     page.goto("/")
     page.get_by_role("link", name="SLACK WATER").last.click()
     page.get_by_role("link", name=shot).last.click()
-    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
 
 
 def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
@@ -56,7 +57,7 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     page.get_by_label("Words").fill("EBB")
     page.get_by_label("Seconds").fill("0.8")
     page.get_by_role("button", name="Create shot").click()
-    page.wait_for_function("document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     assert "llvmpipe" in page.evaluate(
         "() => { const gl = document.createElement('canvas').getContext('webgl2');"
         " return gl.getParameter(gl.getExtension('WEBGL_debug_renderer_info').UNMASKED_RENDERER_WEBGL) }"
@@ -134,7 +135,7 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     expect(order.get_by_role("status")).to_contain_text("complete", timeout=90_000)
     expect(order.get_by_role("status")).to_contain_text("20 frames")
     order.get_by_role("button", name="Play").click()
-    page.wait_for_function("document.querySelector('video')?.currentTime > 0.2")
+    until(page, "document.querySelector('video')?.currentTime > 0.2")
     with page.expect_download() as waiting:
         order.get_by_role("link", name="Download").click()
     file = tmp_path / "clip.mp4"
@@ -244,7 +245,7 @@ def test_everything_can_be_reached_by_keyboard(page: Page) -> None:
     page.keyboard.press("Delete")
     expect(page.get_by_role("row", name="Light", exact=True)).to_have_count(0)
     page.keyboard.press("]")
-    page.wait_for_function("document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':10')")
+    until(page, "document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':10')")
     page.keyboard.press("Control+z")
     expect(page.get_by_role("row", name="Light", exact=True)).to_have_count(1)
     page.keyboard.press("Control+z")

@@ -12,13 +12,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dreizack.core.clips import AFTER, clip_facts, clip_frame, load_clip, shown_frames
-from dreizack.core.confine import Confined
+from dreizack.core.clips import AFTER, bring_clip, clip_facts, clip_frame, shown_frames
 from dreizack.core.document import Backdrop, Camera, Finish, Format, Sheet, Shot, Surroundings, Vector
 from dreizack.core.document.finish import SurfacePicture
 from dreizack.core.render import Quality, Stage, backdrop_picture, trace
+from dreizack.core.sandbox import FileRefused
 from dreizack.core.scene import BodyStore, exposed, frame_names
-from dreizack.core.shelf import keep, shelve
+from dreizack.core.shelf import shelve
 
 FRAMES = 20
 
@@ -42,7 +42,7 @@ def movie(codec: str = "libx264", frames: int = FRAMES, size: tuple[int, int] = 
 def clip(tmp_path_factory: pytest.TempPathFactory) -> str:
     folder: Path = tmp_path_factory.mktemp("shelf")
     shelve(folder)
-    return keep(folder, load_clip(movie()), "clip", "clip")
+    return bring_clip(movie(), folder)
 
 
 def code(linear: np.ndarray) -> float:
@@ -75,13 +75,14 @@ def test_frames_shown_are_frames_there_are(start: int, frames: int, after: str) 
     ("data", "says"),
     [(b"", "video"), (b"no movie at all" * 50, "damaged"), (movie()[:900], "video")],
 )
-def test_what_is_no_video_is_refused_in_a_sentence(data: bytes, says: str) -> None:
-    with pytest.raises(Confined, match=says):
-        load_clip(data)
+def test_what_is_no_video_is_refused_in_a_sentence(data: bytes, says: str, tmp_path: Path) -> None:
+    with pytest.raises(FileRefused, match=says):
+        bring_clip(data, tmp_path)
+    assert list(tmp_path.iterdir()) == []
 
 
-def test_other_kinds_and_sound_without_picture() -> None:
-    assert len(load_clip(movie("mpeg4", 4, container="matroska"))) > 500
+def test_other_kinds_and_sound_without_picture(tmp_path: Path) -> None:
+    assert (tmp_path / bring_clip(movie("mpeg4", 4, container="matroska"), tmp_path)).stat().st_size > 500
     held = io.BytesIO()
     with av.open(held, "w", format="wav") as out:
         stream = out.add_stream("pcm_s16le", rate=8000)
@@ -89,8 +90,8 @@ def test_other_kinds_and_sound_without_picture() -> None:
         frame.sample_rate = 8000
         for packet in [*stream.encode(frame), *stream.encode(None)]:
             out.mux(packet)
-    with pytest.raises(Confined, match="no picture"):
-        load_clip(held.getvalue())
+    with pytest.raises(FileRefused, match="no picture"):
+        bring_clip(held.getvalue(), tmp_path)
 
 
 def glowing(clip: str, **picture: object) -> Shot:

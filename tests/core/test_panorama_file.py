@@ -12,9 +12,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dreizack.core.confine import Confined
 from dreizack.core.light import load_panorama
 from dreizack.core.light.panorama_file import read_panorama
+from dreizack.core.sandbox import FileRefused
 
 
 def light() -> np.ndarray:
@@ -55,7 +55,7 @@ def test_nan_and_infinity_become_nothing(tmp_path: Path) -> None:
     picture[0, :, 0], picture[1, 0, 1], picture[2, 0, 2] = np.nan, np.inf, -3
     found = made(exr(picture, tmp_path))
     assert np.isfinite(found).all() and found.min() >= 0
-    with pytest.raises(Confined, match="no number"):
+    with pytest.raises(FileRefused, match="no number"):
         made(exr(np.full((32, 64, 3), np.nan, np.float32), tmp_path))
 
 
@@ -66,12 +66,12 @@ def test_nan_and_infinity_become_nothing(tmp_path: Path) -> None:
     (lambda d: b"", "no HDR, EXR"),
 ])
 def test_broken_files_get_a_sentence(spoil: object, sentence: str) -> None:
-    with pytest.raises(Confined, match=sentence):
+    with pytest.raises(FileRefused, match=sentence):
         load_panorama(spoil(hdr(light())))  # type: ignore[operator]
 
 
 def test_a_panorama_without_colour_is_refused(tmp_path: Path) -> None:
-    with pytest.raises(Confined, match="channels R, G and B"):
+    with pytest.raises(FileRefused, match="channels R, G and B"):
         load_panorama(exr(light(), tmp_path, "XYZ"))
 
 

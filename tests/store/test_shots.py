@@ -173,3 +173,20 @@ def test_changes_are_told_to_whoever_listens(store: Store, made: UUID) -> None:
         edit_shot(store, made, 0, words("FLOOD"), None)
         heard = next(listener.notifies(timeout=5))
         assert str(made) in heard.payload and '"revision": 1' in heard.payload
+
+
+def test_stored_control_characters_are_taken_out_and_lists_can_be_read_again(store: Store, address: str, shot: Shot) -> None:
+    production = store.rows("production_create", name="SLACK WATER")[0]["id"]
+    identity = create_shot(store, production, shot)
+    backslash = "\\\\u0000"
+    with store.together() as on:
+        on.execute(
+            "UPDATE shots SET document = replace(document::text, '\"name\":\"Ebb\"', %s)::json WHERE id = %s",
+            ['"name":"E\\u0000b\\tb' + backslash + '\\u001f"', identity],
+        )
+    with pytest.raises(psycopg.errors.UntranslatableCharacter):
+        store.rows("shot_list", production=production)
+    with psycopg.connect(address) as connection:
+        connection.execute((MIGRATIONS / "0005_control_characters.sql").read_bytes())
+    assert store.rows("shot_list", production=production)[0]["name"] == "Ebb\\u0000"
+    assert read_shot(store, identity).shot.things == shot.things

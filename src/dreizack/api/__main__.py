@@ -6,10 +6,13 @@ from pathlib import Path
 import uvicorn
 
 from . import create_app
+from .access import LOOPBACK, AccessPolicy
 
 if __name__ == "__main__":
-    app = create_app(os.environ["DREIZACK_DATABASE"], Path(os.environ["DREIZACK_DATA"]))
-    # Whoever waits for a picture when the server stops is not waited for.
+    access = AccessPolicy.read(os.environ)
+    app = create_app(os.environ["DREIZACK_DATABASE"], Path(os.environ["DREIZACK_DATA"]), access=access)
     uvicorn.run(
-        app, host="127.0.0.1", port=int(os.environ["DREIZACK_PORT"]), log_level="warning", ws="websockets-sansio", timeout_graceful_shutdown=3,
+        app, host="0.0.0.0" if access.hosts - LOOPBACK else "127.0.0.1", port=int(os.environ["DREIZACK_PORT"]), log_level="warning",
+        # What a socket says is short; whoever waits for a picture when the server stops is not waited for.
+        ws="websockets-sansio", ws_max_size=64 * 1024, timeout_graceful_shutdown=3, server_header=False,
     )

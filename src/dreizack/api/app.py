@@ -1,4 +1,4 @@
-"""The application: routes, problem details, the built front end."""
+"""The application: routes, problem details, who may ask, the built interface."""
 
 from __future__ import annotations
 
@@ -7,10 +7,7 @@ from collections.abc import AsyncIterator
 from pathlib import Path
 
 import procrastinate
-from fastapi import FastAPI, Request
-from fastapi.responses import FileResponse
-from fastapi.staticfiles import StaticFiles
-from starlette.responses import Response
+from fastapi import FastAPI
 
 from .. import __version__
 from ..core.scene import BodyStore
@@ -20,18 +17,24 @@ from ..store.frames import FRAMES, FrameFolder
 from ..store.views import ViewFolder
 from ..work.looking import VIEWS
 from . import asking, deliveries, keeping, library, live, productions, scene, shots, shown, takes, vocabulary
+from .access import AccessControl, AccessPolicy, SecurityHeaders
 from .chips import Chips
+from .faults import FaultAnswers
 from .library import LIBRARY
 from .limits import BodyLimit
+from .pages import Pages
 from .posters import Posters
 from .problems import add_problem_handlers
 from .services import Services
 from .traced import TracedViews
+from .uploads import most_bytes
 
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 
 
-def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool = True) -> FastAPI:
+def create_app(
+    address: str, data: Path, web: Path | None = WEB, looking: bool = True, access: AccessPolicy = AccessPolicy(),  # noqa: B008
+) -> FastAPI:
     """The application on a database and a data folder; ``looking`` starts the traced view's process."""
 
     shelve(data / LIBRARY)
@@ -59,24 +62,14 @@ def create_app(address: str, data: Path, web: Path | None = WEB, looking: bool =
         title="Dreizack", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None,
         openapi_url="/api/openapi.json", separate_input_output_schemas=False,
     )
-    app.add_middleware(BodyLimit, most=9 * 1024 * 1024, brought=64 * 1024 * 1024)
+    # The last one added is the first one a request meets.
+    app.add_middleware(BodyLimit, most=most_bytes)
+    app.add_middleware(FaultAnswers)
+    app.add_middleware(AccessControl, policy=access)
+    app.add_middleware(SecurityHeaders)
     add_problem_handlers(app)
     for room in (vocabulary, library, keeping, productions, shots, takes, scene, shown, asking, deliveries, live):
         app.include_router(room.router, prefix="/api")
     if web and web.is_dir():
-        _serve_web(app, web)
+        app.mount("/", Pages(web), name="pages")
     return app
-
-
-def _serve_web(app: FastAPI, web: Path) -> None:
-    app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
-
-    @app.get("/{page:path}", include_in_schema=False)
-    def page(request: Request, page: str) -> Response:
-        """Every other address is a page of the interface."""
-        file = web / page
-        if page and ".." not in page and file.is_file():
-            return FileResponse(file)
-        if page.startswith("api/"):
-            return Response(status_code=404)
-        return FileResponse(web / "index.html", headers={"Cache-Control": "no-cache"})

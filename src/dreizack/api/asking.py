@@ -11,6 +11,7 @@ from fastapi import APIRouter, Query
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..core.colour import LUMINANCE
 from ..core.document import Floor, Light, Shot, Vector
 from ..core.light import CannotPlace, footprint, for_highlight, for_shadow, shadow_tip
 from ..core.scene import BodyStore, Form, bake
@@ -28,7 +29,6 @@ FiniteThree = tuple[Finite, Finite, Finite]
 Floats = NDArray[np.float64]
 # Chords of what throws footprints may stray from curves by this share of its size: less than a plot shows.
 COARSE = 0.004
-LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 
 
 class Spot(BaseModel):

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import asyncio
-from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, Path, Request
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
@@ -14,12 +13,12 @@ from ..core.document import Finish, Look, read_look, write_look
 from ..core.shelf import find
 from ..store import NotThere, kept
 from .library import FILE
+from .names import SavedName
 from .problems import PROBLEMS
 from .services import Behind
+from .uploads import upload
 
 router = APIRouter(tags=["keeping"], responses=PROBLEMS)
-
-Name = Annotated[str, Path(min_length=1, max_length=60, pattern=r"^[^\x00-\x1f]+$")]
 
 
 class SavedFinish(BaseModel):
@@ -46,13 +45,13 @@ def finishes(behind: Behind) -> list[SavedFinish]:
 
 
 @router.put("/library/finishes/{name}")
-def save_finish(behind: Behind, name: Name, finish: Finish) -> Followed:
+def save_finish(behind: Behind, name: SavedName, finish: Finish) -> Followed:
     """Save a finish; every surface that follows one of this name changes with it."""
     return Followed(name=name, shots=kept.save_finish(behind.store, name, finish.model_copy(update={"named": name})))
 
 
 @router.delete("/library/finishes/{name}", status_code=204)
-def forget_finish(behind: Behind, name: str) -> None:
+def forget_finish(behind: Behind, name: SavedName) -> None:
     """Forget a saved finish; what wears it stays as it is."""
     kept.forget(behind.store, "finish", name)
 
@@ -80,25 +79,25 @@ def looks(behind: Behind) -> list[SavedLook]:
 
 
 @router.put("/looks/{name}")
-def save_look(behind: Behind, name: Name, look: Look) -> Followed:
+def save_look(behind: Behind, name: SavedName, look: Look) -> Followed:
     """Save a look; every title that wears one of this name changes with it."""
     return Followed(name=name, shots=kept.save_look(behind.store, name, look))
 
 
 @router.delete("/looks/{name}", status_code=204)
-def forget_look(behind: Behind, name: str) -> None:
+def forget_look(behind: Behind, name: SavedName) -> None:
     """Forget a look; the titles that wear it stay as they are."""
     kept.forget(behind.store, "look", name)
 
 
 @router.get("/looks/{name}/chip", response_class=Response)
-async def look_chip(behind: Behind, name: Name) -> Response:
+async def look_chip(behind: Behind, name: SavedName) -> Response:
     """A look as the renderer shows it (JPEG)."""
     return await behind.chips.look(name)
 
 
 @router.get("/looks/{name}/file", response_class=Response)
-def look_file(behind: Behind, name: Name) -> Response:
+def look_file(behind: Behind, name: SavedName) -> Response:
     """A look as a file."""
     text = write_look(name, Look.model_validate_json(kept.read_saved(behind.store, "look", name)))
     return Response(text, media_type="application/json", headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.look.json"})
@@ -107,6 +106,7 @@ def look_file(behind: Behind, name: Name) -> Response:
 @router.post("/library/looks", status_code=201, openapi_extra=FILE)
 async def bring_look(behind: Behind, request: Request) -> Followed:
     """Bring a look file; a look of the same name is replaced."""
-    name, look = read_look(await request.body())
+    async with upload(request, behind.data) as file:
+        name, look = read_look(file.read_bytes())
     shots = await asyncio.to_thread(kept.save_look, behind.store, name, look)
     return Followed(name=name, shots=shots)

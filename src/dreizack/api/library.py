@@ -8,23 +8,24 @@ import struct
 from pathlib import Path as FilePath
 from typing import Annotated, Literal
 
-import numpy as np
 from fastapi import APIRouter, Path, Request
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from starlette.responses import FileResponse, Response
 
-from ..core.artwork.meshes import read_mesh, unpacked
+from ..core.artwork.meshes import bring_mesh as bring_object
 from ..core.artwork.svg import read_svg
 from ..core.artwork.trace import TraceWish, load_picture, trace
-from ..core.clips import clip_facts, load_clip
+from ..core.clips import bring_clip, clip_facts
 from ..core.document import Colour, Edge, Finish, Piece
 from ..core.document.body import Share
 from ..core.lettering import bring_file, known, sturdiness, typeface, typefaces
 from ..core.light import load_panorama
 from ..core.shelf import find, keep
 from ..store import NotThere
+from .names import SavedName
 from .problems import PROBLEMS
 from .services import Behind
+from .uploads import upload
 from .vocabulary import TypefaceChoice, typeface_choice
 
 router = APIRouter(tags=["library"], responses=PROBLEMS)
@@ -74,8 +75,8 @@ def listed(behind: Behind) -> list[SturdyTypeface]:
 @router.post("/library/typefaces", status_code=201, openapi_extra=FILE)
 async def bring(behind: Behind, request: Request) -> list[SturdyTypeface]:
     """Bring a font file: TTF, OTF, TTC, WOFF or WOFF2, variable ones too."""
-    data = await request.body()
-    return await asyncio.to_thread(lambda: [_measured(face.name) for face in bring_file(data, behind.data / LIBRARY)])
+    async with upload(request, behind.data) as file:
+        return await asyncio.to_thread(lambda: [_measured(face.name) for face in bring_file(file.read_bytes(), behind.data / LIBRARY)])
 
 
 @router.get("/typefaces/{name}/font", response_class=Response)
@@ -137,9 +138,10 @@ class MeshFile(BaseModel):
 
 
 @router.post("/library/drawings", openapi_extra=FILE)
-async def drawing(request: Request) -> MarkFile:
+async def drawing(behind: Behind, request: Request) -> MarkFile:
     """Read an SVG as a mark; what it contains that gets no body is listed."""
-    found = await asyncio.to_thread(read_svg, await request.body())
+    async with upload(request, behind.data) as file:
+        found = await asyncio.to_thread(lambda: read_svg(file.read_bytes()))
     finishes = [Finish(base_colour=Colour(r=r, g=g, b=b), metallic=0, roughness=0.4) for r, g, b in found.colours]
     pieces = [Piece(name=piece.name, path=piece.path, finish=piece.colour) for piece in found.pieces]
     return MarkFile(pieces=pieces, finishes=finishes, left_out=found.left_out, points=found.points)
@@ -148,15 +150,15 @@ async def drawing(request: Request) -> MarkFile:
 @router.post("/library/pictures", status_code=201, openapi_extra=FILE)
 async def bring_picture(behind: Behind, request: Request) -> Picture:
     """Bring a picture (PNG, JPEG, WebP), to trace it or to put it on a sheet."""
-    data = await request.body()
 
-    def read() -> Picture:
-        plain = load_picture(data)
+    def read(file: FilePath) -> Picture:
+        plain = load_picture(file.read_bytes())
         name = keep(behind.data / LIBRARY, plain, "png", "picture")
         width, height = struct.unpack(">II", plain[16:24])
         return Picture(file=name, width=width, height=height)
 
-    return await asyncio.to_thread(read)
+    async with upload(request, behind.data) as file:
+        return await asyncio.to_thread(read, file)
 
 
 class PanoramaFile(BaseModel):
@@ -168,8 +170,9 @@ class PanoramaFile(BaseModel):
 @router.post("/library/panoramas", status_code=201, openapi_extra=FILE)
 async def bring_panorama(behind: Behind, request: Request) -> PanoramaFile:
     """Bring a panorama (HDR, EXR) or an ordinary picture that becomes one."""
-    data = await request.body()
-    return await asyncio.to_thread(lambda: PanoramaFile(file=keep(behind.data / LIBRARY, load_panorama(data), "panorama", "panorama")))
+    async with upload(request, behind.data) as file:
+        kept = await asyncio.to_thread(lambda: keep(behind.data / LIBRARY, load_panorama(file), "panorama", "panorama"))
+    return PanoramaFile(file=kept)
 
 
 class VideoFile(BaseModel):
@@ -185,15 +188,11 @@ class VideoFile(BaseModel):
 @router.post("/library/videos", status_code=201, openapi_extra=FILE)
 async def bring_video(behind: Behind, request: Request) -> VideoFile:
     """Bring a video (MP4, MOV, WebM and more); it is kept as a clip whose every frame is at hand."""
-    data = await request.body()
-
-    def read() -> VideoFile:
-        name = keep(behind.data / LIBRARY, load_clip(data), "clip", "clip")
-        facts = clip_facts(name)
-        assert facts is not None, "a clip that was just kept is there"
-        return VideoFile(file=name, width=facts.width, height=facts.height, frames=facts.frames, rate=float(facts.rate))
-
-    return await asyncio.to_thread(read)
+    async with upload(request, behind.data) as file:
+        name = await asyncio.to_thread(bring_clip, file, behind.data / LIBRARY)
+    facts = await asyncio.to_thread(clip_facts, name)
+    assert facts is not None, "a clip that was just kept is there"
+    return VideoFile(file=name, width=facts.width, height=facts.height, frames=facts.frames, rate=float(facts.rate))
 
 
 @router.get("/library/pictures/{file}", response_class=Response)
@@ -211,19 +210,12 @@ def trace_picture(file: str, wish: Tracing) -> Traced:
 @router.post("/library/meshes", status_code=201, openapi_extra=FILE)
 async def bring_mesh(behind: Behind, request: Request, kind: Literal["obj", "glb", "ply", "stl", "zip"]) -> MeshFile:
     """Bring a 3D object: OBJ (with its MTL in a ZIP), GLB, PLY or STL."""
-    data = await request.body()
-
-    def read() -> MeshFile:
-        plain = read_mesh(data, kind)
-        found = unpacked(plain)
-        corners = np.concatenate([part[0] for part in found.parts])
-        x, y, z = np.ptp(corners, axis=0).tolist()
-        return MeshFile(
-            file=keep(behind.data / LIBRARY, plain, "mesh", "mesh"), parts=found.names, finishes=[Finish(**f) for f in found.finishes],
-            left_out=found.left_out, size=(x, y, z), triangles=sum(len(part[3]) for part in found.parts),
-        )
-
-    return await asyncio.to_thread(read)
+    async with upload(request, behind.data) as file:
+        found = await asyncio.to_thread(bring_object, file, kind, behind.data / LIBRARY)
+    return MeshFile(
+        file=found.file, parts=found.names, finishes=[Finish(**f) for f in found.finishes], left_out=found.left_out, size=found.size,
+        triangles=found.triangles,
+    )
 
 
 def _kept(file: str, ending: str) -> FilePath:
@@ -242,15 +234,15 @@ def profiles(behind: Behind) -> list[Profile]:
 
 
 @router.put("/profiles/{name}", status_code=204)
-def save_profile(behind: Behind, wish: ProfileWish, name: str = Path(min_length=1, max_length=60, pattern=r"^[^\x00-\x1f]+$")) -> None:
+def save_profile(behind: Behind, name: SavedName, wish: ProfileWish) -> None:
     """Save a drawn profile under a name."""
     behind.store.rows("profile_write", name=name, points=json.dumps(wish.points))
 
 
 @router.delete("/profiles/{name}", status_code=204)
-def forget_profile(behind: Behind, name: str) -> None:
+def forget_profile(behind: Behind, name: SavedName) -> None:
     """Forget a saved profile."""
-    if "\x00" in name or behind.store.row("profile_delete", name=name) is None:
+    if behind.store.row("profile_delete", name=name) is None:
         raise NotThere("no profile of this name was saved")
 
 

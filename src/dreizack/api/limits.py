@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from .problems import problem
@@ -12,16 +14,16 @@ class TooLarge(Exception):
 
 
 class BodyLimit:
-    """Refuses request bodies above ``most`` bytes with 413; what is brought to the library may have ``brought``."""
+    """Refuses request bodies with more bytes than ``most`` says for their address, with 413."""
 
-    def __init__(self, app: ASGIApp, most: int, brought: int) -> None:
-        self.app, self.most, self.brought = app, most, brought
+    def __init__(self, app: ASGIApp, most: Callable[[str], int]) -> None:
+        self.app, self.most = app, most
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        most = self.brought if scope["path"].startswith("/api/library/") else self.most
+        most = self.most(scope["path"])
         stated = next((v for k, v in scope["headers"] if k == b"content-length"), b"0")
         if stated.isdigit() and int(stated) > most:
             await self._refuse(most, scope, receive, send)
@@ -38,14 +40,18 @@ class BodyLimit:
 
         async def watched(message: Message) -> None:
             nonlocal begun
-            begun = True
-            await send(message)
+            # Whatever a route makes of the interruption, the answer is ours.
+            if seen <= most or begun:
+                begun = True
+                await send(message)
 
         try:
             await self.app(scope, counted, watched)
-        except TooLarge:
-            if not begun:
-                await self._refuse(most, scope, receive, send)
+        except Exception:
+            if seen <= most:
+                raise
+        if seen > most and not begun:
+            await self._refuse(most, scope, receive, send)
 
     async def _refuse(self, most: int, scope: Scope, receive: Receive, send: Send) -> None:
         answer = problem(413, "Too large", f"a request may carry at most {most // 1024 // 1024} MB")

@@ -11,14 +11,18 @@ from uuid import UUID, uuid4
 
 import psycopg
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
+from psycopg_pool import PoolTimeout
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..store import NotThere
 from ..store.shots import read_shot
 from ..work.looking import Kept, Picture
+from .outbox import Outbox, Overflow
 from .services import Services
 
 router = APIRouter()
+# Seconds between tries to listen to the database again.
+RETRY = 1.0
 
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
@@ -44,7 +48,7 @@ class Hub:
 
     def __init__(self, address: str) -> None:
         self.address = address
-        self.sockets: set[asyncio.Queue[Any]] = set()
+        self.sockets: set[Outbox] = set()
         self._listening: asyncio.Task[None] | None = None
 
     async def open(self, behind: Services) -> None:
@@ -57,15 +61,23 @@ class Hub:
                 await self._listening
 
     async def _listen(self) -> None:
+        missed = False
         while True:
             try:
                 async with await psycopg.AsyncConnection.connect(self.address, autocommit=True) as connection:
                     await connection.execute("LISTEN dreizack")
+                    if missed:
+                        self._tell(json.dumps({"kind": "connected"}))
                     async for notice in connection.notifies():
-                        for queue in self.sockets:
-                            queue.put_nowait(notice.payload)
+                        self._tell(notice.payload)
             except psycopg.OperationalError:
-                await asyncio.sleep(1)
+                await asyncio.sleep(RETRY)
+            # What was told while nobody listened is lost: everybody should look how things stand.
+            missed = True
+
+    def _tell(self, text: str) -> None:
+        for outbox in self.sockets:
+            outbox.tell(text)
 
 
 @router.websocket("/live")
@@ -73,47 +85,62 @@ async def live(socket: WebSocket) -> None:
     """Text frames tell what changed; binary frames carry pictures (header length, header, JPEG)."""
     await socket.accept()
     behind: Services = socket.app.state.services
-    viewer, queue = f"tab {uuid4()}", asyncio.Queue[Any]()
-    behind.hub.sockets.add(queue)
-    sender = asyncio.create_task(_send(socket, queue))
+    viewer, outbox = f"tab {uuid4()}", Outbox()
+    behind.hub.sockets.add(outbox)
+    sender = asyncio.create_task(_send(socket, outbox))
     try:
         while True:
-            await _heed(behind, viewer, queue, await socket.receive_text())
+            message = await socket.receive()
+            if message["type"] == "websocket.disconnect":
+                break
+            await _heed(behind, viewer, outbox, message.get("text") or "")
     except (WebSocketDisconnect, RuntimeError):
         pass
     finally:
-        behind.hub.sockets.discard(queue)
+        behind.hub.sockets.discard(outbox)
         behind.views.forget(viewer)
         sender.cancel()
 
 
-async def _heed(behind: Services, viewer: str, queue: asyncio.Queue[Any], text: str) -> None:
+async def _heed(behind: Services, viewer: str, outbox: Outbox, text: str) -> None:
     try:
-        wish = TraceWish.model_validate_json(text[:4000])
+        wish = TraceWish.model_validate_json(text)
         if wish.shot is None:
             behind.views.forget(viewer)
             return
         row = await asyncio.to_thread(read_shot, behind.store, wish.shot)
-    except (ValidationError, NotThere) as why:
-        queue.put_nowait(json.dumps({"kind": "refused", "why": str(why)[:400]}))
+    except ValidationError as faults:
+        first = faults.errors(include_url=False)[0]
+        at = "/" + "/".join(str(step) for step in first["loc"])
+        outbox.tell(json.dumps({"kind": "refused", "why": f"this wish cannot be read: at {at}: {first['msg']}"}))
+        return
+    except NotThere as why:
+        outbox.tell(json.dumps({"kind": "refused", "why": str(why)}))
+        return
+    except (psycopg.OperationalError, PoolTimeout):
+        outbox.tell(json.dumps({"kind": "refused", "why": "the database does not answer; look again in a moment"}))
         return
     frame = min(wish.frame, row.shot.format.frames - 1)
 
     def receive(message: Any) -> None:
         if isinstance(message, Picture):
-            queue.put_nowait((wish.tag, row.revision, message))
+            outbox.show((wish.tag, row.revision, message))
         elif isinstance(message, Kept):
-            queue.put_nowait(json.dumps({"kind": "kept", "frame": message.frame}))
+            outbox.tell(json.dumps({"kind": "kept", "frame": message.frame}))
         else:
-            queue.put_nowait(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
+            outbox.tell(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
 
     behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead, wish.region, wish.kept)
 
 
-async def _send(socket: WebSocket, queue: asyncio.Queue[Any]) -> None:
+async def _send(socket: WebSocket, outbox: Outbox) -> None:
     with contextlib.suppress(WebSocketDisconnect, RuntimeError):
         while True:
-            item = await queue.get()
+            try:
+                item = await outbox.take()
+            except Overflow:
+                await socket.close(1013, "too slow: connect again")
+                return
             if isinstance(item, str):
                 await socket.send_text(item)
                 continue

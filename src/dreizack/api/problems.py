@@ -12,13 +12,15 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
-from ..core.confine import Confined
 from ..core.document import EditRefused, LookFileError, ShotFileError
+from ..core.files import disk_is_full
 from ..core.light import CannotPlace
 from ..core.media import OrderError
+from ..core.sandbox import FileRefused
 from ..store import Conflict, NotThere
 from .traced import Unanswered
 
+DISK_IS_FULL = "The disk is full", "nothing was changed; free some space on the disk of the data folder and try again"
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -48,7 +50,7 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
     code: {"model": Problem, "description": text, "content": {MEDIA_TYPE: {}}}
     for code, text in (
         (400, "The request cannot be read"), (404, "There is nothing of this id"), (409, "Made against an old state"),
-        (413, "The request is too large"), (422, "A value is not acceptable"), (503, "The database does not answer"),
+        (413, "The request is too large"), (422, "A value is not acceptable"), (503, "The database does not answer"), (507, "The disk is full"),
     )
 }
 
@@ -74,8 +76,8 @@ def add_problem_handlers(app: FastAPI) -> None:
     async def odd_look(_: Request, why: LookFileError) -> JSONResponse:
         return problem(422, "The look file was refused", str(why), [Fault(where="", why=str(why))])
 
-    @app.exception_handler(Confined)
-    async def unreadable(_: Request, why: Confined) -> JSONResponse:
+    @app.exception_handler(FileRefused)
+    async def unreadable(_: Request, why: FileRefused) -> JSONResponse:
         return problem(422, "The file was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(OrderError)
@@ -108,4 +110,12 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(PoolTimeout)
     @app.exception_handler(psycopg.OperationalError)
     async def database(_: Request, why: Exception) -> JSONResponse:
+        if isinstance(why, psycopg.errors.DiskFull):
+            return problem(507, *DISK_IS_FULL)
         return problem(503, "The database does not answer", "nothing was changed; try again in a moment")
+
+    @app.exception_handler(OSError)
+    async def disk(request: Request, why: OSError) -> JSONResponse:
+        if disk_is_full(why, request.app.state.services.data):
+            return problem(507, *DISK_IS_FULL)
+        raise why

@@ -3,28 +3,18 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict
 
 from ..core.document import Format
 from ..store.shots import one
+from .names import Name
 from .problems import PROBLEMS
 from .services import Behind
 
 router = APIRouter(tags=["productions"], responses=PROBLEMS)
-
-
-def _printable(text: str) -> str:
-    """PostgreSQL cannot store NUL, and nobody wants other control characters in a name."""
-    if not text.isprintable() or not text.strip():
-        raise ValueError("use at least one visible character and no control characters")
-    return text.strip()
-
-
-Name = Annotated[str, Field(min_length=1, max_length=120), AfterValidator(_printable)]
 
 
 class Named(BaseModel):

@@ -14,6 +14,7 @@ from starlette.responses import Response
 
 from ..core.document import Format, Shot, Title, resolve, write_shot
 from ..core.document import read_shot as read_file
+from ..core.document.plain_text import Lines
 from ..core.exchange import write_body
 from ..core.light import key_fill_rim
 from ..core.scene import BodyStore, bake, finishes, frame_names, frame_titles
@@ -22,8 +23,8 @@ from ..store import shots as store
 from ..store.shots import one
 from ..store.views import view_key
 from ..work import note_edit
+from .names import Name
 from .problems import PROBLEMS
-from .productions import Name
 from .scene import scene_block
 from .services import Behind
 
@@ -34,7 +35,7 @@ class NewShot(BaseModel):
     model_config = ConfigDict(extra="forbid")
     name: Name
     format: Format
-    words: str = Field("TITLE", max_length=600)
+    words: Lines = Field("TITLE", max_length=600)
 
 
 class Made(BaseModel):

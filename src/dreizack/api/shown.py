@@ -12,6 +12,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
+from ..core.colour import linear_to_srgb, luminance, srgb_to_linear
 from ..core.document import Sheet, resolve
 from ..core.finish import BUMPS, bump_heights, fill_picture
 from ..core.light import STUDIOS, Around, around_picture
@@ -80,14 +81,12 @@ def surface_shown(behind: Behind, shot: UUID, thing: str, number: int, frame: An
 
 def _undone(linear: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
     """Values that :func:`_png` encodes as they are: its curve undone, of their luminance."""
-    value = (linear @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None].repeat(3, axis=2)
-    return np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
+    return srgb_to_linear(luminance(linear)[..., None].repeat(3, axis=2))
 
 
 def _png(linear: np.ndarray[Any, Any]) -> bytes:
     """Scene-linear colours as an sRGB picture."""
-    codes = np.where(linear <= 0.0031308, linear * 12.92, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055)
-    _, data = cv2.imencode(".png", np.rint(np.clip(codes, 0, 1)[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
+    _, data = cv2.imencode(".png", np.rint(np.clip(linear_to_srgb(linear), 0, 1)[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
     return data.tobytes()
 
 

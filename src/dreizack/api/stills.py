@@ -6,6 +6,7 @@ import asyncio
 from pathlib import Path
 from typing import Any
 
+from ..core.files import write_whole
 from ..work.looking import Picture
 from .traced import TracedViews
 
@@ -38,6 +39,5 @@ async def trace_still(views: TracedViews, viewer: str, shot: str, frame: int, si
     """Trace a frame of a shot (as JSON) and keep the clean picture at ``path``; False where none came in time."""
     data = await traced_picture(views, viewer, shot, frame, size, samples)
     if data is not None:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_bytes(data)
+        await asyncio.to_thread(write_whole, path, data)
     return path.exists()

@@ -7,18 +7,18 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID, uuid4
 
-from fastapi import APIRouter, Path, Query
+from fastapi import APIRouter, Query
 from pydantic import BaseModel
 from starlette.responses import Response
 
 from ..store import NotThere, takes
+from .names import SavedName
 from .problems import PROBLEMS
 from .services import Behind
 from .stills import traced_picture
 
 router = APIRouter(tags=["takes"], responses=PROBLEMS)
 
-Name = Annotated[str, Path(min_length=1, max_length=60, pattern=r"^[^\x00-\x1f]+$")]
 SAMPLES = 16
 
 
@@ -41,19 +41,19 @@ def list_takes(behind: Behind, shot: UUID) -> list[Take]:
 
 
 @router.put("/shots/{shot}/takes/{name}", status_code=204)
-def save_take(behind: Behind, shot: UUID, name: Name) -> None:
+def save_take(behind: Behind, shot: UUID, name: SavedName) -> None:
     """Save the shot as it is now under a name."""
     takes.save(behind.store, shot, name)
 
 
 @router.delete("/shots/{shot}/takes/{name}", status_code=204)
-def forget_take(behind: Behind, shot: UUID, name: Name) -> None:
+def forget_take(behind: Behind, shot: UUID, name: SavedName) -> None:
     """Forget a take; the shot stays as it is."""
     takes.forget(behind.store, shot, name)
 
 
 @router.post("/shots/{shot}/takes/{name}/recall")
-def recall_take(behind: Behind, shot: UUID, name: Name) -> Recalled:
+def recall_take(behind: Behind, shot: UUID, name: SavedName) -> Recalled:
     """Go back to a take; that can be undone."""
     changed = takes.recall(behind.store, shot, name)
     behind.posters.stale(shot)
@@ -62,7 +62,7 @@ def recall_take(behind: Behind, shot: UUID, name: Name) -> Recalled:
 
 @router.get("/shots/{shot}/takes/{name}/picture", response_class=Response)
 async def take_picture(
-    behind: Behind, shot: UUID, name: Name, frame: Annotated[int, Query(ge=0, le=200_000)] = 0,
+    behind: Behind, shot: UUID, name: SavedName, frame: Annotated[int, Query(ge=0, le=200_000)] = 0,
     width: Annotated[int, Query(ge=16, le=3840)] = 960, height: Annotated[int, Query(ge=16, le=3840)] = 540,
 ) -> Response:
     """A frame of a take, traced (JPEG)."""

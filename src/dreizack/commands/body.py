@@ -11,9 +11,9 @@ from pydantic import ValidationError
 
 from ..core.document import Body, Edge, Finish, Setting, Title
 from ..core.exchange import BODY_FORMATS, write_body
+from ..core.files import whole_file
 from ..core.form import PROFILES
 from ..core.lettering import bring_file, known, typefaces
-from ..core.media.stills import whole_file
 from ..core.scene import Form
 
 # A pixel of --tolerance is that of a picture this many lines high, filled by the capitals.

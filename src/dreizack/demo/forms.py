@@ -35,9 +35,9 @@ from ..core.document import (
     Vector,
 )
 from ..core.document import Path as Line
+from ..core.files import write_whole
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
-from ..core.shelf.files import put
 from .keying import keys
 
 BUOY = "buoy.mesh"
@@ -157,7 +157,7 @@ def flood() -> Shot:
 
 def bring_demo_files(library: Path) -> None:
     """Put what the demo's shots need into a library: the bell buoy, turned by code."""
-    put(library / BUOY, packed(buoy_scene(), "glb"))
+    write_whole(library / BUOY, packed(buoy_scene(), "glb"))
 
 
 def buoy_scene() -> bytes:

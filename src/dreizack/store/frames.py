@@ -8,8 +8,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.media.stills import read_exr, whole_file, write_exr
-from ..core.shelf.files import put
+from ..core.files import whole_file, write_whole
+from ..core.media.stills import read_exr, write_exr
 from .folder import KeptFolder
 
 # Folder, below the data of an installation, of what deliveries traced.
@@ -47,7 +47,7 @@ class FrameFolder(KeptFolder):
         """Say that the picture ``key`` shows a frame, so many pixels wide; the widest one is remembered."""
         known, wide = self._noted(frame)
         if wide <= width or not self.path(known).exists():
-            put(self._note(frame), f"{key} {width}".encode())
+            write_whole(self._note(frame), f"{key} {width}".encode())
 
     def width_of(self, frame: str) -> int:
         """Pixels across of the widest picture of a frame; 0 where there is none."""

@@ -6,7 +6,7 @@ import os
 from collections.abc import Iterable
 from pathlib import Path
 
-from ..core.shelf.files import put
+from ..core.files import write_whole
 from .folder import KeptFolder
 
 
@@ -27,7 +27,7 @@ class ViewFolder(KeptFolder):
         return data
 
     def keep(self, key: str, data: bytes) -> None:
-        put(self.path(key), data)
+        write_whole(self.path(key), data)
         self.grown(len(data))
 
     def there(self, keys: Iterable[str]) -> list[bool]:

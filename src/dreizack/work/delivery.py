@@ -10,6 +10,7 @@ from uuid import UUID
 import cv2
 
 from ..core.document import Shot
+from ..core.files import DiskFull, write_whole
 from ..core.media import Order, Progress, deliver
 from ..core.render import Stopped
 from ..store import FrameFolder, Store
@@ -52,9 +53,8 @@ class Deliveries:
         except Stopped:
             if let_go():
                 raise
-        except OSError as why:
-            reason = "the disk is full; free some space and order again" if why.errno == 28 else str(why)
-            self.store.rows("delivery_fail", id=delivery, why=reason)
+        except DiskFull as why:
+            self.store.rows("delivery_fail", id=delivery, why=f"{why}; frames that are finished are kept")
         except Exception as why:
             self.store.rows("delivery_fail", id=delivery, why=f"{type(why).__name__}: {why}")
             raise
@@ -70,9 +70,7 @@ class Deliveries:
         small = cv2.resize(picture, (PREVIEW_WIDTH, height), interpolation=cv2.INTER_AREA)
         done, data = cv2.imencode(".jpg", small[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 88])
         if done:
-            partial = self.folder / f".{delivery}.jpg"
-            partial.write_bytes(data.tobytes())
-            partial.replace(self.folder / f"{delivery}.jpg")
+            write_whole(self.folder / f"{delivery}.jpg", data.tobytes())
 
 
 class Pace:

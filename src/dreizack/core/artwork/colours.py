@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import re
 
+import numpy as np
 from PIL import ImageColor
+
+from ..colour import srgb_to_linear
 
 _RGB = re.compile(r"rgba?\(\s*([\d.]+)(%?)[\s,]+([\d.]+)(%?)[\s,]+([\d.]+)(%?)")
 
@@ -25,10 +28,5 @@ def srgb(text: str | None) -> tuple[float, float, float] | None:
             codes = [float(c) for c in ImageColor.getrgb(text.strip())[:3]]
         except ValueError:
             codes = [0.0, 0.0, 0.0]
-    r, g, b = (_linear(min(max(code / 255, 0.0), 1.0)) for code in codes)
+    r, g, b = srgb_to_linear(np.clip(np.array(codes) / 255, 0, 1)).tolist()
     return r, g, b
-
-
-def _linear(v: float) -> float:
-    """IEC 61966-2-1."""
-    return v / 12.92 if v <= 0.04045 else ((v + 0.055) / 1.055) ** 2.4

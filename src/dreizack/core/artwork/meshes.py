@@ -1,4 +1,4 @@
-"""Imported objects: OBJ with MTL, GLB, PLY and STL, read in a confined process, kept as plain arrays."""
+"""Imported objects: OBJ with MTL, GLB, PLY and STL, read in a sandbox, kept as plain arrays."""
 
 from __future__ import annotations
 
@@ -8,12 +8,15 @@ import re
 import struct
 import zipfile
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..confine import Confined, confined
+from ..document.plain_text import cleaned
+from ..sandbox import FileRefused, Unreadable, sandboxed_file
+from ..shelf import adopt
 
 MAX_BYTES = 60_000_000
 MAX_TRIANGLES = 1_500_000
@@ -40,27 +43,52 @@ class MeshParts:
     left_out: list[str] = field(default_factory=list)
 
 
-def read_mesh(data: bytes, kind: str) -> bytes:
-    """Read an object in a confined process; what comes back is for :func:`unpacked` and for the library."""
+@dataclass(frozen=True)
+class MeshFacts:
+    """An object on a shelf: its file, its parts' names and finishes, what was left out, size in its own units, triangles."""
+
+    file: str
+    names: list[str]
+    finishes: list[dict[str, Any]]
+    left_out: list[str]
+    size: tuple[float, float, float]
+    triangles: int
+
+
+def bring_mesh(source: bytes | Path, kind: str, folder: Path) -> MeshFacts:
+    """Read an object in a sandbox and put it on a shelf; its arrays never come into this process.
+
+    FileRefused for what is no mesh of these kinds, too large or damaged.
+    """
     if kind not in KINDS:
-        raise Confined(f"'{kind[:8]}' is none of the formats that are read: OBJ (with its MTL in a ZIP), GLB, PLY, STL")
-    if len(data) > MAX_BYTES:
-        raise Confined(f"the mesh is larger than {MAX_BYTES // 1_000_000} MB; reduce it")
-    return confined("dreizack.core.artwork.meshes:packed", data, what="mesh", seconds=30, megabytes=2500, kind=kind)
+        raise FileRefused(f"'{kind[:8]}' is none of the formats that are read: OBJ (with its MTL in a ZIP), GLB, PLY, STL")
+    if (len(source) if isinstance(source, bytes) else source.stat().st_size) > MAX_BYTES:
+        raise FileRefused(f"the mesh is larger than {MAX_BYTES // 1_000_000} MB; reduce it")
+    made = sandboxed_file("dreizack.core.artwork.meshes:packed", source, folder, what="mesh", seconds=30, megabytes=2500, kind=kind)
+    with made.open("rb") as file:
+        (length,) = struct.unpack("<I", file.read(4))
+        head = json.loads(file.read(length))
+    x, y, z = head["size"]
+    triangles = sum(count for _, count in head["counts"])
+    return MeshFacts(adopt(folder, made, "mesh", "mesh"), head["names"], head["finishes"], head["left_out"], (x, y, z), triangles)
 
 
 def packed(data: bytes, kind: str) -> bytes:
-    """In the confined process: a header (JSON, its length in four bytes before it), then the arrays end to end."""
+    """In the sandbox: a header (JSON, its length in four bytes before it), then the arrays end to end."""
     found = _read(data, kind)
     counts = [(len(p[0]), len(p[3])) for p in found.parts]
-    head = json.dumps({"counts": counts, "names": found.names, "finishes": found.finishes, "left_out": found.left_out}).encode()
+    corners = np.concatenate([part[0] for part in found.parts])
+    facts = {"counts": counts, "names": found.names, "finishes": found.finishes, "left_out": found.left_out, "size": np.ptp(corners, axis=0).tolist()}
+    head = json.dumps(facts, allow_nan=False).encode()
     return struct.pack("<I", len(head)) + head + b"".join(np.ascontiguousarray(array).tobytes() for part in found.parts for array in part)
 
 
 def unpacked(data: bytes) -> MeshParts:
-    """What :func:`read_mesh` has made."""
+    """What :func:`packed` has made."""
     (length,) = struct.unpack_from("<I", data)
     head, at = json.loads(data[4 : 4 + length]), 4 + length
+    # Files of before have none.
+    head.pop("size", None)
     parts: list[Part] = []
     for points, triangles in head.pop("counts"):
         arrays: list[Any] = []
@@ -86,7 +114,7 @@ def _read(data: bytes, kind: str) -> MeshParts:
     except MemoryError:
         raise
     except Exception as why:
-        raise ValueError(f"the file is no {kind.upper()} that can be read; save it anew") from why
+        raise Unreadable(f"the file is no {kind.upper()} that can be read; save it anew") from why
     meshes = []
     known = list(scene.geometry)
     for node in sorted(scene.graph.nodes_geometry, key=lambda node: known.index(scene.graph[node][1])):
@@ -99,9 +127,9 @@ def _read(data: bytes, kind: str) -> MeshParts:
             found.metadata["name"] = name
             meshes.append(found)
     if not meshes:
-        raise ValueError("the file holds no triangles; points and lines have no surface")
+        raise Unreadable("the file holds no triangles; points and lines have no surface")
     if sum(len(m.faces) for m in meshes) > MAX_TRIANGLES:
-        raise ValueError(f"the mesh has more than {MAX_TRIANGLES} triangles; reduce it")
+        raise Unreadable(f"the mesh has more than {MAX_TRIANGLES} triangles; reduce it")
     left_out = []
     if len(meshes) > MAX_PARTS:
         left_out.append(f"parts beyond the {MAX_PARTS}th are joined to it")
@@ -115,12 +143,13 @@ def _read(data: bytes, kind: str) -> MeshParts:
             continue
         material = getattr(mesh.visual, "material", None)
         parts.append(part)
-        names.append(str(getattr(material, "name", None) or mesh.metadata.get("name") or f"part {number + 1}")[:60])
+        named = cleaned(str(getattr(material, "name", None) or mesh.metadata.get("name") or ""), 60)
+        names.append(named or f"part {number + 1}")
         finishes.append(_finish(material))
         if getattr(material, "baseColorTexture", None) is not None or getattr(material, "image", None) is not None:
             left_out.append("pictures on surfaces")
     if not parts:
-        raise ValueError("no part of the mesh has a sound surface; its points are no numbers")
+        raise Unreadable("no part of the mesh has a sound surface; its points are no numbers")
     return MeshParts(parts, names, finishes, sorted(set(left_out)))
 
 
@@ -142,13 +171,13 @@ def _from_zip(data: bytes) -> tuple[bytes, str, dict[str, bytes]]:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             infos = [info for info in archive.infolist() if not info.is_dir()]
             if sum(info.file_size for info in infos) > 4 * MAX_BYTES or len(infos) > 500:
-                raise ValueError("the archive unpacks to more than is read; bring only the mesh and its materials")
+                raise Unreadable("the archive unpacks to more than is read; bring only the mesh and its materials")
             files = {info.filename.rsplit("/", 1)[-1]: archive.read(info) for info in infos if info.filename.lower().endswith((".obj", ".mtl"))}
     except (zipfile.BadZipFile, RuntimeError, OSError, NotImplementedError) as why:
-        raise ValueError("the archive is damaged or locked") from why
+        raise Unreadable("the archive is damaged or locked") from why
     name = next((name for name in files if name.lower().endswith(".obj")), None)
     if name is None:
-        raise ValueError("the archive holds no OBJ file")
+        raise Unreadable("the archive holds no OBJ file")
 
     return files[name], "obj", files
 

@@ -9,6 +9,7 @@ import pathops
 from fontTools.svgLib.path import parse_path
 
 from ..lettering.outlines import Outline, outline_from_path
+from ..sandbox import Unreadable
 
 UNITS = 1000.0
 
@@ -20,7 +21,7 @@ def outline_from_data(data: str) -> Outline:
     try:
         parse_path(data, _Scaled(path.getPen()))
     except Exception as why:
-        raise ValueError("the outline is no path data; write it like M0 0L1 0L1 1Z") from why
+        raise Unreadable("the outline is no path data; write it like M0 0L1 0L1 1Z") from why
     return outline_from_path(path, 1 / UNITS)
 
 

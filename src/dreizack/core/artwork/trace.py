@@ -10,7 +10,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..confine import Confined, confined
+from ..colour import luminance
+from ..sandbox import FileRefused, Unreadable, sandboxed
 from .fit import fitted
 
 Floats = NDArray[np.float64]
@@ -40,32 +41,32 @@ class TraceWish:
 
 
 def load_picture(data: bytes) -> bytes:
-    """Read PNG, JPEG or WebP in a confined process: an 8-bit RGBA picture as PNG, no larger than is traced."""
+    """Read PNG, JPEG or WebP in a sandbox: an 8-bit RGBA picture as PNG, no larger than is traced."""
     if len(data) > MAX_BYTES:
-        raise Confined(f"the picture is larger than {MAX_BYTES // 1_000_000} MB")
-    return confined("dreizack.core.artwork.trace:read_picture", data, what="picture", seconds=20, megabytes=1200)
+        raise FileRefused(f"the picture is larger than {MAX_BYTES // 1_000_000} MB")
+    return sandboxed("dreizack.core.artwork.trace:read_picture", data, what="picture", seconds=20, megabytes=1200)
 
 
 def read_picture(data: bytes) -> bytes:
-    """In the confined process."""
+    """In the sandbox."""
     # Loaded where they are used: the other readers should not wait for them.
     from PIL import Image
 
     if not (data[:8] == b"\x89PNG\r\n\x1a\n" or data[:3] == b"\xff\xd8\xff" or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")):
-        raise ValueError("this is no PNG, JPEG or WebP picture")
+        raise Unreadable("this is no PNG, JPEG or WebP picture")
     Image.MAX_IMAGE_PIXELS = MAX_PIXELS
     try:
         with Image.open(io.BytesIO(data), formats=["PNG", "JPEG", "WEBP"]) as picture:
             if picture.width * picture.height > MAX_PIXELS:
-                raise ValueError(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down")
+                raise Unreadable(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down")
             if min(picture.size) < 2:
-                raise ValueError("the picture is only a line; there is nothing to trace")
+                raise Unreadable("the picture is only a line; there is nothing to trace")
             picture.draft("RGB", (WORK_SIDE, WORK_SIDE))
             shown = picture.convert("RGBA")
     except (Image.DecompressionBombError, Image.DecompressionBombWarning):
-        raise ValueError(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down") from None
+        raise Unreadable(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down") from None
     except (OSError, SyntaxError, TypeError, KeyError, IndexError, OverflowError) as why:
-        raise ValueError("the picture is damaged or cut short; save it anew") from why
+        raise Unreadable("the picture is damaged or cut short; save it anew") from why
     shown.thumbnail((WORK_SIDE, WORK_SIDE), Image.Resampling.BOX)
     out = io.BytesIO()
     shown.save(out, "PNG", compress_level=1)
@@ -73,19 +74,19 @@ def read_picture(data: bytes) -> bytes:
 
 
 def trace(picture: bytes, wish: TraceWish) -> dict[str, Any]:
-    """Trace a picture that :func:`load_picture` has read, in a confined process.
+    """Trace a picture that :func:`load_picture` has read, in a sandbox.
 
     ``path``: path data in units of the traced shape's height, y up, its foot at 0; ``points``: how many;
     ``box``: where it lies in the picture (left, top, right, bottom, 0..1), for showing it over the picture.
     """
     found: dict[str, Any] = json.loads(
-        confined("dreizack.core.artwork.trace:traced", picture, what="picture", seconds=20, megabytes=2500, wish=json.dumps(asdict(wish)))
+        sandboxed("dreizack.core.artwork.trace:traced", picture, what="picture", seconds=20, megabytes=2500, wish=json.dumps(asdict(wish)))
     )
     return found
 
 
 def traced(data: bytes, wish: str) -> bytes:
-    """In the confined process."""
+    """In the sandbox."""
     import cv2
 
     told = json.loads(wish)
@@ -106,9 +107,9 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
     rings = [np.asarray(line, np.float64) - 0.5 for line in lines if len(line) > 3]
     rings = [ring for ring in rings if abs(_area(ring)) >= max(wish.speckle, 1.0)]
     if not rings:
-        raise ValueError("nothing is left of the picture at these settings; move the level, or lower the speckle size")
+        raise Unreadable("nothing is left of the picture at these settings; move the level, or lower the speckle size")
     if len(rings) > MAX_CONTOURS:
-        raise ValueError(f"the picture falls into more than {MAX_CONTOURS} shapes; raise the speckle size or smooth it")
+        raise Unreadable(f"the picture falls into more than {MAX_CONTOURS} shapes; raise the speckle size or smooth it")
     points = np.concatenate(rings)
     low, high = points.min(axis=0), points.max(axis=0)
     size = float(high[1] - low[1]) or 1.0
@@ -136,7 +137,7 @@ def _field(picture: NDArray[np.uint8], wish: TraceWish) -> Floats:
             away = np.linalg.norm(values[..., 2::-1] - np.asarray(wish.colour, np.float32), axis=2) / np.sqrt(3)
             field = wish.level - away
         else:
-            light = values[..., :3] @ np.array([0.0722, 0.7152, 0.2126], np.float32)
+            light = luminance(values[..., 2::-1])
             field = wish.level - light if wish.dark else light - wish.level
         # What is transparent is not there.
         field = np.minimum(field, values[..., 3] - 0.5)

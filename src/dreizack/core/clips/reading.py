@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import lru_cache
 
 import av
 import numpy as np
 from av.video.reformatter import ColorRange, Colorspace
 from numpy.typing import NDArray
 
+from ..caching import cached_by_size
+from ..colour import codes_to_linear
 from ..shelf import find
 
 Floats = NDArray[np.float32]
@@ -26,7 +27,7 @@ class Facts:
     frames: int
 
 
-@lru_cache(maxsize=64)
+@cached_by_size(1)
 def clip_facts(file: str) -> Facts | None:
     """What a clip of the library is; None where there is none of this name."""
     path = find(file) if file.endswith(".clip") else None
@@ -37,7 +38,7 @@ def clip_facts(file: str) -> Facts | None:
         return Facts(stream.width, stream.height, Fraction(stream.average_rate or 25), max(1, stream.frames))
 
 
-@lru_cache(maxsize=12)
+@cached_by_size(96)
 def clip_frame(file: str, number: int) -> Floats | None:
     """Frame ``number`` (0 …, held at its ends) of a clip, scene-linear (rows, columns, 3); None where there is no such clip.
 
@@ -63,6 +64,5 @@ def clip_frame(file: str, number: int) -> Floats | None:
             return None
         codes = last.reformat(
             format="rgb24", src_colorspace=Colorspace.ITU709, dst_colorspace=Colorspace.ITU709, src_color_range=ColorRange.MPEG, dst_color_range=ColorRange.JPEG,
-        ).to_ndarray().astype(np.float32) / 255
-    linear: Floats = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(np.float32)
-    return linear
+        ).to_ndarray()
+    return codes_to_linear(codes)

@@ -7,7 +7,9 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from ..confine import Confined, confined
+from ..files import DiskFull, disk_is_full
+from ..sandbox import FileRefused, Unreadable, sandboxed_file
+from ..shelf import adopt
 
 MAX_BYTES = 2_000_000_000
 MAX_SIDE = 8192
@@ -16,27 +18,34 @@ SIDE, FRAMES, GROUP = 1280, 3000, 6
 SECONDS = 240.0
 
 
-def load_clip(data: bytes) -> bytes:
-    """A clip (MP4) of a movie, made in a confined process. Confined for what is no movie, too large or damaged."""
-    if len(data) > MAX_BYTES:
-        raise Confined(f"the video is larger than {MAX_BYTES // 1_000_000} MB; cut it or make it smaller")
-    return confined("dreizack.core.clips.taking:take", data, what="video", seconds=SECONDS, megabytes=4000, most=1_500_000_000)
+def bring_clip(source: bytes | Path, folder: Path) -> str:
+    """Make a clip (MP4) of a movie, in a sandbox, and put it on a shelf; its name.
+
+    FileRefused for what is no movie, too large or damaged.
+    """
+    if (len(source) if isinstance(source, bytes) else source.stat().st_size) > MAX_BYTES:
+        raise FileRefused(f"the video is larger than {MAX_BYTES // 1_000_000} MB; cut it or make it smaller")
+    made = sandboxed_file(
+        "dreizack.core.clips.taking:take", source, folder, what="video", seconds=SECONDS, megabytes=4000, most=1_500_000_000,
+    )
+    return adopt(folder, made, "clip", "clip")
 
 
-def take(data: bytes) -> bytes:
-    """In the confined process: every frame where its time stamp says, at a constant rate."""
+def take(path: str) -> bytes:
+    """In the sandbox: every frame where its time stamp says, at a constant rate."""
     import av
 
     with tempfile.TemporaryDirectory() as folder:
-        source, made = Path(folder) / "in", Path(folder) / "out.mp4"
-        source.write_bytes(data)
+        made = Path(folder) / "out.mp4"
         try:
-            with av.open(str(source), "r") as movie:
+            with av.open(path, "r") as movie:
                 if not movie.streams.video:
-                    raise ValueError("there is no picture in this video")
+                    raise Unreadable("there is no picture in this video")
                 _copy(movie, made)
         except av.FFmpegError as why:
-            raise ValueError(f"the video is damaged or of an unknown kind ({type(why).__name__}); save it as H.264 or ProRes") from why
+            if disk_is_full(why, Path(folder)):
+                raise DiskFull from why
+            raise Unreadable("the video is damaged or of an unknown kind; save it as H.264 or ProRes") from why
         return made.read_bytes()
 
 
@@ -47,10 +56,10 @@ def _copy(movie: Any, path: Path) -> None:
     stream = movie.streams.video[0]
     stream.thread_type = "AUTO"
     if not (1 < stream.width <= MAX_SIDE and 1 < stream.height <= MAX_SIDE):
-        raise ValueError(f"the video has {stream.width}×{stream.height} pixels; up to {MAX_SIDE} a side can be read")
+        raise Unreadable(f"the video has {stream.width}×{stream.height} pixels; up to {MAX_SIDE} a side can be read")
     rate = Fraction(stream.average_rate or 25)
     if not 1 <= rate <= 240:
-        raise ValueError(f"the video says it has {float(rate):.3g} frames a second; between 1 and 240 can be read")
+        raise Unreadable(f"the video says it has {float(rate):.3g} frames a second; between 1 and 240 can be read")
     rate = rate.limit_denominator(1001)
     out = av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"})
     written, kept, start = None, 0, None
@@ -90,6 +99,6 @@ def _copy(movie: Any, path: Path) -> None:
             break
     if written is None:
         out.close()
-        raise ValueError("there is no whole picture in this video; it may be cut short")
+        raise Unreadable("there is no whole picture in this video; it may be cut short")
     out.mux(written.encode(None))
     out.close()

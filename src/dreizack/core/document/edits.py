@@ -8,9 +8,14 @@ from typing import Any
 import jsonpatch
 from pydantic import ValidationError
 
+from .pointer import resolve_plain
 from .shot import Shot
+from .weight import depth, weight
 
 MAX_OPERATIONS = 500
+# Of a document: bytes as JSON, and how deep its parts lie in one another.
+MAX_BYTES = 8 * 1024 * 1024
+MAX_DEPTH = 40
 
 Patch = list[dict[str, Any]]
 
@@ -35,14 +40,51 @@ def apply_edit(shot: Shot, patch: Patch) -> Edit:
     """Apply a patch; raises EditRefused and changes nothing when the result would not be valid."""
     if not 1 <= len(patch) <= MAX_OPERATIONS:
         raise EditRefused("", f"an edit has 1 to {MAX_OPERATIONS} operations, this one has {len(patch)}")
-    before = shot.model_dump(mode="json")
+    _check_size(shot, patch)
+    before, after = shot.model_dump(mode="json"), shot.model_dump(mode="json")
     try:
-        after = jsonpatch.apply_patch(before, patch, in_place=False)
-    except (jsonpatch.JsonPatchException, jsonpatch.JsonPointerException, KeyError, TypeError, ValueError) as why:
-        raise EditRefused("", f"the patch does not fit this shot: {why}") from why
+        after = jsonpatch.apply_patch(after, patch, in_place=True)
+    except RecursionError:
+        raise EditRefused("", "the patch nests parts of the shot too deeply") from None
+    except (jsonpatch.JsonPatchException, jsonpatch.JsonPointerException, AttributeError, LookupError, TypeError, ValueError) as why:
+        # The library's words are about its own objects; what is named is the place.
+        raise EditRefused("", f"the patch does not fit this shot; {_place(patch, why)}") from why
     changed = read_model(after)
+    if len(changed.model_dump_json()) > MAX_BYTES:
+        raise EditRefused("", f"the shot would be larger than {MAX_BYTES // 1024 // 1024} MB; remove things or keys that are not needed")
     inverse: Patch = jsonpatch.make_patch(changed.model_dump(mode="json"), before).patch
     return Edit(changed, inverse)
+
+
+def _check_size(shot: Shot, patch: Patch) -> None:
+    """Refuse, before anything is copied, what would grow or nest without bound: each copy may double the document."""
+    for number, operation in enumerate(patch):
+        if depth(operation.get("value"), MAX_DEPTH) + str(operation.get("path", "")).count("/") > MAX_DEPTH:
+            raise EditRefused(str(operation.get("path", ""))[:200], f"operation {number + 1} nests more than {MAX_DEPTH} levels deep")
+    if not any(operation.get("op") == "copy" for operation in patch):
+        return
+    tree = shot.model_dump(mode="json")
+    total = weight(tree)
+    for number, operation in enumerate(patch):
+        if operation.get("op") == "copy":
+            source = resolve_plain(tree, str(operation.get("from", "")))
+            if depth(source, MAX_DEPTH) + str(operation.get("path", "")).count("/") > MAX_DEPTH:
+                raise EditRefused(str(operation["path"])[:200], f"operation {number + 1} nests more than {MAX_DEPTH} levels deep")
+            total += weight(source)
+        if total > MAX_BYTES:
+            raise EditRefused(str(operation["path"])[:200], f"operation {number + 1} makes the shot larger than {MAX_BYTES // 1024 // 1024} MB")
+        try:
+            tree = jsonpatch.apply_patch(tree, [operation], in_place=True)
+        except Exception:
+            # What does not fit is said where the patch is applied.
+            return
+
+
+def _place(patch: Patch, why: Exception) -> str:
+    if isinstance(why, jsonpatch.JsonPatchTestFailed):
+        return "a value that it tests for is another one"
+    places = ", ".join(str(operation.get("path", ""))[:80] for operation in patch[:3])
+    return f"there is no such place, or nothing of this kind can be put there: {places}"
 
 
 def read_model(tree: Any) -> Shot:

@@ -5,11 +5,11 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from .edits import EditRefused, read_model
+from .edits import MAX_BYTES, MAX_DEPTH, EditRefused, read_model
 from .shot import Shot
+from .weight import depth
 
 SCHEMA_VERSION = 1
-MAX_BYTES = 8 * 1024 * 1024
 
 
 class ShotFileError(ValueError):
@@ -34,10 +34,12 @@ def read_shot(text: str | bytes) -> Shot:
         raise ShotFileError("the file is nested too deeply to be a shot") from None
     except json.JSONDecodeError as why:
         raise ShotFileError(f"line {why.lineno}, column {why.colno}: {why.msg}; the file is damaged") from None
-    except ValueError as why:
-        raise ShotFileError(f"the file cannot be read: {why}") from None
+    except ValueError:
+        raise ShotFileError("a number in the file is longer than any that is used; the file is damaged") from None
     if not isinstance(tree, dict) or "dreizack_shot" not in tree:
         raise ShotFileError("this is not a shot file: the field 'dreizack_shot' is missing at the top")
+    if depth(tree, MAX_DEPTH) > MAX_DEPTH:
+        raise ShotFileError(f"the file is nested more than {MAX_DEPTH} levels deep; no shot is")
     version = tree.pop("dreizack_shot")
     if version != SCHEMA_VERSION:
         raise ShotFileError(f"the file has schema version {version!r}; this Dreizack reads version {SCHEMA_VERSION}")

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from . import playing
 from .ground import Colour, Section, choice, colour, number, text
+from .plain_text import Line
 
 PartName = Literal["face", "bevel", "wall", "back"]
 BumpKind = Literal["none", "hammered", "brushed", "grain", "ripples", "flakes", "weave"]
@@ -30,7 +31,7 @@ class SurfacePicture(Section):
     """
 
     fill: Literal["none", "picture", "video", "gradient"] = choice("none", label="picture", tells="A picture, a video or a gradient on the surface.")
-    file: str = text("", label="file", tells="The picture or video.", when="fill=picture,video")
+    file: Line = text("", label="file", tells="The picture or video.", when="fill=picture,video")
     speed: float = playing.speed("fill=video")
     offset: float = playing.offset("fill=video")
     after: playing.After = playing.after("fill=video")
@@ -78,7 +79,7 @@ class Surface(Section):
     ``named`` is the name of the finish of the library it follows, if any.
     """
 
-    named: str = Field("", max_length=60)
+    named: Line = Field("", max_length=60)
     base_colour: Colour = colour(
         0.78, 0.57, 0.24, label="base colour", tells="The colour of the material itself; of metal, what it mirrors."
     )

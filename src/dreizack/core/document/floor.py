@@ -8,6 +8,7 @@ from pydantic import Field
 
 from .finish import Finish
 from .ground import Colour, Section, choice, number
+from .plain_text import Line
 from .title import Place
 from .visibility import Visibility
 
@@ -16,7 +17,7 @@ class Floor(Section):
     """A flat ground, or a sweep: ground that bends up into a wall behind without an edge."""
 
     kind: Literal["floor"] = "floor"
-    name: str = Field("Floor", min_length=1, max_length=120)
+    name: Line = Field("Floor", min_length=1, max_length=120)
     form: Literal["endless", "sweep"] = choice("endless", label="floor", tells="Ground to the horizon, or ground that bends up into a wall.")
     distance: float = number(2.5, 0.1, 500, label="wall distance", unit="m", tells="How far behind its place the ground begins to rise.", when="form=sweep")
     radius: float = number(1.5, 0.01, 200, label="bend radius", unit="m", tells="How gently it rises.", when="form=sweep")

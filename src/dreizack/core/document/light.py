@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .ground import Colour, Section, Vector, choice, colour, number, switch, text, vector
+from .plain_text import Line
 
 
 class Light(Section):
@@ -18,7 +19,7 @@ class Light(Section):
     """
 
     kind: Literal["light"] = "light"
-    name: str = Field("Light", min_length=1, max_length=120)
+    name: Line = Field("Light", min_length=1, max_length=120)
     on: bool = switch(True, label="lit", tells="Switches the light.")
     solo: bool = switch(False, label="solo", tells="Only lights that are solo shine, as long as there is one.")
     source: Literal["panel", "disc", "spot", "point", "sun", "ambient"] = choice(
@@ -46,16 +47,16 @@ class Light(Section):
     size: float = number(0.15, 0.002, 100, label="size", unit="m", step=0.002, tells="Diameter; a larger source is softer.", when="source=disc,spot,point")
     cone: float = number(40.0, 1, 170, label="cone", unit="°", step=0.25, tells="Full angle of the cone of light.", when="source=spot")
     penumbra: float = number(0.3, 0, 1, label="penumbra", step=0.005, tells="How much of the cone is a soft edge.", when="source=spot")
-    slide: str = text("", label="slide", tells="A picture that the spot throws; bright parts let light through.", when="source=spot")
+    slide: Line = text("", label="slide", tells="A picture that the spot throws; bright parts let light through.", when="source=spot")
     breadth: float = number(
         0.53, 0.05, 60, label="breadth", unit="°", step=0.01, tells="How large it stands in the sky; the sun is 0.53° wide, haze makes it wider.", when="source=sun"
     )
     position: Vector = vector(-2.2, 2.6, 2.6)
     aim: Vector = vector(0.0, 0.25, 0.0)
-    aim_at: str = text("", label="aims at", tells="The thing it follows; its aim moves with that.", longest=40)
+    aim_at: Line = text("", label="aims at", tells="The thing it follows; its aim moves with that.", longest=40)
     mirrored: bool = switch(True, label="seen in reflections", tells="Whether it is mirrored in things, not only lights them.")
     reaches: Literal["everything", "only these", "all but these"] = choice("everything", label="reaches", tells="Which things the light falls on.")
-    listed: str = text("", label="these", tells="The things it reaches, or leaves out.", longest=2000, when="reaches!=everything")
+    listed: Line = text("", label="these", tells="The things it reaches, or leaves out.", longest=2000, when="reaches!=everything")
     shadow_density: float = number(
         1.0, 0, 1, label="shadow density", step=0.005, tells="A departure from physics: below 1 some of the light gets through whatever stands in its way."
     )

@@ -8,11 +8,14 @@ from typing import Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
+from .edits import MAX_DEPTH
 from .finish import Surface
 from .ground import Section
+from .plain_text import cleaned
 from .pointer import escaped
 from .shot import Shot
 from .title import Title
+from .weight import depth
 
 Patch = list[dict[str, Any]]
 SectionName = Literal["setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility"]
@@ -92,15 +95,18 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
         raise LookFileError(f"the file is larger than {MAX_BYTES // 1024 // 1024} MB; a look file is far smaller")
     try:
         tree = json.loads(text)
-    except (ValueError, RecursionError) as why:
-        raise LookFileError(f"the file is no readable JSON: {why}") from None
+    except (ValueError, RecursionError):
+        raise LookFileError("the file is no readable JSON; export the look anew") from None
     if not isinstance(tree, dict) or tree.get("dreizack_look") != LOOK_VERSION:
         raise LookFileError(f"this is not a look file of version {LOOK_VERSION}: 'dreizack_look' is missing or different")
     name = tree.get("name")
-    if not isinstance(name, str) or not 1 <= len(name.strip()) <= 60:
+    if not isinstance(name, str) or not 1 <= len(cleaned(name)) <= 60:
         raise LookFileError("the look has no name of 1 to 60 characters")
+    if depth(tree, MAX_DEPTH) > MAX_DEPTH:
+        raise LookFileError(f"the look is nested more than {MAX_DEPTH} levels deep")
     try:
-        return name.strip(), Look(sections=tree.get("sections"))
+        # Names are part of addresses.
+        return cleaned(name).replace("/", "-"), Look(sections=tree.get("sections"))
     except (ValidationError, RecursionError) as why:
         first = why.errors(include_url=False)[0] if isinstance(why, ValidationError) else {"loc": (), "msg": "nested too deeply"}
         raise LookFileError(f"at /{'/'.join(str(step) for step in first['loc'])}: {first['msg']}") from None

@@ -10,6 +10,7 @@ from .body import Body, Deformation, Outlines, Shell, Wire
 from .finish import Finish
 from .ground import Section, number
 from .path_data import check_path, plain_path
+from .plain_text import Line
 from .sets import LetterSet
 from .setting import Pose, PoseName
 from .title import Place
@@ -27,7 +28,7 @@ class Piece(Section):
     and its middle at x = 0; areas are where the path winds around. ``finish`` counts from 0.
     """
 
-    name: str = Field("", max_length=80)
+    name: Line = Field("", max_length=80)
     path: str = Field("M-0.5 0L0.5 0L0.5 1L-0.5 1Z", max_length=MAX_PATH)
     finish: int = Field(0, ge=0, le=31)
 
@@ -42,7 +43,7 @@ class Mark(Section):
     """A drawn or imported outline with a body."""
 
     kind: Literal["mark"] = "mark"
-    name: str = Field("Mark", min_length=1, max_length=120)
+    name: Line = Field("Mark", min_length=1, max_length=120)
     size: float = number(0.5, 0.005, 100, label="height", unit="m", tells="Height of the whole mark.")
     pieces: list[Piece] = Field(default_factory=lambda: [Piece()], max_length=MAX_PIECES)
     poses: dict[PoseName, Pose] = Field(default_factory=dict, max_length=MAX_PIECES)

@@ -48,3 +48,13 @@ def keyable(model: BaseModel, pointer: str) -> bool:
 def escaped(token: str) -> str:
     """A token as it stands in a pointer (RFC 6901, section 3)."""
     return token.replace("~", "~0").replace("/", "~1")
+
+
+def resolve_plain(tree: Any, pointer: str) -> Any:
+    """The value a pointer leads to in plain JSON data; None where it leads nowhere."""
+    try:
+        for token in split(pointer) if pointer else []:
+            tree = tree[int(token)] if isinstance(tree, list) else tree[token]
+    except (LookupError, TypeError, ValueError):
+        return None
+    return tree

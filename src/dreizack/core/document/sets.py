@@ -8,6 +8,7 @@ from pydantic import Field
 
 from .finish import Finish
 from .ground import Section, Turn, Vector, choice, number, switch, text
+from .plain_text import Line
 
 
 class LetterSet(Section):
@@ -28,7 +29,7 @@ class LetterSet(Section):
         0, ge=0, le=600, title="last", description="The last letter or word.",
         json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=range,word"},
     )
-    chosen: str = text("0", label="letters", tells="Numbers of the letters, from 0, with spaces between.", when="rule=by hand")
+    chosen: Line = text("0", label="letters", tells="Numbers of the letters, from 0, with spaces between.", when="rule=by hand")
     share: float = number(0.5, 0, 1, label="share", step=0.01, keyable=False, tells="How many of the letters are drawn.", when="rule=seed")
     seed: int = Field(
         1, ge=0, le=100_000, title="seed", description="Another number draws other letters.",

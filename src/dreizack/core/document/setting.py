@@ -10,6 +10,7 @@ from pydantic import Field, StringConstraints, field_validator, model_validator
 from .finish import Finish
 from .ground import Section, Turn, Vector, choice, number, switch, text
 from .path_data import check_path, plain_path
+from .plain_text import Line
 
 MAX_WORDS = 600
 FEATURE = re.compile(r"[-+]?[A-Za-z0-9]{4}(=\d{1,3})?")
@@ -43,7 +44,7 @@ class Pose(Section):
 class Setting(Section):
     """How the words are set."""
 
-    typeface: str = Field(
+    typeface: Line = Field(
         "anton", min_length=1, max_length=80, title="typeface",
         description="The family the letters are drawn from.", json_schema_extra={"keyable": False},
     )
@@ -59,7 +60,7 @@ class Setting(Section):
     case: Literal["as typed", "upper", "lower", "small caps"] = choice(
         "as typed", label="case", tells="Sets the words in capitals, small letters or small capitals without typing them anew."
     )
-    features: str = text(
+    features: Line = text(
         "", label="features", tells="OpenType features by tag: ss01 switches on, -liga off, cv02=3 chooses an alternate."
     )
     gaps: dict[GapName, Gap] = Field(default_factory=dict, max_length=MAX_WORDS)
@@ -78,7 +79,7 @@ class Range(Section):
 
     start: int = Field(0, ge=0, le=MAX_WORDS)
     end: int = Field(1, ge=0, le=MAX_WORDS)
-    typeface: str = Field("", max_length=80, title="typeface", description="Empty: that of the title.", json_schema_extra={"keyable": False})
+    typeface: Line = Field("", max_length=80, title="typeface", description="Empty: that of the title.", json_schema_extra={"keyable": False})
     size: float = number(1.0, 0.05, 20, label="size", unit="×", step=0.005, tells="Size as a multiple of the title's.")
     tracking: float = number(0.0, -300, 2000, label="tracking", unit="‰ em", step=1, tells="Room added to that of the title.")
     lift: float = number(0.0, -5, 5, label="lift", unit="× cap", step=0.005, tells="Raises it above the baseline.")

@@ -14,6 +14,7 @@ from .keys import Channel
 from .light import Light
 from .mark import Mark
 from .mesh import Mesh
+from .plain_text import Line
 from .pointer import keyable
 from .sheet import Sheet
 from .surroundings import Backdrop, Surroundings
@@ -71,13 +72,13 @@ class Shot(Section):
     ``channels`` maps the JSON Pointer of a value (``/camera/position/x``) to its keys.
     """
 
-    name: str = Field("Untitled shot", min_length=1, max_length=120)
+    name: Line = Field("Untitled shot", min_length=1, max_length=120)
     format: Format = Field(default_factory=Format)
-    things: dict[str, Thing] = Field(default_factory=dict, max_length=MAX_THINGS)
+    things: dict[Line, Thing] = Field(default_factory=dict, max_length=MAX_THINGS)
     camera: Camera = Field(default_factory=Camera)
     surroundings: Surroundings = Field(default_factory=Surroundings)
     backdrop: Backdrop = Field(default_factory=Backdrop)
-    channels: dict[str, Channel] = Field(default_factory=dict, max_length=2000)
+    channels: dict[Line, Channel] = Field(default_factory=dict, max_length=2000)
 
     @model_validator(mode="after")
     def coherent(self) -> Shot:

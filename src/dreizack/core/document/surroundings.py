@@ -8,6 +8,7 @@ from pydantic import Field
 
 from . import playing
 from .ground import Colour, Section, choice, colour, number, text
+from .plain_text import Line
 
 Studio = Literal[
     "dusk", "gallery", "overcast", "dark", "softboxes", "strips", "ring", "window", "neon alley", "harbour noon", "warm hall", "horizon", "starfield", "checks",
@@ -21,8 +22,8 @@ class Surroundings(Section):
         "made-up room", label="surroundings", tells="A generated room, a panorama or video of one's own, or the sky at a time of day."
     )
     studio: Studio = choice("dusk", label="room", tells="Which generated surroundings are mirrored.", when="source=made-up room")
-    picture: str = text("", label="panorama", tells="A panorama (HDR, EXR) or an ordinary picture, wrapped all around.", when="source=picture")
-    video: str = text("", label="video", tells="A video, wrapped all around.", when="source=video")
+    picture: Line = text("", label="panorama", tells="A panorama (HDR, EXR) or an ordinary picture, wrapped all around.", when="source=picture")
+    video: Line = text("", label="video", tells="A video, wrapped all around.", when="source=video")
     speed: float = playing.speed("source=video")
     offset: float = playing.offset("source=video")
     after: playing.After = playing.after("source=video")
@@ -71,8 +72,8 @@ class Backdrop(Section):
     )
     colour: Colour = colour(0.012, 0.014, 0.016, label="backdrop colour", tells="Colour behind the title.")
     second: Colour = _ABOVE
-    picture: str = text("", label="backdrop picture", tells="The picture behind everything; it fills the frame.", when="kind=picture")
-    video: str = text("", label="backdrop video", tells="The video behind everything; it fills the frame.", when="kind=video")
+    picture: Line = text("", label="backdrop picture", tells="The picture behind everything; it fills the frame.", when="kind=picture")
+    video: Line = text("", label="backdrop video", tells="The video behind everything; it fills the frame.", when="kind=video")
     speed: float = playing.speed("kind=video")
     offset: float = playing.offset("kind=video")
     after: playing.After = playing.after("kind=video")

@@ -9,6 +9,7 @@ from pydantic import Field
 from .body import Body, Deformation, Outlines, Shell, Wire
 from .finish import Finish
 from .ground import Section, Turn, Vector, number
+from .plain_text import Line, Lines
 from .sets import LetterSet
 from .setting import MAX_WORDS, Path, Range, Setting
 from .visibility import Visibility
@@ -26,9 +27,9 @@ class Title(Section):
     """Words with a body; ``look`` is the name of the look it wears, if any."""
 
     kind: Literal["title"] = "title"
-    look: str = Field("", max_length=60)
-    name: str = Field("Title", min_length=1, max_length=120)
-    words: str = Field("TITLE", max_length=MAX_WORDS)
+    look: Line = Field("", max_length=60)
+    name: Line = Field("Title", min_length=1, max_length=120)
+    words: Lines = Field("TITLE", max_length=MAX_WORDS)
     setting: Setting = Field(default_factory=Setting)
     ranges: list[Range] = Field(default_factory=list, max_length=24, title="ranges", description="Characters that are set differently.")
     path: Path = Field(default_factory=Path, title="line of the words")

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..caching import cached_by_size
+from ..colour import codes_to_linear
 from ..document import Fill
 from ..shelf import find
 
@@ -43,7 +43,7 @@ def fill_picture(fill: Fill, base: tuple[float, float, float]) -> Floats:
     return made
 
 
-@lru_cache(maxsize=8)
+@cached_by_size(96)
 def library_picture(file: str) -> Floats | None:
     path = find(file)
     if path is None:
@@ -51,7 +51,4 @@ def library_picture(file: str) -> Floats | None:
     read = cv2.imread(str(path), cv2.IMREAD_COLOR)
     if read is None:
         return None
-    codes = read[..., ::-1].astype(np.float32) / 255
-    # sRGB to scene-linear (IEC 61966-2-1).
-    linear: Floats = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(np.float32)
-    return linear
+    return codes_to_linear(read[..., ::-1])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,6 +27,19 @@ class GlyphBody:
     ends: tuple[int, int, int, int]
     limited: bool
     pictured: bool = False
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of its arrays."""
+        return self.position.nbytes + self.normal.nbytes + self.uv.nbytes + self.triangles.nbytes
+
+    def alone(self) -> GlyphBody:
+        """The same with arrays of its own, where they are parts of larger ones that would be kept with them."""
+        if self.position.base is None and self.triangles.base is None:
+            return self
+        return replace(
+            self, position=self.position.copy(), normal=self.normal.copy(), uv=self.uv.copy(), triangles=self.triangles.copy(),
+        )
 
     @property
     def empty(self) -> bool:

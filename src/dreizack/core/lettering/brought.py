@@ -1,4 +1,4 @@
-"""Typefaces people bring: read in a confined process, checked, and put on a shelf of their own."""
+"""Typefaces people bring: read in a sandbox, checked, and put on a shelf of their own."""
 
 from __future__ import annotations
 
@@ -12,9 +12,9 @@ from pathlib import Path
 import uharfbuzz as hb
 from fontTools.ttLib import TTCollection, TTFont
 
-from ..confine import Confined, confined
+from ..files import write_whole
+from ..sandbox import FileRefused, Unreadable, sandboxed
 from ..shelf import shelve
-from ..shelf.files import put
 from .typefaces import Typeface, typeface
 
 MAX_FONT_BYTES = 40_000_000
@@ -26,11 +26,11 @@ MAX_GLYPHS = 66_000
 def bring_file(data: bytes, shelf: Path) -> list[Typeface]:
     """Read a font file (TTF, OTF, TTC, WOFF, WOFF2; variable ones too) and put its fonts on the shelf.
 
-    Confined, with a sentence, for files that hold no usable font.
+    FileRefused, with a sentence, for files that hold no usable font.
     """
     if len(data) > MAX_FONT_BYTES:
-        raise Confined(f"the font file is larger than {MAX_FONT_BYTES // 1_000_000} MB")
-    answer = confined("dreizack.core.lettering.brought:read", data, what="font file")
+        raise FileRefused(f"the font file is larger than {MAX_FONT_BYTES // 1_000_000} MB")
+    answer = sandboxed("dreizack.core.lettering.brought:read", data, what="font file")
     (length,) = struct.unpack_from("<I", answer)
     facts, at = json.loads(answer[4 : 4 + length]), 4 + length
     names = []
@@ -40,14 +40,14 @@ def bring_file(data: bytes, shelf: Path) -> list[Typeface]:
         digest = hashlib.blake2b(font, digest_size=4).hexdigest()
         slug = re.sub(r"[^a-z0-9]+", "-", fact["label"].lower()).strip("-")[:40].strip("-") or "font"
         names.append(f"{slug}-{digest}")
-        put(shelf / f"{names[-1]}.font", font)
-        put(shelf / f"{names[-1]}.json", json.dumps(fact).encode())
+        write_whole(shelf / f"{names[-1]}.font", font)
+        write_whole(shelf / f"{names[-1]}.json", json.dumps(fact).encode())
     shelve(shelf)
     return [typeface(name) for name in names]
 
 
 def read(data: bytes) -> bytes:
-    """In the confined process: facts (JSON, its length in four bytes before it) and plain fonts, end to end."""
+    """In the sandbox: facts (JSON, its length in four bytes before it) and plain fonts, end to end."""
     facts, fonts = [], []
     for font in _fonts(data):
         out = io.BytesIO()
@@ -56,10 +56,10 @@ def read(data: bytes) -> bytes:
             label, kind = _named(font), _kind(font)
             font.save(out, reorderTables=None)
         except Exception as why:
-            raise ValueError("the font file is damaged: a table in it cannot be read; save or download it anew") from why
+            raise Unreadable("the font file is damaged: a table in it cannot be read; save or download it anew") from why
         plain = out.getvalue()
         if len(plain) > MAX_UNPACKED:
-            raise ValueError(f"the font unpacks to more than {MAX_UNPACKED // 1_000_000} MB")
+            raise Unreadable(f"the font unpacks to more than {MAX_UNPACKED // 1_000_000} MB")
         _try(plain)
         facts.append({"label": label, "kind": kind, "bytes": len(plain)})
         fonts.append(plain)
@@ -69,19 +69,19 @@ def read(data: bytes) -> bytes:
 
 def _fonts(data: bytes) -> list[TTFont]:
     if data[:4] not in (b"\0\1\0\0", b"OTTO", b"true", b"ttcf", b"wOFF", b"wOF2"):
-        raise ValueError("this is no font file; bring TTF, OTF, TTC, WOFF or WOFF2")
+        raise Unreadable("this is no font file; bring TTF, OTF, TTC, WOFF or WOFF2")
     try:
         collected = data[:4] == b"ttcf"
         fonts = list(TTCollection(io.BytesIO(data), lazy=False).fonts) if collected else [TTFont(io.BytesIO(data), lazy=False)]
         if len(fonts) > MAX_FONTS:
-            raise ValueError(f"the collection holds more than {MAX_FONTS} fonts")
+            raise Unreadable(f"the collection holds more than {MAX_FONTS} fonts")
         for font in fonts:
             if "cmap" not in font or not any(table in font for table in ("glyf", "CFF ", "CFF2")):
-                raise ValueError("the font has no outlines that can be extruded; colour or bitmap fonts have no shape")
-    except ValueError:
+                raise Unreadable("the font has no outlines that can be extruded; colour or bitmap fonts have no shape")
+    except Unreadable:
         raise
     except Exception as why:
-        raise ValueError("the font file is damaged or cut short; save or download it anew") from why
+        raise Unreadable("the font file is damaged or cut short; save or download it anew") from why
     return fonts
 
 
@@ -117,11 +117,11 @@ def _try(plain: bytes) -> None:
     """Draw glyphs with the shaper itself, so that whatever fails does so here."""
     face = hb.Face(plain)
     if not 0 < face.glyph_count <= MAX_GLYPHS or not 16 <= face.upem <= 16384:
-        raise ValueError("the font states sizes that cannot be; it is damaged")
+        raise Unreadable("the font states sizes that cannot be; it is damaged")
     font = hb.Font(face)
     drawn = 0
     for number in range(0, face.glyph_count, max(1, face.glyph_count // 400)):
         extents = font.get_glyph_extents(number)
         drawn += bool(extents and extents.width)
     if not drawn:
-        raise ValueError("none of the font's glyphs has a shape")
+        raise Unreadable("none of the font's glyphs has a shape")

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..caching import cached_by_size
 from ..clips import clip_frame
 from ..shelf import find
 from .sky import sky_picture
@@ -36,31 +36,38 @@ class Around:
         return self.source, around_picture(self).shape[0]
 
 
-@lru_cache(maxsize=12)
 def around_picture(around: Around) -> Pictures:
     """Scene-linear picture (rows, 2 rows, 3), zenith first; columns as in :func:`.studio.panorama`.
 
-    A panorama that is not in the library leaves plain grey.
+    A panorama or video that is not in the library leaves plain grey.
     """
+    found = _tinted(around)
+    return np.full((256, 512, 3), 0.18, np.float32) * np.array(around.tint, np.float32) if found is None else found
+
+
+@cached_by_size(96)
+def _tinted(around: Around) -> Pictures | None:
     picture = _plain(around.source, around.studio, around.picture, around.haze, around.sun, around.frame)
+    if picture is None:
+        return None
     if around.blur > 0:
         picture = blurred(picture, around.blur)
     made: Pictures = (picture * np.array(around.tint, np.float32)).astype(np.float32)
     return made
 
 
-@lru_cache(maxsize=12)
-def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float, float], frame: int) -> Pictures:
+@cached_by_size(96)
+def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float, float], frame: int) -> Pictures | None:
+    """The picture itself; None where its file is not in the library."""
     if source == "sky":
         return sky_picture(sun[0], sun[1], haze)
     if source == "video":
         shown = clip_frame(picture, frame)
-        grey = np.full((256, 512, 3), 0.18, np.float32)
-        return grey if shown is None else cv2.resize(shown, (1024, 512), interpolation=cv2.INTER_AREA).astype(np.float32)
+        return None if shown is None else cv2.resize(shown, (1024, 512), interpolation=cv2.INTER_AREA).astype(np.float32)
     if source == "picture":
         path = find(picture)
         if path is None or path.suffix != ".panorama":
-            return np.full((256, 512, 3), 0.18, np.float32)
+            return None
         kept: Pictures = np.load(path, allow_pickle=False).astype(np.float32)
         return kept
     return panorama(studio)

@@ -7,6 +7,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import luminance
 from ..finish import WAVELENGTHS, XYZ_TO_709, observer
 
 Floats = NDArray[np.float64]
@@ -35,5 +36,5 @@ def _table() -> tuple[Floats, Floats]:
     sent = WAVELENGTHS[None] ** -5.0 / np.expm1(SECOND_RADIATION * mired[:, None] * 1e-6 / WAVELENGTHS[None])
     xyz = sent @ observer(WAVELENGTHS).T
     rgb = np.maximum((xyz / xyz[:, 1:2]) @ XYZ_TO_709.T, 0)
-    rgb /= (rgb @ np.array([0.2126, 0.7152, 0.0722]))[:, None]
+    rgb /= luminance(rgb)[:, None]
     return mired, rgb

@@ -6,10 +6,10 @@ Row 0 is the zenith. Column c looks towards azimuth 2π (c + ½) / width, measur
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
+
+from ..caching import cached_by_size
 
 Pictures = NDArray[np.float32]
 
@@ -99,7 +99,7 @@ _STUDIOS: dict[str, dict[str, list]] = {  # type: ignore[type-arg]
 }
 
 
-@lru_cache(maxsize=8)
+@cached_by_size(24)
 def panorama(name: str) -> Pictures:
     """Scene-linear picture (256, 512, 3) of a studio."""
     plan = _STUDIOS[name]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -13,11 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot
+from ..files import say_disk_full, whole_file
 from ..optics import develop
 from ..render import backdrop_picture
 from .frames import FrameKeeper, pictures
-from .order import Order, is_numbered
-from .stills import still_writer, whole_file
+from .order import Order, is_numbered, numbered_path
+from .stills import still_writer
 from .video import MovieWriter
 
 
@@ -43,25 +43,29 @@ def deliver(
 
     The movie gets its name only when it is complete; Stopped leaves nothing behind.
     """
-    begun = time.monotonic()
     numbered = is_numbered(path)
     order.check(shot, movie=not numbered)
-    still = still_writer(path.suffix) if numbered else None
-    partial = path.with_name(f".{path.stem}.part{path.suffix}")
+    still = still_writer(path.suffix)
+    with say_disk_full(path.parent):
+        if numbered and still is not None:
+            _each(shot, order, keeper, stopped, watch, lambda frame, picture, rgba, state, behind: whole_file(
+                numbered_path(path, frame), lambda partial: still(partial, rgba, state.exposure, behind, state.view),
+            ))
+        else:
+            whole_file(path, lambda partial: _movie(partial, shot, order, keeper, stopped, watch))
+
+
+def _movie(path: Path, shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool], watch: Watch) -> None:
     rate = Fraction(shot.format.rate.num, shot.format.rate.den)
-    movie = None if numbered else MovieWriter(partial, order.width, order.height, rate)
-    try:
-        for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
-            behind = backdrop_picture(state, order.width, order.height)
-            picture = develop(rgba, state.exposure, behind, state.view)
-            if movie:
-                movie.write(picture)
-            elif still:
-                target = Path(str(path) % frame)
-                whole_file(target, lambda p, s=state, a=rgba, b=behind: still(p, a, s.exposure, b, s.view))  # type: ignore[misc]
-            watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)
-        if movie:
-            movie.close()
-            os.replace(partial, path)
-    finally:
-        partial.unlink(missing_ok=True)
+    with MovieWriter(path, order.width, order.height, rate) as movie:
+        _each(shot, order, keeper, stopped, watch, lambda frame, picture, rgba, state, behind: movie.write(picture))
+
+
+def _each(shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool], watch: Watch, write: Callable[..., None]) -> None:
+    """Every frame in order: finished, written, reported."""
+    begun = time.monotonic()
+    for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
+        behind = backdrop_picture(state, order.width, order.height)
+        picture = develop(rgba, state.exposure, behind, state.view)
+        write(frame, picture, rgba, state, behind)
+        watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)

@@ -77,3 +77,13 @@ def is_numbered(path: Path) -> bool:
             raise OrderError(f"frames need a number in their name, like {path.stem}.%05d{path.suffix}")
         raise OrderError(f"a movie is written as .mp4, frames as .png or .exr; '{path.name}' is neither")
     return numbered
+
+
+def numbered_path(path: Path, frame: int) -> Path:
+    """The file of a frame: its number put into the name, whatever the folders are called.
+
+    >>> numbered_path(Path("100% done/a.%03d.png"), 7).as_posix()
+    '100% done/a.007.png'
+    """
+    name = re.sub(r"%(0?)(\d*)d", lambda found: f"{frame:{found[1]}{found[2]}d}", path.name, count=1)
+    return path.with_name(name.replace("%%", "%"))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from pathlib import Path
 
@@ -49,13 +48,3 @@ _WRITERS: dict[str, Writer] = {".png": _png, ".exr": _exr}
 def still_writer(suffix: str) -> Writer | None:
     """How frames with this suffix are written; None where we do not write such files."""
     return _WRITERS.get(suffix.lower())
-
-
-def whole_file(path: Path, write: Callable[[Path], None]) -> None:
-    """Write under a temporary name beside ``path`` and rename: nothing half-made gets the final name."""
-    partial = path.with_name(f".{path.stem}.part{path.suffix}")
-    try:
-        write(partial)
-        os.replace(partial, path)
-    finally:
-        partial.unlink(missing_ok=True)

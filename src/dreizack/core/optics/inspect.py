@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import linear_to_srgb, luminance
 from .view import to_display
 
 Floats = NDArray[np.float32]
@@ -13,7 +14,6 @@ Bytes = NDArray[np.uint8]
 # Display value above which a channel counts as clipped.
 CLIPS = 0.985
 GREY = 0.18
-LUMINANCE = np.array([0.2126, 0.7152, 0.0722], np.float32)
 # From five stops below middle grey to five above: cold and dark to warm and bright, middle grey neutral.
 STOPS = np.arange(-5, 6)
 SCALE = np.array(
@@ -26,7 +26,7 @@ SCALE = np.array(
 def clipping(linear: Floats, view: str = "shoulder") -> Bytes:
     """The developed picture, grey, with red hatching where a channel clips."""
     shown = to_display(linear, view)
-    grey = (shown.astype(np.float32) @ LUMINANCE * 0.7).astype(np.uint8)
+    grey = (luminance(shown.astype(np.float32)) * 0.7).astype(np.uint8)
     picture = np.repeat(grey[..., None], 3, axis=2)
     rows, columns = np.indices(grey.shape)
     hatch = ((rows + columns) // 4) % 2 == 0
@@ -48,7 +48,7 @@ def shown_clipped(shown: Bytes) -> float:
 
 def false_colour(linear: Floats, view: str = "") -> Bytes:
     """Whatever the ``view`` transform, luminance in stops above and below middle grey, each stop a colour of :data:`SCALE`, mixed between."""
-    stops = np.log2(np.maximum(linear @ LUMINANCE, 1e-6) / GREY)
+    stops = np.log2(np.maximum(luminance(linear), 1e-6) / GREY)
     mixed = np.stack([np.interp(stops, STOPS, SCALE[:, c]) for c in range(3)], axis=-1)
     result: Bytes = np.rint(mixed).astype(np.uint8)
     return result
@@ -59,8 +59,7 @@ def channel_shown(name: str, channel: Floats) -> Bytes:
     near, parts each in a colour of its own.
     """
     if name == "albedo":
-        codes = np.where(channel <= 0.0031308, channel * 12.92, 1.055 * np.maximum(channel, 1e-9) ** (1 / 2.4) - 0.055)
-        coloured: Bytes = np.rint(np.clip(codes, 0, 1) * 255).astype(np.uint8)
+        coloured: Bytes = np.rint(np.clip(linear_to_srgb(channel), 0, 1) * 255).astype(np.uint8)
         return coloured
     if name == "normal":
         there = np.abs(channel).sum(axis=2, keepdims=True) > 0

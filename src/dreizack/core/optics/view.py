@@ -7,6 +7,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import linear_to_srgb
 from .transforms import transformed
 
 SHOULDER_START = 0.6
@@ -23,8 +24,7 @@ def view_curve(linear: NDArray[np.float32]) -> NDArray[np.float32]:
     rest = 1 - SHOULDER_START
     x = np.maximum(linear, 0)
     bent = np.where(x <= SHOULDER_START, x, 1 - rest * np.exp(-(x - SHOULDER_START) / rest))
-    encoded = np.where(bent <= 0.0031308, 12.92 * bent, 1.055 * np.maximum(bent, 1e-9) ** (1 / 2.4) - 0.055)
-    return encoded.astype(np.float32)
+    return linear_to_srgb(bent).astype(np.float32)
 
 
 @lru_cache(maxsize=1)

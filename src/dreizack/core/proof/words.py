@@ -6,11 +6,11 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from ..colour import LUMINANCE
 from ..document import Light, Shot
 from ..optics import view_curve
 from ..render import Answer, Share
 
-LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 DARK = 0.02
 # Display value above which a channel counts as clipped.
 CLIPS = 0.985

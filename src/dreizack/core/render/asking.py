@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import LUMINANCE
 from ..finish import COLOURS, TERMS
 from ..scene import FrameState, Lens
 from .engine import arrays, engine
@@ -22,7 +23,6 @@ Floats = NDArray[np.float64]
 # Pixels on a side of the patch that is measured, and samples of each.
 PATCH, SAMPLES = 3, 256
 SHADOW_RAYS = 256
-LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 SURROUNDINGS = "surroundings"
 
 

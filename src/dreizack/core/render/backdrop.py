@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import lru_cache
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..caching import cached_by_size
 from ..clips import clip_frame
+from ..colour import codes_to_linear
 from ..light import around_picture, looked_up
 from ..scene import FrameState
 from ..shelf import find
@@ -68,13 +69,10 @@ def _filling(picture: Floats, width: int, height: int, sigma: float) -> Floats:
     return result
 
 
-@lru_cache(maxsize=4)
+@cached_by_size(96)
 def _picture(file: str) -> Floats | None:
     path = find(file)
     read = cv2.imread(str(path), cv2.IMREAD_COLOR) if path is not None else None
     if read is None:
         return None
-    codes = read[..., ::-1].astype(np.float32) / 255
-    # sRGB to scene-linear (IEC 61966-2-1).
-    linear: Floats = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(np.float32)
-    return linear
+    return codes_to_linear(read[..., ::-1])

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import LUMINANCE
 from ..light import around_picture
 from ..scene import FrameState
 from .engine import arrays, engine
@@ -16,7 +17,6 @@ from .lens import Counts, Numbers, Window, camera_rays, pixel_fan
 from .paths import first_met, radiance
 from .stage import Stage
 from .stopping import halt
-from .surface import LUMINANCE
 
 mi, dr = engine(), arrays()
 Floats = NDArray[np.float32]

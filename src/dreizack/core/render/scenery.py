@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..caching import cached_by_size
+from ..colour import LUMINANCE
 from ..finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ..form import PARTS
 from ..light import FALLOFFS, SHAPES, around_picture
@@ -19,7 +20,7 @@ from .engine import arrays, engine
 from .meshes import PartMesh, moved
 from .relief import all_slopes
 from .stopping import halt
-from .surface import LUMINANCE, absorption, bump_scale, emission, scattering
+from .surface import absorption, bump_scale, emission, scattering
 from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, RECEIVES, SLIDE, SLOTS, Kinds, Scenery
 
 mi, dr = engine(), arrays()
@@ -140,7 +141,7 @@ def scenery(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str]
     )
 
 
-@lru_cache(maxsize=8)
+@cached_by_size(64)
 def _slide_picture(file: str) -> NDArray[np.float32] | None:
     """A slide (SLIDE, SLIDE, 3), its middle square."""
     picture = library_picture(file) if file else None

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from ..colour import luminance
 from ..finish import MASK, fill_picture
 from ..form import PARTS
 from ..light import SHAPES, Around, around_picture
@@ -235,7 +236,7 @@ def _shown(title: TitleState, number: int, bodies: BodyStore) -> Any:
     picture = title.pictures[number]
     assert picture is not None
     shown = shown_picture(picture, title.playing[number] if title.playing else 0, title.placing[number], bodies, title.form)
-    return (shown @ np.array([0.2126, 0.7152, 0.0722], np.float32))[..., None] if picture.channel in ("roughness", "opacity") else shown
+    return luminance(shown)[..., None] if picture.channel in ("roughness", "opacity") else shown
 
 
 def _mesh(name: str, mesh: PartMesh, title: TitleState, number: int, uv: Any, bodies: BodyStore) -> Any:

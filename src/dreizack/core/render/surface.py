@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import LUMINANCE
 from ..finish import COLOURS, MASK, TERMS
 from .engine import engine
 
@@ -17,7 +18,6 @@ DULL_COAT, CLEAR_COAT = 0.1, 0.001
 CLOUDY = 12.0
 # Height of a bump of depth 1, as a share of its size.
 BUMP_HEIGHT = 0.25
-LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
 
 Floats = NDArray[np.float64]
 

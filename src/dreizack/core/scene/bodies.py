@@ -23,8 +23,10 @@ from .pieces import Piece
 
 Floats = NDArray[np.float64]
 
-# Names that are known to be built on demand.
-RECIPES = 40_000
+# Bytes of bodies that are kept; letters of forms whose names are known; forms that can be built on demand.
+MOST_BYTES = 160_000_000
+MOST_LETTERS = 40_000
+MOST_FORMS = 800
 
 
 @dataclass(frozen=True)
@@ -53,10 +55,13 @@ class _Order:
 class BodyStore:
     """Keeps the most recently used bodies; safe to share between threads."""
 
-    def __init__(self, limit: int = 4096) -> None:
+    def __init__(self, limit: int = MOST_BYTES) -> None:
         self._bodies: OrderedDict[str, GlyphBody] = OrderedDict()
-        self._forms: OrderedDict[str, list[LetterBody]] = OrderedDict()
-        self._recipes: OrderedDict[str, Form] = OrderedDict()
+        self._bytes = 0
+        self._forms: OrderedDict[str, tuple[Form, list[LetterBody]]] = OrderedDict()
+        self._letters = 0
+        # By the name of a body, the key of a form that has it.
+        self._recipes: dict[str, str] = {}
         self._built: deque[tuple[int, str]] = deque(maxlen=512)
         self._count = 0
         self._limit = limit
@@ -75,20 +80,32 @@ class BodyStore:
                 self._make(form)
             for letter in letters:
                 self._bodies.move_to_end(letter.body)
-            while len(self._bodies) > max(self._limit, len(letters)):
-                self._bodies.popitem(last=False)
+            self._evict(len(letters))
             return letters
 
     def get(self, name: str) -> GlyphBody | None:
         """A body by name; None for names no form has given lately."""
         with self._lock:
             if name not in self._bodies:
-                form = self._recipes.get(name)
-                if form is None:
+                known = self._forms.get(self._recipes.get(name, ""))
+                if known is None:
                     return None
-                self._make(form)
+                self._make(known[0])
+                self._bodies.move_to_end(name)
+                self._evict(len(known[1]))
             self._bodies.move_to_end(name)
             return self._bodies[name]
+
+    @property
+    def size(self) -> int:
+        """Bytes of the bodies that are kept."""
+        return self._bytes
+
+    def _evict(self, needed: int) -> None:
+        """Let go of bodies above the limit, but for as many of the latest as are needed together."""
+        while self._bytes > self._limit and len(self._bodies) > max(needed, 1):
+            _, body = self._bodies.popitem(last=False)
+            self._bytes -= body.nbytes
 
     def mark(self) -> int:
         """A moment, for :meth:`since`."""
@@ -104,7 +121,8 @@ class BodyStore:
         return {letter.source for letter in letters if (b := self.get(letter.body)) is not None and b.limited}
 
     def _named(self, form: Form) -> list[LetterBody]:
-        known = self._forms.get(form.key)
+        kept = self._forms.get(form.key)
+        known = kept[1] if kept else None
         if known is None:
             if isinstance(form.thing, Mesh | Floor):
                 known = [LetterBody(name, np.eye(4), finish, finish) for name, finish, _ in _ready_made(form.thing)]
@@ -112,16 +130,21 @@ class BodyStore:
                 orders = _final(list(_orders(form)), form)
                 known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish, o.piece.word, o.piece.line) for o in orders]
                 known = _wired(known, form)
-            self._forms[form.key] = known
-            while len(self._forms) > 2048:
-                self._forms.popitem(last=False)
+            self._remember(form, known)
         self._forms.move_to_end(form.key)
         for letter in known:
-            self._recipes[letter.body] = form
-            self._recipes.move_to_end(letter.body)
-        while len(self._recipes) > RECIPES:
-            self._recipes.popitem(last=False)
+            self._recipes[letter.body] = form.key
         return known
+
+    def _remember(self, form: Form, letters: list[LetterBody]) -> None:
+        self._forms[form.key] = form, letters
+        self._letters += len(letters)
+        while len(self._forms) > 1 and (self._letters > MOST_LETTERS or len(self._forms) > MOST_FORMS):
+            key, (_, gone) = self._forms.popitem(last=False)
+            self._letters -= len(gone)
+            for letter in gone:
+                if self._recipes.get(letter.body) == key:
+                    del self._recipes[letter.body]
 
     def _make(self, form: Form) -> None:
         """Build whatever of a form is lacking."""
@@ -134,6 +157,7 @@ class BodyStore:
         self._build(orders, form.chords)
         if isinstance(form.thing, Sheet):
             for order in orders:
+                # The same size as before, only other UVs.
                 self._bodies[order.name] = _pictured(self._bodies[order.name], form.thing)
         final = _final(orders, form)
         if final is not orders and any(order.name not in self._bodies for order in final):
@@ -149,7 +173,9 @@ class BodyStore:
                 self._keep(name, wired(self._bodies[order.name], wire.radius, wire.edges == "between parts"))
 
     def _keep(self, name: str, body: GlyphBody) -> None:
-        self._bodies[name] = body
+        old = self._bodies.get(name)
+        self._bodies[name] = body.alone()
+        self._bytes += body.nbytes - (old.nbytes if old is not None else 0)
         self._count += 1
         self._built.append((self._count, name))
 

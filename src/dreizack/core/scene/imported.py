@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable, Iterator
-from functools import lru_cache
 
 import numpy as np
 
 from ..artwork.meshes import MeshParts, unpacked
+from ..caching import cached_by_size
 from ..document import UNITS, Mesh
 from ..form import GlyphBody
 from ..shelf import find
@@ -40,7 +40,7 @@ def mesh_letters(mesh: Mesh) -> Iterator[tuple[str, int, Callable[[], GlyphBody]
         yield f"{stem}-{number}", min(number, len(mesh.finishes) - 1), make
 
 
-@lru_cache(maxsize=8)
+@cached_by_size(96)
 def _parts(file: str) -> MeshParts | None:
     path = find(file)
     return unpacked(path.read_bytes()) if path is not None else None

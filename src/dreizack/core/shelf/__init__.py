@@ -3,6 +3,6 @@
 The processes of one installation share a folder; a shot names what it needs from there.
 """
 
-from .files import find, keep, shelve, shelves
+from .files import adopt, find, keep, shelve, shelves
 
-__all__ = ["find", "keep", "shelve", "shelves"]
+__all__ = ["adopt", "find", "keep", "shelve", "shelves"]

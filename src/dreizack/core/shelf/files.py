@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import contextlib
 import hashlib
 import os
 import re
 from pathlib import Path
+
+from ..files import write_whole
 
 _shelves: list[Path] = []
 NAME = re.compile(r"[a-z0-9][a-z0-9-]{0,79}(\.[a-z0-9]{1,8})?")
@@ -30,21 +31,20 @@ def find(name: str) -> Path | None:
     return next((shelf / name for shelf in _shelves if (shelf / name).is_file()), None)
 
 
-def keep(folder: Path, data: bytes, ending: str, stem: str = "") -> str:
-    """Put a file on a shelf under a name that comes from its content; the name."""
-    name = "-".join(filter(None, (stem, hashlib.blake2b(data, digest_size=10).hexdigest()))) + f".{ending}"
-    put(folder / name, data)
+def adopt(folder: Path, made: Path, ending: str, stem: str = "") -> str:
+    """Put a file that lies in a folder on that shelf, under a name that comes from its content; the name."""
+    digest = hashlib.blake2b(digest_size=10)
+    with made.open("rb") as file:
+        while block := file.read(1 << 20):
+            digest.update(block)
+    name = "-".join(filter(None, (stem, digest.hexdigest()))) + f".{ending}"
+    os.replace(made, folder / name)
     return name
 
 
-def put(path: Path, data: bytes) -> None:
-    """Write a file so that it is there whole or not at all."""
-    path.parent.mkdir(parents=True, exist_ok=True)
-    part = path.with_name(f".{path.name}.{os.getpid()}")
-    try:
-        part.write_bytes(data)
-        os.replace(part, path)
-    except OSError:
-        with contextlib.suppress(OSError):
-            part.unlink()
-        raise
+def keep(folder: Path, data: bytes, ending: str, stem: str = "") -> str:
+    """Put a file on a shelf under a name that comes from its content; the name."""
+    name = "-".join(filter(None, (stem, hashlib.blake2b(data, digest_size=10).hexdigest()))) + f".{ending}"
+    if not (folder / name).exists():
+        write_whole(folder / name, data)
+    return name

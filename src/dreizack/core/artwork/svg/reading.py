@@ -1,4 +1,4 @@
-"""A drawing's pieces, read in a confined process."""
+"""A drawing's pieces, read in a sandbox."""
 
 from __future__ import annotations
 
@@ -10,8 +10,9 @@ import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
-from ...confine import Confined, confined
+from ...document.plain_text import cleaned
 from ...lettering.outlines import outline_from_path
+from ...sandbox import FileRefused, Unreadable, sandboxed
 from ..path_data import data_from_outline
 from .pieces import MAX_PIECES, pieces_of
 from .tree import tag_of
@@ -41,29 +42,32 @@ class Drawing:
 
 
 def read_svg(data: bytes, seconds: float = 20) -> Drawing:
-    """Read a drawing in a confined process; Confined with a sentence for what is none."""
+    """Read a drawing in a sandbox; FileRefused with a sentence for what is none."""
     if len(data) > MAX_BYTES:
-        raise Confined(f"the drawing is larger than {MAX_BYTES // 1_000_000} MB; simplify it")
-    found = json.loads(confined("dreizack.core.artwork.svg.reading:read", data, what="drawing", seconds=seconds))
-    pieces = [DrawnPiece(**piece) for piece in found.pop("pieces")]
+        raise FileRefused(f"the drawing is larger than {MAX_BYTES // 1_000_000} MB; simplify it")
+    found = json.loads(sandboxed("dreizack.core.artwork.svg.reading:read", data, what="drawing", seconds=seconds))
+    pieces = [DrawnPiece(cleaned(piece.pop("name"), 80), **piece) for piece in found.pop("pieces")]
     return Drawing(pieces, [(r, g, b) for r, g, b in found.pop("colours")], **found)
 
 
 def read(data: bytes) -> bytes:
-    """In the confined process: the drawing as JSON."""
+    """In the sandbox: the drawing as JSON."""
     return json.dumps(asdict(drawing(data))).encode()
 
 
 def drawing(data: bytes) -> Drawing:
-    """Parse and flatten a drawing; ValueError says what is wrong with it."""
+    """Parse and flatten a drawing; Unreadable says what is wrong with it."""
     try:
         root = fromstring(data, forbid_dtd=False, forbid_entities=True, forbid_external=True)
     except DefusedXmlException:
-        raise ValueError("the drawing defines entities or refers to other files, which is not read; save it as plain SVG") from None
-    except (ParseError, ValueError, LookupError) as why:
-        raise ValueError(f"the drawing is no well-formed SVG ({why}); save it anew") from None
+        raise Unreadable("the drawing defines entities or refers to other files, which is not read; save it as plain SVG") from None
+    except ParseError as why:
+        line, column = why.position
+        raise Unreadable(f"the drawing is no well-formed SVG (line {line}, column {column + 1}); save it anew") from None
+    except (ValueError, LookupError):
+        raise Unreadable("the drawing is no well-formed SVG; save it anew") from None
     if tag_of(root) != "svg":
-        raise ValueError("this is no SVG drawing: its outermost element is not 'svg'")
+        raise Unreadable("this is no SVG drawing: its outermost element is not 'svg'")
     return _placed(Walk(root))
 
 
@@ -71,7 +75,7 @@ def _placed(walk: Walk) -> Drawing:
     """What was found, in units of the drawing's height, standing on the line, in the middle."""
     if not walk.shapes:
         why = f"; left out were: {', '.join(walk.left_out)}" if walk.left_out else ""
-        raise ValueError("the drawing has nothing filled or stroked that could get a body" + why)
+        raise Unreadable("the drawing has nothing filled or stroked that could get a body" + why)
     pieces = pieces_of(walk.shapes)
     boxes = np.array([path.bounds for path, _, _ in pieces])
     low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
@@ -87,9 +91,9 @@ def _placed(walk: Walk) -> Drawing:
             colours.append(colour)
         made.append(DrawnPiece(name[:80], data_from_outline(outline), min(colours.index(colour), MAX_COLOURS - 1)))
     if not made:
-        raise ValueError("the drawing's shapes have no area that could get a body")
+        raise Unreadable("the drawing's shapes have no area that could get a body")
     if len(made) > MAX_PIECES:
-        raise ValueError(f"the drawing falls into {len(made)} pieces; at most {MAX_PIECES} are read: group or unite some")
+        raise Unreadable(f"the drawing falls into {len(made)} pieces; at most {MAX_PIECES} are read: group or unite some")
     if len(colours) > MAX_COLOURS:
         walk.left_out[f"colours beyond number {MAX_COLOURS}"] = len(colours) - MAX_COLOURS
     return Drawing(made, colours[:MAX_COLOURS], [f"{what} ({count}×)" if count > 1 else what for what, count in walk.left_out.items()], walk.points)

@@ -11,6 +11,7 @@ import pathops
 from numpy.typing import NDArray
 
 from ...lettering.union import combined, simplified
+from ...sandbox import Unreadable
 from ..colours import srgb
 from ..pen import draw_path
 from ..styles import Sheet, Style, parse_sheet
@@ -47,7 +48,7 @@ class Walk:
 
     def _walk(self, element: Element, matrix: Floats, style: Style, clip: pathops.Path | None, group: int, depth: int) -> None:
         if depth > MAX_DEPTH:
-            raise ValueError(f"the drawing is nested more than {MAX_DEPTH} deep")
+            raise Unreadable(f"the drawing is nested more than {MAX_DEPTH} deep")
         tag = tag_of(element)
         if tag in _UNSEEN:
             if tag == "script":
@@ -127,14 +128,14 @@ class Walk:
             if abs(area.area) > 1e-9:
                 self.shapes.append(Shape(area, colour, name, group))
         if len(self.shapes) > MAX_SHAPES:
-            raise ValueError(f"the drawing has more than {MAX_SHAPES} shapes; unite or simplify some")
+            raise Unreadable(f"the drawing has more than {MAX_SHAPES} shapes; unite or simplify some")
 
     def _drawn(self, element: Element, tag: str, matrix: Floats) -> pathops.Path | None:
         path = pathops.Path()
         try:
             self.points += draw_path(element, tag, matrix, path, MAX_POINTS - self.points)
         except OverflowError:
-            raise ValueError(f"the drawing has more than {MAX_POINTS} points; simplify it") from None
+            raise Unreadable(f"the drawing has more than {MAX_POINTS} points; simplify it") from None
         except ValueError:
             self.left_out["shapes with numbers that cannot be read"] += 1
             return None

@@ -3,6 +3,6 @@
 A damaged or hostile file can then cost a sentence, never the application.
 """
 
-from .run import Confined, confined
+from .run import FileRefused, Unreadable, sandboxed, sandboxed_file
 
-__all__ = ["Confined", "confined"]
+__all__ = ["FileRefused", "Unreadable", "sandboxed", "sandboxed_file"]

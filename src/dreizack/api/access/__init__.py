@@ -1,0 +1,10 @@
+"""Who may speak with the server, and what browsers may do with its answers.
+
+Hosts, origins and a token are checked before any route is reached; headers go on every answer.
+"""
+
+from .headers import SecurityHeaders
+from .middleware import AccessControl
+from .policy import LOOPBACK, AccessPolicy
+
+__all__ = ["LOOPBACK", "AccessControl", "AccessPolicy", "SecurityHeaders"]

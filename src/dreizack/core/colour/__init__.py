@@ -1,0 +1,9 @@
+"""Colour arithmetic everybody shares: transfer functions and luminance of Rec.709 primaries.
+
+What needs more than arrays (film views, log encodings) is OpenColorIO's, in the room ``optics``.
+"""
+
+from .luminance import LUMINANCE, luminance
+from .srgb import codes_to_linear, linear_to_srgb, srgb_to_linear
+
+__all__ = ["LUMINANCE", "codes_to_linear", "linear_to_srgb", "luminance", "srgb_to_linear"]
