@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -19,11 +20,39 @@ def measure() -> Iterator[Figure]:
         server = sum(pss(pid) for pid, line in family.items() if "worker" not in line)
         database = sum(pss(pid) for pid in postgres(site.data))
         yield Figure("server and database, idle", (server + database) / MB, "MB", 600)
+        yield Figure("server after ten thousand edits, to its size after five hundred", soak(site, 10_000), "×", 1.3)
         delivery = order(site, forty_letters(site), quality="final")
         worker = next(pid for pid, line in family.items() if "worker" in line)
         wait_for(site, delivery, 2)
         yield Figure("worker at 1080p, final quality, peak", sum(peak(pid) for pid in children(worker)) / MB, "MB", 2048)
         site.ask("POST", f"/api/deliveries/{delivery}/cancel")
+
+
+def soak(site: Site, edits: int, first: int = 500) -> float:
+    """Edit a shot as people do, with undo and looking; the server's size at the end over that after the ``first`` edits."""
+    shot, revision, rng = forty_letters(site), 0, random.Random(5)
+    server = next(pid for pid, line in children(site.process).items() if "dreizack.api" in line)
+    begun = 0
+    for number in range(edits):
+        path, value = rng.choice([
+            ("/things/title/place/position/x", rng.uniform(-1, 1)), ("/things/title/body/depth", round(rng.uniform(0.05, 0.4), 4)),
+            ("/things/title/body/front/reach", round(rng.uniform(0.002, 0.03), 4)), ("/things/key/intensity", rng.uniform(-2, 2)),
+            ("/things/title/words", rng.choice(["EBB", "FLOOD TIDE", "SLACK WATER"]) + " " + str(number)),
+            ("/surroundings/studio", rng.choice(["dusk", "gallery", "strips", "ring"])), ("/surroundings/blur", round(rng.uniform(0, 40), 1)),
+            ("/things/title/finish/roughness", rng.uniform(0, 1)),
+        ])
+        patch = {"base": revision, "patch": [{"op": "replace", "path": path, "value": value}]}
+        site.fetch("POST", f"/api/shots/{shot}/edits?scene=true", patch)
+        revision += 1
+        if number % 10 == 0:
+            revision = site.ask("POST", f"/api/shots/{shot}/undo")["revision"]
+            site.ask("POST", f"/api/shots/{shot}/framing", {"frame": 0})
+        if number % 25 == 0:
+            for around in ("room=dusk", f"source=sky&elevation={number % 90}", f"room=ring&blur={number % 40}"):
+                site.fetch("GET", f"/api/surroundings?{around}")
+        if number == first:
+            begun = pss(server)
+    return pss(server) / begun
 
 
 def children(parent: int) -> dict[int, str]:

@@ -30,13 +30,17 @@ class Site:
     data: Path
 
     def ask(self, method: str, path: str, body: Any = None) -> Any:
+        text = self.fetch(method, path, body)
+        return json.loads(text) if text else None
+
+    def fetch(self, method: str, path: str, body: Any = None) -> bytes:
         request = urllib.request.Request(
             f"{self.address}{path}", method=method, data=None if body is None else json.dumps(body).encode(),
             headers={"Content-Type": "application/json"},
         )
         with urllib.request.urlopen(request, timeout=60) as answer:
-            text = answer.read()
-            return json.loads(text) if text else None
+            found: bytes = answer.read()
+            return found
 
 
 @contextmanager

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import asyncio
 import contextlib
 from collections.abc import AsyncIterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import procrastinate
@@ -29,6 +31,8 @@ from .services import Services
 from .traced import TracedViews
 from .uploads import most_bytes
 
+# Threads of work that mostly waits.
+THREADS = 24
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 
 
@@ -41,6 +45,8 @@ def create_app(
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        # Reading files, waiting for the database and asking the tracing process go on beside one another.
+        asyncio.get_running_loop().set_default_executor(ThreadPoolExecutor(THREADS, "work"))
         store = open_store(address)
         jobs = procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=address))
         jobs.open()

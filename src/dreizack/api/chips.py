@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import asyncio
-import hashlib
 from pathlib import Path
 
+from fastapi import Request
 from starlette.responses import FileResponse, Response
 
 from ..core.document import Finish, Look, Shot
 from ..core.finish import PRESETS
-from ..core.scene import look_swatch, swatch
+from ..core.scene import RENDER_VERSION, look_swatch, swatch
+from ..core.scene.frame import fingerprint
 from ..store import Store
 from ..store.kept import read_saved, saved
 from .problems import problem
-from .stills import trace_still
+from .stills import trace_still, while_awaited
 from .traced import TracedViews
 
 SIDE = 112
@@ -28,25 +29,28 @@ class Chips:
         self.store, self.folder, self.views = store, folder, views
         self._one = asyncio.Lock()
 
-    async def finish(self, name: str) -> Response:
+    async def finish(self, name: str, request: Request) -> Response:
         """The chip of a finish of the library: one that was saved, or one of ours."""
         own = await asyncio.to_thread(saved, self.store, "finish")
         if name not in own and name not in PRESETS:
             return problem(404, "No such finish", f"there is no finish '{name[:80]}' in the library")
-        return await self._answer(swatch(Finish.model_validate_json(own[name]) if name in own else PRESETS[name], SIDE), f"chip {name}")
+        return await self._answer(swatch(Finish.model_validate_json(own[name]) if name in own else PRESETS[name], SIDE), f"chip {name}", request)
 
-    async def look(self, name: str) -> Response:
+    async def look(self, name: str, request: Request) -> Response:
         """The chip of a look."""
         content = await asyncio.to_thread(read_saved, self.store, "look", name)
-        return await self._answer(look_swatch(Look.model_validate_json(content), SIDE), f"look {name}")
+        return await self._answer(look_swatch(Look.model_validate_json(content), SIDE), f"look {name}", request)
 
-    async def _answer(self, shown: Shot, viewer: str) -> Response:
+    async def _answer(self, shown: Shot, viewer: str, request: Request) -> Response:
         shot = shown.model_dump_json()
-        path = self.folder / f"{hashlib.blake2b(shot.encode(), digest_size=10).hexdigest()}.jpg"
+        path = self.folder / f"{fingerprint((RENDER_VERSION, shot))}.jpg"
         if not path.exists() and self.views.enabled:
-            async with self._one:
-                if not path.exists():
-                    await trace_still(self.views, viewer, shot, 0, (SIDE, SIDE), SAMPLES, path)
+            await while_awaited(request, self._make(viewer, shot, path))
         if not path.exists():
             return problem(404, "No chip yet", "the picture is still being made; ask again in a moment")
         return FileResponse(path, media_type="image/jpeg", headers={"Cache-Control": "max-age=600"})
+
+    async def _make(self, viewer: str, shot: str, path: Path) -> None:
+        async with self._one:
+            if not path.exists():
+                await trace_still(self.views, viewer, shot, 0, (SIDE, SIDE), SAMPLES, path)

@@ -91,9 +91,9 @@ def forget_look(behind: Behind, name: SavedName) -> None:
 
 
 @router.get("/looks/{name}/chip", response_class=Response)
-async def look_chip(behind: Behind, name: SavedName) -> Response:
+async def look_chip(behind: Behind, request: Request, name: SavedName) -> Response:
     """A look as the renderer shows it (JPEG)."""
-    return await behind.chips.look(name)
+    return await behind.chips.look(name, request)
 
 
 @router.get("/looks/{name}/file", response_class=Response)

@@ -25,7 +25,7 @@ from ..store import NotThere
 from .names import SavedName
 from .problems import PROBLEMS
 from .services import Behind
-from .uploads import upload
+from .uploads import reading, upload
 from .vocabulary import TypefaceChoice, typeface_choice
 
 router = APIRouter(tags=["library"], responses=PROBLEMS)
@@ -61,9 +61,9 @@ class SturdyTypeface(TypefaceChoice):
 
 
 @router.get("/finishes/{name}/chip", response_class=Response)
-async def chip(behind: Behind, name: Annotated[str, Path(max_length=80)]) -> Response:
+async def chip(behind: Behind, request: Request, name: Annotated[str, Path(max_length=80)]) -> Response:
     """A finish of the library as the renderer shows it (JPEG)."""
-    return await behind.chips.finish(name)
+    return await behind.chips.finish(name, request)
 
 
 @router.get("/typefaces")
@@ -76,7 +76,7 @@ def listed(behind: Behind) -> list[SturdyTypeface]:
 async def bring(behind: Behind, request: Request) -> list[SturdyTypeface]:
     """Bring a font file: TTF, OTF, TTC, WOFF or WOFF2, variable ones too."""
     async with upload(request, behind.data) as file:
-        return await asyncio.to_thread(lambda: [_measured(face.name) for face in bring_file(file.read_bytes(), behind.data / LIBRARY)])
+        return await reading(lambda: [_measured(face.name) for face in bring_file(file.read_bytes(), behind.data / LIBRARY)])
 
 
 @router.get("/typefaces/{name}/font", response_class=Response)
@@ -141,7 +141,7 @@ class MeshFile(BaseModel):
 async def drawing(behind: Behind, request: Request) -> MarkFile:
     """Read an SVG as a mark; what it contains that gets no body is listed."""
     async with upload(request, behind.data) as file:
-        found = await asyncio.to_thread(lambda: read_svg(file.read_bytes()))
+        found = await reading(lambda: read_svg(file.read_bytes()))
     finishes = [Finish(base_colour=Colour(r=r, g=g, b=b), metallic=0, roughness=0.4) for r, g, b in found.colours]
     pieces = [Piece(name=piece.name, path=piece.path, finish=piece.colour) for piece in found.pieces]
     return MarkFile(pieces=pieces, finishes=finishes, left_out=found.left_out, points=found.points)
@@ -158,7 +158,7 @@ async def bring_picture(behind: Behind, request: Request) -> Picture:
         return Picture(file=name, width=width, height=height)
 
     async with upload(request, behind.data) as file:
-        return await asyncio.to_thread(read, file)
+        return await reading(read, file)
 
 
 class PanoramaFile(BaseModel):
@@ -171,7 +171,7 @@ class PanoramaFile(BaseModel):
 async def bring_panorama(behind: Behind, request: Request) -> PanoramaFile:
     """Bring a panorama (HDR, EXR) or an ordinary picture that becomes one."""
     async with upload(request, behind.data) as file:
-        kept = await asyncio.to_thread(lambda: keep(behind.data / LIBRARY, load_panorama(file), "panorama", "panorama"))
+        kept = await reading(lambda: keep(behind.data / LIBRARY, load_panorama(file), "panorama", "panorama"))
     return PanoramaFile(file=kept)
 
 
@@ -189,7 +189,7 @@ class VideoFile(BaseModel):
 async def bring_video(behind: Behind, request: Request) -> VideoFile:
     """Bring a video (MP4, MOV, WebM and more); it is kept as a clip whose every frame is at hand."""
     async with upload(request, behind.data) as file:
-        name = await asyncio.to_thread(bring_clip, file, behind.data / LIBRARY)
+        name = await reading(bring_clip, file, behind.data / LIBRARY)
     facts = await asyncio.to_thread(clip_facts, name)
     assert facts is not None, "a clip that was just kept is there"
     return VideoFile(file=name, width=facts.width, height=facts.height, frames=facts.frames, rate=float(facts.rate))
@@ -211,7 +211,7 @@ def trace_picture(file: str, wish: Tracing) -> Traced:
 async def bring_mesh(behind: Behind, request: Request, kind: Literal["obj", "glb", "ply", "stl", "zip"]) -> MeshFile:
     """Bring a 3D object: OBJ (with its MTL in a ZIP), GLB, PLY or STL."""
     async with upload(request, behind.data) as file:
-        found = await asyncio.to_thread(bring_object, file, kind, behind.data / LIBRARY)
+        found = await reading(bring_object, file, kind, behind.data / LIBRARY)
     return MeshFile(
         file=found.file, parts=found.names, finishes=[Finish(**f) for f in found.finishes], left_out=found.left_out, size=found.size,
         triangles=found.triangles,

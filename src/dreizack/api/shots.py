@@ -203,9 +203,9 @@ async def import_shot(behind: Behind, request: Request, production: UUID) -> Mad
 
 
 @router.get("/shots/{shot}/poster", response_class=Response)
-async def poster(behind: Behind, shot: UUID) -> Response:
+async def poster(behind: Behind, request: Request, shot: UUID) -> Response:
     """A traced picture of the shot (JPEG); 404 until there is one."""
-    return await behind.posters.answer(shot)
+    return await behind.posters.answer(shot, request)
 
 
 def _travelled(behind: Behind, shot: UUID, revision: int | None) -> Travelled:

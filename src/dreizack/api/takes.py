@@ -68,7 +68,7 @@ async def take_picture(
     """A frame of a take, traced (JPEG)."""
     then = await asyncio.to_thread(takes.read, behind.store, shot, name)
     at = min(frame, then.format.frames - 1)
-    data = await traced_picture(behind.views, f"take {uuid4()}", then.model_dump_json(), at, (width, height), SAMPLES)
+    data = await traced_picture(behind.views, f"take {uuid4()}", then.model_dump_json(), at, (width, height), SAMPLES, aside=False)
     if data is None:
         raise NotThere("the take could not be traced in time; try again")
     return Response(data, media_type="image/jpeg")

@@ -3,16 +3,23 @@
 from __future__ import annotations
 
 import asyncio
+import functools
 import tempfile
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import asynccontextmanager
 from pathlib import Path
+from typing import ParamSpec, TypeVar
 
 from fastapi import Request
 
 from ..core.files import say_disk_full
 
+P = ParamSpec("P")
+T = TypeVar("T")
 UPLOADS = "uploads"
+# Readers of foreign files at once.
+READERS = 2
 # Of a request's body, in bytes: an ordinary one, and what is brought to the library by the last part of its address.
 ORDINARY = 9 * 1024**2
 BROUGHT = 64 * 1024**2
@@ -37,3 +44,11 @@ async def upload(request: Request, data: Path) -> AsyncIterator[Path]:
                 await asyncio.to_thread(file.write, block)
             await asyncio.to_thread(file.flush)
             yield Path(file.name)
+
+
+_readers = ThreadPoolExecutor(READERS, "readers")
+
+
+async def reading(read: Callable[P, T], *args: P.args, **words: P.kwargs) -> T:
+    """Run a reader of foreign files; few at once, so that slow ones never keep others from looking and editing."""
+    return await asyncio.get_running_loop().run_in_executor(_readers, functools.partial(read, *args, **words))

@@ -14,9 +14,9 @@ BIN = Path(sys.executable).parent
 WEB = ROOT / "web"
 
 
-def check() -> int:
-    """Run every step, also after one has failed; 1 where any did."""
-    failed = [name for name, command, at in steps() if not _passes(name, command, at)]
+def check(long: bool = False) -> int:
+    """Run every step, also after one has failed; 1 where any did. ``long``: only the series that take many minutes."""
+    failed = [name for name, command, at in (long_steps() if long else steps()) if not _passes(name, command, at)]
     if failed:
         print(f"\nNot in order: {', '.join(failed)}", file=sys.stderr)
     return 1 if failed else 0
@@ -33,7 +33,7 @@ def steps() -> list[tuple[str, list[str], Path]]:
         ("types of the interface", ["npm", "run", "--silent", "check"], WEB),
         ("lint of the interface", ["npm", "run", "--silent", "lint"], WEB),
         ("tests of the interface", ["npm", "run", "--silent", "test"], WEB),
-        ("tests", [*python, "pytest", "-n", "2", "-m", "not browser"], ROOT),
+        ("tests", [*python, "pytest", "-n", "2", "-m", "not browser and not long"], ROOT),
         # One browser draws on all cores there are; two would only wait for each other.
         ("tests in the browser", [*python, "pytest", "-p", "no:xdist", "-m", "browser"], ROOT),
     ]
@@ -41,6 +41,11 @@ def steps() -> list[tuple[str, list[str], Path]]:
     if naming.exists():
         found.insert(0, ("names", [str(naming), "."], ROOT))
     return found
+
+
+def long_steps() -> list[tuple[str, list[str], Path]]:
+    """Kills, full disks, soak and fuzzing with fresh seeds."""
+    return [("long series", [str(BIN / "python"), "-m", "pytest", "-p", "no:xdist", "-m", "long", "tests/long"], ROOT)]
 
 
 def _passes(name: str, command: list[str], at: Path) -> bool:

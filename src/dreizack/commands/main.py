@@ -11,6 +11,9 @@ def parser() -> argparse.ArgumentParser:
     commands = top.add_subparsers(dest="command", required=True)
     start = commands.add_parser("start", help="start the application and print its address")
     start.add_argument("--port", type=int, default=7340, help="port on 127.0.0.1 (default 7340)")
+    start.add_argument(
+        "--serve", default="", metavar="HOST[,HOST]", help="let other machines in under these names; the address then holds a token",
+    )
     start.add_argument("--no-demo", action="store_true", help="do not add the demo production")
     render = commands.add_parser("render", help="render a shot file to a movie or to frames, without the server")
     render.add_argument("shot", help="shot file (JSON)")
@@ -33,7 +36,8 @@ def parser() -> argparse.ArgumentParser:
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
     publish = commands.add_parser("publish", help="write the API description, the shot schema and the browser's types")
     publish.add_argument("--check", action="store_true", help="only tell whether they have drifted")
-    commands.add_parser("test", help="install what tests need and run all of them")
+    test = commands.add_parser("test", help="install what tests need and run all of them")
+    test.add_argument("--long", action="store_true", help="run the long series instead: kills, full disk, soak, fuzzing")
     return top
 
 
@@ -43,7 +47,7 @@ def main(arguments: list[str]) -> int:
         if chosen.command == "start":
             from .start import start
 
-            return start(chosen.port, demo=not chosen.no_demo)
+            return start(chosen.port, demo=not chosen.no_demo, serve=chosen.serve)
         if chosen.command == "render":
             from .render import render
 
@@ -62,7 +66,7 @@ def main(arguments: list[str]) -> int:
             return publish(chosen.check)
         from .check import check
 
-        return check()
+        return check(chosen.long)
     except KeyboardInterrupt:
         print("Stopped.", file=sys.stderr)
         return 130

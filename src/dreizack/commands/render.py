@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -13,7 +12,7 @@ from ..core.document import ShotFileError, read_shot
 from ..core.media import Order, OrderError, Progress, deliver, parse_frames, parse_size
 from ..core.media.order import is_numbered
 from ..core.shelf import shelve
-from .places import ROOT
+from .places import data_folder
 
 
 def render(shot_file: str, out: str, frames: str | None, size: str | None, quality: str) -> int:
@@ -23,7 +22,7 @@ def render(shot_file: str, out: str, frames: str | None, size: str | None, quali
         shot = read_shot(source.read_bytes())
         # Typefaces, pictures and meshes a shot needs lie beside it, or where the application keeps them.
         shelve(source.resolve().parent / "library")
-        shelve(Path(os.environ.get("DREIZACK_DATA", ROOT / ".dreizack" / "data")) / "library")
+        shelve(data_folder() / "library")
         numbered = is_numbered(target)
         order = Order(*parse_frames(frames, shot), *parse_size(size, shot), quality).check(shot, movie=not numbered)
         if not target.parent.is_dir():

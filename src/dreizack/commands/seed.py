@@ -16,10 +16,13 @@ def seed_demo(store: Store, library: Path) -> bool:
     found = store.row("production_ever")
     if found and found["ever"]:
         return False
-    row = store.row("production_create", name=PRODUCTION)
-    assert row is not None
-    for shot in demo_shots().values():
-        create_shot(store, row["id"], shot)
+    shots = demo_shots()
+    # All of it or nothing: what is interrupted is begun again at the next start.
+    with store.together() as on:
+        row = store.row("production_create", on=on, name=PRODUCTION)
+        assert row is not None
+        for shot in shots.values():
+            create_shot(store, row["id"], shot, on)
     return True
 
 

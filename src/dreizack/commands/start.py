@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-import fcntl
 import os
+import secrets
 import shutil
-import signal
 import socket
-import subprocess
 import sys
-import time
-import urllib.error
-import urllib.request
 from pathlib import Path
-from types import FrameType
 
+from ..api.access import LOOPBACK, AccessPolicy
+from ..core.files import remove_partial
 from ..store import migrate
-from ..store.cluster import Cluster, ClusterError
+from ..store.cluster import Cluster, ClusterError, reach
 from ..work import prepare_jobs
-from .places import ROOT, data_folder
+from .lock import AlreadyRunning, DataLock
+from .places import data_folder
+from .supervisor import Ended, Supervisor, ended_by_signals
 
 LEAST_DISK = 500 * 1024**2
 
@@ -27,35 +25,67 @@ class StartError(RuntimeError):
     """Something is missing or unusable; the text says what to do."""
 
 
-def start(port: int, demo: bool) -> int:
-    """Run until stopped; 0 after a clean stop, 1 with a sentence where it cannot run."""
+def start(port: int, demo: bool, serve: str = "") -> int:
+    """Run until stopped; 0 after a clean stop, 1 with a sentence where it cannot run.
+
+    ``serve`` names hosts (with commas between) under which other machines reach this one.
+    """
     data = data_folder()
+    # What is kept is nobody else's business on this machine.
+    os.umask(0o077)
     cluster: Cluster | None = None
     try:
-        check(port, data)
-        with only_one(data):
-            cluster = Cluster(data / "postgres")
-            address = cluster.start()
-            migrate(address)
-            prepare_jobs(address)
-            supervisor = Supervisor(port, data, address)
-            if demo:
-                supervisor.seed()
-            return supervisor.run()
-    except (StartError, ClusterError) as why:
+        with ended_by_signals():
+            check(port, data, bool(serve))
+            access = access_of(serve, data)
+            with DataLock(data) as lock:
+                remove_partial(data)
+                cluster = Cluster(data / "postgres")
+                address = cluster.start()
+                migrate(address)
+                prepare_jobs(address)
+                supervisor = Supervisor(port, data, cluster, access, lock)
+                if demo:
+                    supervisor.seed()
+                supervisor.run()
+    except Ended:
+        print("Stopped.", flush=True)
+        return 0
+    except (StartError, ClusterError, AlreadyRunning) as why:
         print(f"dreizack: {why}", file=sys.stderr)
         return 1
     finally:
         if cluster is not None:
             cluster.stop()
+    return 0
 
 
-def check(port: int, data: Path) -> None:
+def access_of(serve: str, data: Path) -> AccessPolicy:
+    """Who may ask; whoever serves other machines gets a token that lasts."""
+    named = {name.strip().lower() for name in serve.split(",") if name.strip()}
+    try:
+        if not named:
+            return AccessPolicy.read(os.environ)
+        return AccessPolicy(LOOPBACK | named, os.environ.get("DREIZACK_TOKEN") or kept_token(data))
+    except ValueError as why:
+        raise StartError(str(why)) from None
+
+
+def kept_token(data: Path) -> str:
+    """A token made once and kept where only this user reads it."""
+    file = data / "token"
+    if not file.exists():
+        file.touch(mode=0o600)
+        file.write_text(secrets.token_urlsafe(24))
+    return file.read_text().strip()
+
+
+def check(port: int, data: Path, everywhere: bool = False) -> None:
     """Refuse early, and say why."""
     if not 1 <= port <= 65535:
         raise StartError(f"{port} is no port; choose one from 1024 to 65535 with --port")
     try:
-        data.mkdir(parents=True, exist_ok=True)
+        reach(data)
         (data / ".probe").write_text("")
         (data / ".probe").unlink()
     except OSError as why:
@@ -65,97 +95,8 @@ def check(port: int, data: Path) -> None:
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind(("127.0.0.1", port))
+            probe.bind(("0.0.0.0" if everywhere else "127.0.0.1", port))
         except PermissionError:
             raise StartError(f"port {port} needs special rights; choose one above 1023 with --port") from None
         except OSError:
             raise StartError(f"port {port} is taken by another program; choose another with --port") from None
-
-
-class only_one:
-    """Two starts on the same data would fight; the second is told so."""
-
-    def __init__(self, data: Path) -> None:
-        self.file = (data / "lock").open("w")
-
-    def __enter__(self) -> None:
-        try:
-            fcntl.flock(self.file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
-            raise StartError("Dreizack is already running on this data; stop it first or set DREIZACK_DATA") from None
-
-    def __exit__(self, *_: object) -> None:
-        self.file.close()
-
-
-COMMANDS = {"server": "dreizack.api", "worker": "dreizack.work.worker"}
-
-
-class Supervisor:
-    """Keeps server and worker alive: a process that dies is started again."""
-
-    def __init__(self, port: int, data: Path, address: str) -> None:
-        self.port = port
-        self.environment = os.environ | {
-            "DREIZACK_DATABASE": address, "DREIZACK_DATA": str(data), "DREIZACK_PORT": str(port),
-            "PYTHONPATH": str(ROOT / "src"), "MALLOC_ARENA_MAX": "2",
-        }
-        self.running: dict[str, subprocess.Popen[bytes]] = {}
-        self.stopping = False
-
-    def seed(self) -> None:
-        """Add the demo, in a process of its own: what making it needs should not stay in this one's memory."""
-        if subprocess.run([sys.executable, "-m", "dreizack.commands.seed"], env=self.environment, check=False).returncode:
-            raise StartError("the demo could not be added (see above); start with --no-demo to go without it")
-
-    def run(self) -> int:
-        for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-            signal.signal(number, self._stop)
-        for name in COMMANDS:
-            self._launch(name)
-        self._await_answer()
-        if not self.stopping:
-            print(f"Dreizack is ready: http://127.0.0.1:{self.port}  (Ctrl-C stops it)", flush=True)
-        while not self.stopping:
-            time.sleep(0.2)
-            for name, process in list(self.running.items()):
-                if process.poll() is not None and not self.stopping:
-                    print(f"The {name} ended unexpectedly ({process.returncode}); starting it again.", file=sys.stderr)
-                    time.sleep(0.5)
-                    self._launch(name)
-        self._end()
-        return 0
-
-    def _launch(self, name: str) -> None:
-        # Own session: Ctrl-C reaches the supervisor alone, which stops its processes in order.
-        self.running[name] = subprocess.Popen(
-            [sys.executable, "-m", COMMANDS[name]], env=self.environment, start_new_session=True
-        )
-
-    def _await_answer(self) -> None:
-        address = f"http://127.0.0.1:{self.port}/api/productions"
-        for _ in range(600):
-            if self.stopping:
-                return
-            try:
-                with urllib.request.urlopen(address, timeout=2):
-                    return
-            except (urllib.error.URLError, OSError):
-                if self.running["server"].poll() is not None:
-                    raise StartError("the server ended while starting; its message is above") from None
-                time.sleep(0.1)
-        raise StartError("the server did not answer within a minute")
-
-    def _stop(self, _number: int, _frame: FrameType | None) -> None:
-        self.stopping = True
-
-    def _end(self) -> None:
-        for process in self.running.values():
-            process.terminate()
-        for process in self.running.values():
-            try:
-                process.wait(timeout=8)
-            except subprocess.TimeoutExpired:
-                process.kill()
-                process.wait()
-        print("Stopped.", flush=True)

@@ -41,18 +41,29 @@ class Cluster:
 
     def start(self) -> str:
         """Make the cluster if there is none, start it, and answer its address."""
-        self.folder.mkdir(parents=True, exist_ok=True)
+        reach(self.folder)
         if not (self.data / "PG_VERSION").exists():
             self._create()
-        self.port = self._running_port() or 0
-        if not self.port:
-            self.port = free_port()
+        self._clear_stale()
+        found = self._running_port()
+        if found:
+            self.port = found
+        else:
+            # The same port as before, where it is begun again: everybody has the address.
+            self.port = self.port or free_port()
             self._launch()
         self._ensure_database()
         return self.address
 
+    @property
+    def alive(self) -> bool:
+        """Whether a server runs on this cluster."""
+        return self._server() is not None
+
     def stop(self) -> None:
-        """Stop the server; open transactions are rolled back."""
+        """Stop the server; open transactions are rolled back. Nothing happens to a process that is not this cluster's."""
+        if not self.alive:
+            return
         self._run("pg_ctl", "stop", "-D", str(self.data), "-m", "fast", "-w", "-s", check=False)
 
     def _create(self) -> None:
@@ -85,14 +96,42 @@ class Cluster:
             tail = (self.folder / "log").read_text(errors="replace")[-600:] if (self.folder / "log").exists() else ""
             raise ClusterError(f"the database did not start: {(tail or done.stderr).strip()}")
 
+    def _pid_file(self) -> list[str]:
+        try:
+            return (self.data / "postmaster.pid").read_text().splitlines()
+        except (OSError, ValueError):
+            return []
+
+    def _server(self) -> int | None:
+        """The process that the cluster's own note names, if it is indeed a server on this cluster.
+
+        After a power cut the number may belong to anybody: a PostgreSQL server stands in its data folder.
+        """
+        lines = self._pid_file()
+        if not lines or not lines[0].strip().isdigit():
+            return None
+        process = Path("/proc") / lines[0].strip()
+        try:
+            command = (process / "cmdline").read_bytes().split(b"\0")
+            if b"postgres" not in Path(os.fsdecode(command[0])).name.encode():
+                return None
+            stands = (process / "cwd").resolve()
+            return int(lines[0]) if stands == self.data.resolve() else None
+        except PermissionError:
+            # Another user's process, as a server of ours is for nobody but root: its command line says where it works.
+            return int(lines[0]) if os.fsencode(str(self.data)) in command else None
+        except OSError:
+            return None
+
+    def _clear_stale(self) -> None:
+        """Take away the note of a server that is gone: it would keep a new one from starting."""
+        if self._pid_file() and not self.alive:
+            (self.data / "postmaster.pid").unlink(missing_ok=True)
+
     def _running_port(self) -> int | None:
         """The port of a server that is still up, from an earlier start that was killed."""
-        try:
-            lines = (self.data / "postmaster.pid").read_text().splitlines()
-            os.kill(int(lines[0]), 0)
-            return int(lines[3])
-        except (OSError, ValueError, IndexError):
-            return None
+        lines = self._pid_file()
+        return int(lines[3]) if self.alive and len(lines) > 3 and lines[3].strip().isdigit() else None
 
     def _ensure_database(self) -> None:
         server = self.address.rsplit("/", 1)[0] + "/postgres"
@@ -148,6 +187,14 @@ def reachable(folder: Path) -> Path:
         return folder
     name = hashlib.blake2b(str(folder.absolute()).encode(), digest_size=6).hexdigest()
     return Path("/var/lib/dreizack") / name
+
+
+def reach(folder: Path) -> None:
+    """Make the folder; whoever runs the database must be able to go through those above it, whatever the umask."""
+    missing = [above for above in (folder, *folder.parents) if not above.exists()]
+    for above in reversed(missing):
+        above.mkdir(exist_ok=True)
+        above.chmod(0o711)
 
 
 def free_port() -> int:

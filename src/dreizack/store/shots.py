@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from contextlib import nullcontext
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -50,8 +51,9 @@ def read_shot(store: Store, shot: UUID) -> ShotRow:
     )
 
 
-def create_shot(store: Store, production: UUID, shot: Shot) -> UUID:
-    with store.together() as on:
+def create_shot(store: Store, production: UUID, shot: Shot, on: Connection[Row] | None = None) -> UUID:
+    """Add a shot to a production; within the transaction ``on`` where there is one."""
+    with store.together() if on is None else nullcontext(on) as on:
         if store.row("production_read", on=on, id=production) is None:
             raise NotThere("this production does not exist; it may have been deleted")
         row = store.row("shot_create", on=on, production=production, document=shot.model_dump_json())

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
-import ctypes
 import multiprocessing
 import os
 import resource
@@ -24,9 +23,10 @@ from ..store import FrameFolder, open_store
 from ..store.frames import FRAMES
 from .courtesy import Courtesy
 from .delivery import Deliveries
+from .logs import log_to
+from .orphans import die_with
 
 MEMORY = 12 * 1024**3
-PR_SET_PDEATHSIG = 1
 
 
 class RendererLost(RuntimeError):
@@ -44,13 +44,13 @@ class Renderer:
     async def render(self, delivery: UUID, unwanted: Callable[[], bool]) -> None:
         """Render one delivery to its end; raises Stopped when let go, RendererLost when the process died."""
         pipe = self._running()
-        pipe.send(str(delivery))
         told = False
-        while not await asyncio.to_thread(pipe.poll, 0.2):
-            if unwanted() and not told:
-                pipe.send("let go")
-                told = True
         try:
+            pipe.send(str(delivery))
+            while not await asyncio.to_thread(pipe.poll, 0.2):
+                if unwanted() and not told:
+                    pipe.send("let go")
+                    told = True
             outcome = pipe.recv()
         except (EOFError, OSError):
             self._pipe = None
@@ -68,7 +68,7 @@ class Renderer:
         if self._pipe is None or self._process is None or not self._process.is_alive():
             context = multiprocessing.get_context("spawn")
             self._pipe, theirs = context.Pipe()
-            self._process = context.Process(target=_process, args=(theirs, *self._about), daemon=True, name="rendering")
+            self._process = context.Process(target=_process, args=(theirs, os.getpid(), *self._about), daemon=True, name="rendering")
             self._process.start()
             theirs.close()
         return self._pipe
@@ -81,9 +81,10 @@ def behind_everything_else() -> None:
     os.nice(19)
 
 
-def _process(pipe: Connection, address: str, data: str) -> None:
+def _process(pipe: Connection, parent: int, address: str, data: str) -> None:
     # Should the worker be killed, this process goes with it; the next worker begins anew from kept frames.
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+    die_with(parent)
+    log_to(Path(data), "renderer")
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     behind_everything_else()
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
@@ -92,7 +93,7 @@ def _process(pipe: Connection, address: str, data: str) -> None:
     shelve(folder / "library")
     deliveries = Deliveries(store, folder / "deliveries", FrameFolder(folder / FRAMES))
     courtesy = Courtesy(folder)
-    with contextlib.suppress(EOFError, BrokenPipeError):
+    with contextlib.suppress(EOFError, OSError):
         while True:
             pipe.send(_one(deliveries, UUID(pipe.recv()), pipe, courtesy))
 
@@ -102,8 +103,12 @@ def _one(deliveries: Deliveries, delivery: UUID, pipe: Connection, courtesy: Cou
 
     def let_go() -> bool:
         courtesy.wait()
-        while pipe.poll():
-            told.append(pipe.recv())
+        try:
+            while pipe.poll():
+                told.append(pipe.recv())
+        except (EOFError, OSError):
+            # The worker is gone: that is no fault of the delivery, which the next worker takes up.
+            told.append("alone")
         return bool(told)
 
     try:

@@ -14,11 +14,13 @@ from procrastinate import JobContext, RetryStrategy
 from ..core.render import Stopped
 from ..store import Store, open_store
 from .jobs import QUEUE, TASK, job_app
+from .logs import log_to
+from .orphans import die_with_supervisor
 from .rendering import Renderer, RendererLost
 
 HEARTBEAT = 1.0
 STALLED_AFTER = 4.0
-MOST_STARTS = 5
+MOST_LOSSES = 4
 
 # A delivery that was let go goes back into the queue: it is resumed after a restart.
 AGAIN = RetryStrategy(retry_exceptions={Stopped, RendererLost})
@@ -58,9 +60,9 @@ async def work(address: str, data: Path) -> None:
 
 
 def _give_up(store: Store, delivery: UUID) -> bool:
-    """Whether a delivery has cost too many renderers to try once more; it is then marked as failed."""
-    row = store.row("delivery_list", id=delivery)
-    if row is None or row["starts"] < MOST_STARTS:
+    """Whether a delivery has cost too many renderers without getting on; it is then marked as failed."""
+    row = store.row("delivery_lost", id=delivery)
+    if row is None or row["losses"] < MOST_LOSSES:
         return False
     why = "the renderer was lost again and again, most likely for want of memory; order a smaller size"
     store.rows("delivery_fail", id=delivery, why=why)
@@ -80,7 +82,8 @@ async def _take_over(app: procrastinate.App, store: Store) -> None:
 
 
 def main() -> None:
-    logging.basicConfig(level=logging.WARNING)
+    die_with_supervisor()
+    log_to(Path(os.environ["DREIZACK_DATA"]), "worker")
     # A delivery let go on the way out is no error worth a page of text.
     logging.getLogger("procrastinate.worker").setLevel(logging.CRITICAL)
     asyncio.run(work(os.environ["DREIZACK_DATABASE"], Path(os.environ["DREIZACK_DATA"])))

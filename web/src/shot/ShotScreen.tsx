@@ -212,9 +212,10 @@ function useShotCommands(): void {
 function Saved() {
   const waiting = useShotState((s) => s.waiting);
   const away = useShotState((s) => s.away);
+  const full = useShotState((s) => s.full);
   return (
     <span className={away ? "saved away" : "saved muted"} role="status" aria-label="Saved">
-      {away ? "Dreizack does not answer; your changes are kept and sent again" : waiting ? "saving …" : "saved"}
+      {away ? (full ? "The disk is full; your changes are kept and sent again" : "Dreizack does not answer; your changes are kept and sent again") : waiting ? "saving …" : "saved"}
     </span>
   );
 }

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ..document import Shot
 from ..render import QUALITIES, Gathered, Stage, Stopped, gather
-from ..scene import BodyStore, FrameState, bake, exposed, frame_names
+from ..scene import RENDER_VERSION, BodyStore, FrameState, bake, exposed, frame_names
 from ..scene.frame import fingerprint
 from .order import Order
 
@@ -36,13 +36,13 @@ class FrameKeeper(Protocol):
 def picture_key(state: FrameState, order: Order) -> str:
     """Name of a traced picture: scene, size and samples."""
     quality = QUALITIES[order.quality]
-    return fingerprint(("traced 10", state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+    return fingerprint((RENDER_VERSION, state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
 
 
 def pass_name(state: FrameState, quality: str) -> str:
     """Name of a frame traced at a quality, whatever its size."""
     chosen = QUALITIES[quality]
-    return fingerprint(("traced 10", state.traced_key, chosen.samples, chosen.denoiser))
+    return fingerprint((RENDER_VERSION, state.traced_key, chosen.samples, chosen.denoiser))
 
 
 def fitted(rgba: NDArray[np.float32] | None, width: int, height: int) -> NDArray[np.float32] | None:

@@ -6,11 +6,12 @@ from .form import Form, finishes
 from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state
 from .framing import frame_titles
 from .mapping import Laid, aspect_of, laid, on_frame, shown_picture, travels
-from .naming import frame_names
+from .naming import RENDER_VERSION, frame_names
 from .shutter import exposed
 from .swatch import look_swatch, swatch
 
 __all__ = [
+    "RENDER_VERSION",
     "Baked",
     "BakedLight",
     "BakedTitle",

@@ -11,6 +11,11 @@ from ..document import Shot
 from ..motion import Motion
 from .shutter import MOMENTS
 
+# Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by it.
+RENDER_VERSION = 11
+# Keyed values that are in memory together.
+MOST_VALUES = 4_000_000
+
 
 def _plays(document: str) -> bool:
     """Whether there is a video in a document, so that no two frames are known to be alike."""
@@ -24,13 +29,19 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     fixed = shot.model_dump_json(exclude={"name": True, "channels": True, "format": {"frames"}})
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
-    times = np.maximum(frames[:, None] + offsets[None], 0)
-    motion = Motion(shot, times)
+    whole = _plays(fixed)
+    # Many keyed values over many frames are looked at piece by piece.
+    at_once = max(1, MOST_VALUES // (len(offsets) * max(1, len(shot.channels))))
+    return [name for start in range(0, len(frames), at_once) for name in _names(shot, fixed, frames[start : start + at_once], offsets, whole)]
+
+
+def _names(shot: Shot, fixed: str, frames: NDArray[np.float64], offsets: NDArray[np.float64], plays: bool) -> list[str]:
+    motion = Motion(shot, np.maximum(frames[:, None] + offsets[None], 0))
     pointers = sorted(motion.channels)
     values = np.stack([motion.channels[pointer] for pointer in pointers], axis=-1) if pointers else np.zeros((len(frames), 1, 0))
     # Frames whose whole open time lies within holds have the same values; signs of zero must not tell them apart.
     rows = (np.round(values, 9) + 0.0).reshape(len(frames), -1)
-    if _plays(fixed):
+    if plays:
         rows = np.column_stack([rows, frames])
-    stem = hashlib.blake2b(f"{fixed}/{pointers}".encode(), digest_size=16).digest()
+    stem = hashlib.blake2b(f"{RENDER_VERSION}/{fixed}/{pointers}".encode(), digest_size=16).digest()
     return [hashlib.blake2b(stem + row.tobytes(), digest_size=16).hexdigest() for row in rows]

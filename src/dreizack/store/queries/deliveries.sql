@@ -31,6 +31,11 @@ UPDATE deliveries SET state = 'failed', why = %(why)s, ended = now() WHERE id = 
 UPDATE deliveries SET state = 'cancelled', ended = now()
 WHERE id = %(id)s AND state IN ('waiting', 'rendering') RETURNING id;
 
+-- delivery_lost: Its renderer was lost; how often that has happened since it last came further.
+UPDATE deliveries d SET losses = CASE WHEN now.done > d.lost_at THEN 1 ELSE d.losses + 1 END, lost_at = now.done
+FROM (SELECT count(*)::int AS done FROM delivered_frames WHERE delivery = %(id)s) now
+WHERE d.id = %(id)s RETURNING losses;
+
 -- delivery_state: Is it still wanted?
 SELECT state FROM deliveries WHERE id = %(id)s;
 

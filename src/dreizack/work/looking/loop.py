@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import replace
@@ -23,8 +24,13 @@ from ...store.views import ViewFolder, view_key
 from .look import Look
 from .messages import Answered, Kept, Picture, Question, Wish
 
+LOG = logging.getLogger(__name__)
 STAGES = 5
 QUESTIONS = "questions"
+
+
+def _urgent(message: Any) -> bool:
+    return isinstance(message, Question) or (isinstance(message, Wish) and not message.aside)
 
 
 class Looker:
@@ -50,7 +56,7 @@ class Looker:
                 self._hear(message)
             active = [look for look in self.looks.values() if not look.done]
             if active:
-                self._work(min(active, key=lambda look: look.steps))
+                self._work(min(active, key=lambda look: (look.wish.aside, look.steps)))
             elif self.coming is not None and not self.waiting:
                 self._work_ahead()
 
@@ -70,7 +76,7 @@ class Looker:
         return taken
 
     def _hear(self, message: Any) -> None:
-        if not isinstance(message, Question):
+        if not isinstance(message, Question) and not (isinstance(message, Wish) and message.aside):
             self.coming = None
         if isinstance(message, str):
             self.looks.pop(message, None)
@@ -79,8 +85,9 @@ class Looker:
         elif isinstance(message, Question):
             try:
                 self.pipe.send(self._answer(message))
-            except Exception as why:
-                self.pipe.send((message.viewer, message.number, f"This spot cannot be measured: {why}"))
+            except Exception:
+                LOG.exception("a spot could not be measured")
+                self.pipe.send((message.viewer, message.number, "This spot cannot be measured; the log says why"))
         elif message.number == self.latest.get(message.viewer):
             try:
                 look = self._begin(message)
@@ -88,9 +95,8 @@ class Looker:
                     self.looks.pop(message.viewer, None)
                 else:
                     self.looks[message.viewer] = look
-            except Exception as why:  # one bad shot must not end everybody's traced view
-                self.looks.pop(message.viewer, None)
-                self.pipe.send((message.viewer, message.number, f"This frame cannot be traced: {why}"))
+            except Exception:  # one bad shot must not end everybody's traced view
+                self._say_untraceable(message)
 
     def _answer(self, question: Question) -> Answered:
         shot = Shot.model_validate_json(question.shot)
@@ -126,10 +132,17 @@ class Looker:
             return look
         picture = look.delivered(delivered)
         self.pipe.send(picture)
-        if self.views is not None:
-            self.views.keep(key, picture.data)
+        self._keep(key, picture.data)
         self._go_ahead(wish)
         return None
+
+    def _keep(self, key: str, data: bytes) -> None:
+        """Keep a finished picture; where there is no room for it, it is traced again when it is wanted again."""
+        if self.views is not None:
+            try:
+                self.views.keep(key, data)
+            except OSError as why:
+                LOG.warning("a finished picture cannot be kept: %s", why)
 
     def _delivered(self, wish: Wish, state: FrameState) -> NDArray[np.float32] | None:
         """A frame that was traced for a delivery, in the size of a wish for its picture."""
@@ -143,21 +156,26 @@ class Looker:
 
         def stopped() -> bool:
             self._listen(block=False)
-            return self.latest.get(wish.viewer) != wish.number
+            # What is aside is laid down where it is as soon as somebody looks at something.
+            return self.latest.get(wish.viewer) != wish.number or (wish.aside and any(_urgent(message) for message in self.waiting))
 
         try:
             picture = look.step(stopped)
         except Stopped:
             return
-        except Exception as why:
-            self.looks.pop(wish.viewer, None)
-            self.pipe.send((wish.viewer, wish.number, f"This frame cannot be traced: {why}"))
+        except Exception:
+            self._say_untraceable(wish)
             return
         if picture:
             self.pipe.send(picture)
             if look.done and wish.show == "picture" and wish.region is None and self.views is not None:
-                self.views.keep(look.key, picture.data)
+                self._keep(look.key, picture.data)
                 self._go_ahead(wish)
+
+    def _say_untraceable(self, wish: Wish) -> None:
+        LOG.exception("frame %d could not be traced", wish.frame)
+        self.looks.pop(wish.viewer, None)
+        self.pipe.send((wish.viewer, wish.number, "This frame cannot be traced; the log says why"))
 
     def _go_ahead(self, wish: Wish) -> None:
         """Go on with the frames that follow, once nobody waits."""
@@ -192,5 +210,5 @@ class Looker:
         except Stopped:
             return
         if picture is not None:
-            self.views.keep(key, picture.data)
+            self._keep(key, picture.data)
             self.pipe.send(Kept(wish.viewer, wish.number, frame))

@@ -11,7 +11,8 @@ from ...core.render import Answer, Window
 class Wish:
     """What a viewer wants to see: one frame of a shot at a size, up to so many samples; then so many frames ``ahead``.
 
-    ``kept`` asks for the frame only if its picture is kept, as when it plays.
+    ``kept`` asks for the frame only if its picture is kept, as when it plays; what is ``aside`` (posters, chips) waits
+    until nothing else is looked at.
     """
 
     viewer: str
@@ -25,6 +26,7 @@ class Wish:
     ahead: int = 0
     region: tuple[float, float, float, float] | None = None
     kept: bool = False
+    aside: bool = False
 
     @property
     def window(self) -> Window | None:

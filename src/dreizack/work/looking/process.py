@@ -18,15 +18,19 @@ from ...core.scene import BodyStore, bake, frame_state
 from ...core.shelf import shelve
 from ...store.frames import FrameFolder
 from ...store.views import ViewFolder
+from ..logs import log_to
+from ..orphans import die_with
 from .look import SMALL
 from .loop import Looker
 
 MEMORY = 12 * 1024**3
 
 
-def _process(pipe: Connection, library: str, views: str, frames: str) -> None:
+def _process(pipe: Connection, parent: int, library: str, views: str, frames: str) -> None:
+    die_with(parent)
     os.nice(3)
     shelve(Path(library))
+    log_to(Path(library).parent, "tracing")
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
         _warm()
@@ -52,7 +56,7 @@ def start_looking(library: Path, views: Path | None = None, frames: Path | None 
     """
     context = multiprocessing.get_context("spawn")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_process, args=(theirs, str(library), str(views or ""), str(frames or "")), daemon=True, name="looking")
+    process = context.Process(target=_process, args=(theirs, os.getpid(), str(library), str(views or ""), str(frames or "")), daemon=True, name="looking")
     process.start()
     theirs.close()
     return process, ours

@@ -18,12 +18,18 @@ export interface SessionState {
   /** Edits not yet acknowledged. */
   waiting: number;
   away: boolean;
+  /** Edits wait because the disk of the server is full. */
+  full: boolean;
   fault: string | null;
 }
 
 const EMPTY: SessionState = {
-  shot: null, production: null, revision: -1, scene: null, arrived: 0, canUndo: false, canRedo: false, waiting: 0, away: false, fault: null,
+  shot: null, production: null, revision: -1, scene: null, arrived: 0, canUndo: false, canRedo: false, waiting: 0, away: false, full: false, fault: null,
 };
+
+/** Whether an answer says that the server, its database or its disk cannot do it now, but may later. */
+const isAway = (why: unknown): boolean => why instanceof Unreachable || (why instanceof Refused && why.status > 500);
+const pause = (): Promise<void> => new Promise((done) => setTimeout(done, 1200));
 
 /** Whether an edit adds something whose other values the core fills in. */
 const bringsNew = ({ patch }: Edit): boolean => patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
@@ -132,11 +138,18 @@ export class Session {
 
   private async travel(way: "/api/shots/{shot}/undo" | "/api/shots/{shot}/redo"): Promise<void> {
     await this.settled();
-    try {
-      const answer = await got(api.POST(way, { params: { path: { shot: this.id } } }));
-      if (answer.moved) await this.reload();
-    } catch (why) {
-      sayFault(why);
+    while (!this.closed) {
+      try {
+        const answer = await got(api.POST(way, { params: { path: { shot: this.id } } }));
+        if (answer.moved) await this.reload();
+        this.store.setState({ away: false });
+        return;
+      } catch (why) {
+        if (!isAway(why)) return sayFault(why);
+        // As with edits: it is sent as soon as the server answers again.
+        this.store.setState({ away: true });
+        await pause();
+      }
     }
   }
 
@@ -152,7 +165,7 @@ export class Session {
         this.queue.shift();
         // The core fills in what a new part of the shot leaves open.
         this.incomplete ||= bringsNew(edit);
-        this.store.setState({ revision: scene.revision, waiting: this.pending, canRedo: false, away: false });
+        this.store.setState({ revision: scene.revision, waiting: this.pending, canRedo: false, away: false, full: false });
         await this.showScene(scene);
       } catch (why) {
         await this.recover(why);
@@ -196,9 +209,9 @@ export class Session {
       this.queue = kept;
       this.store.setState({ shot, revision: why.problem.revision!, waiting: this.pending });
       if (lost.length) say("What you changed was removed in another tab; that change could not be kept.");
-    } else if (why instanceof Unreachable || (why instanceof Refused && why.status >= 500)) {
-      this.store.setState({ away: true });
-      await new Promise((done) => setTimeout(done, 1200));
+    } else if (isAway(why)) {
+      this.store.setState({ away: true, full: why instanceof Refused && why.status === 507 });
+      await pause();
     } else {
       this.queue.shift();
       const { shot, kept } = rebased(this.base!, this.queue);
