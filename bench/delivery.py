@@ -14,7 +14,7 @@ import numpy as np
 from dreizack.core.document import Shot
 from dreizack.core.media import MovieWriter, Order, deliver
 from dreizack.core.media.frames import pictures
-from dreizack.core.optics import develop
+from dreizack.core.optics import Finishing, Passes, finished
 from dreizack.core.render import QUALITIES, Quality, Stage, backdrop_picture, denoise, trace
 from dreizack.core.render.engine import engine
 from dreizack.core.render.scenery import DEPTH
@@ -68,7 +68,7 @@ def delivering(shot: Shot) -> float:
         order = Order(59, 60 + FRAMES, *SIZE, "good")
         movie = MovieWriter(Path(folder) / "clip.mp4", *SIZE, Fraction(25))
         for _, state, rgba, _ in pictures(shot, order, None, lambda: False):
-            movie.write(develop(rgba, state.exposure, backdrop_picture(state, *SIZE)))
+            movie.write(finished(Passes(rgba), Finishing(state.exposure, state.view, backdrop_picture(state, *SIZE))))
             done.append(time.perf_counter())
         movie.close()
     return (done[FRAMES] - done[0]) / FRAMES
@@ -156,7 +156,7 @@ def equal_error(shot: Shot) -> Figure:
         return total
 
     def shown(rgba: np.ndarray) -> np.ndarray:
-        picture = develop(rgba, state.exposure, behind, state.view)
+        picture = finished(Passes(rgba), Finishing(state.exposure, state.view, behind))
         return np.concatenate([picture[tile].reshape(-1, 3) for tile in tiles()]).astype(float)
 
     def off(rgba: np.ndarray) -> float:

@@ -19,13 +19,18 @@ class Figure:
     least: bool = False
     note: str = ""
 
-    @property
-    def met(self) -> bool:
-        return self.bar is None or (self.value >= self.bar if self.least else self.value <= self.bar)
+    def judged(self, index: float) -> float:
+        """What the bar is held against: times as they would be in a quick hour."""
+        return self.value * index if self.unit in ("s", "ms") else self.value
 
-    def line(self) -> str:
+    def met(self, index: float = 1.0) -> bool:
+        value = self.judged(index)
+        return self.bar is None or (value >= self.bar if self.least else value <= self.bar)
+
+    def line(self, index: float = 1.0) -> str:
         sign = "≥" if self.least else "≤"
-        bar = "" if self.bar is None else f"  ({'met' if self.met else 'MISSED'}: {sign} {self.bar:g} {self.unit})"
+        scaled = f"{self.judged(index):.4g} × " if self.bar is not None and self.unit in ("s", "ms") and index != 1 else ""
+        bar = "" if self.bar is None else f"  ({'met' if self.met(index) else 'MISSED'}: {scaled.replace(' × ', ' at index, ')}{sign} {self.bar:g} {self.unit})"
         return f"{self.name}: {self.value:.4g} {self.unit}{bar}{'  ' + self.note if self.note else ''}"
 
 

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from .figure import Figure
-from .site import forty_letters, order, running, wait_for
+from .site import Site, forty_letters, order, running, wait_for
 
 MB = 1024**2
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from dreizack.core.document import Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Title, Vector
 from dreizack.core.finish import metal_colour
-from dreizack.core.optics import develop
+from dreizack.core.optics import Finishing, Passes, finished
 from dreizack.core.render import QUALITIES, Quality, Stage, Window, backdrop_picture, trace
 from dreizack.core.render.engine import engine
 from dreizack.core.render.pictures import Display, light_picture, light_samples
@@ -109,7 +109,7 @@ def against_truth(shot: Shot) -> tuple[float, float]:
     state = stage.at_moment(0)
     many, behind = in_tiles(stage, state, REFERENCE), backdrop_picture(state, *SIZE)
     truth, clean = (
-        develop(p, state.exposure, behind, state.view).astype(float) / 255 for p in (many, trace(stage, *SIZE, QUALITIES["good"]).rgba)
+        finished(Passes(p), Finishing(state.exposure, state.view, behind)).astype(float) / 255 for p in (many, trace(stage, *SIZE, QUALITIES["good"]).rgba)
     )
     squares = np.mean([np.mean((truth[tile] - clean[tile]) ** 2) for tile in tiles()])
     return float(-10 * np.log10(max(float(squares), 1e-9))), float(np.mean([flip(truth[tile], clean[tile]) for tile in tiles()]))
@@ -126,7 +126,7 @@ def flicker(shot: Shot, first: int) -> Figure:
         stage.show(state)
         behind = backdrop_picture(state, *SIZE)
         for pictures, rgba in ((clean, trace(stage, *SIZE, QUALITIES["good"]).rgba), (plain, in_tiles(stage, state, 256))):
-            shown = develop(rgba, state.exposure, behind, state.view)
+            shown = finished(Passes(rgba), Finishing(state.exposure, state.view, behind))
             pictures.append(np.concatenate([shown[tile].reshape(-1, 3) for tile in tiles()]).astype(float))
     found = [float(np.abs(a[:-2] - 2 * a[1:-1] + a[2:]).mean()) for a in (np.array(clean), np.array(plain))]
     return Figure("flicker of denoised frames over that of 256 samples undenoised, 24 frames", found[0] / found[1], "×", 1)

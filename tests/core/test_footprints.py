@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from dreizack.core.light import footprint, shadow_tip
-from dreizack.core.scene import BodyStore, bake
+from dreizack.core.scene import BodyStore, bake, body_points
 from dreizack.demo import demo_shots
 
 # A square card that stands upright on x from -1 to 1, y from 1 to 2.
@@ -59,11 +59,8 @@ def test_coarser_bodies_throw_nearly_the_same_footprint() -> None:
     bodies, fine = BodyStore(), title.forms[int(title.form[0])]
     light, found = np.array([2.0, 8.0, 5.0]), []
     for form in (fine, fine.coarser(0.004)):
-        letters = [(bodies.get(letter.body), letter.matrix) for letter in bodies.letters(form)]
-        points = [body.position @ matrix[:3, :3].T + matrix[:3, 3] for body, matrix in letters if body is not None]
-        starts = np.cumsum([0, *(len(p) for p in points)])
-        triangles = np.concatenate([body.triangles.astype(np.int64) + start for (body, _), start in zip(letters, starts, strict=False) if body is not None])
-        found.append((len(triangles), area(footprint(np.concatenate(points), triangles, -0.5, light, False, np.zeros(3)))))
+        points, triangles = body_points(form, np.eye(4), title.poses_at(0), bodies)
+        found.append((len(triangles), area(footprint(points, triangles, -0.5, light, False, np.zeros(3)))))
     assert found[1][0] < 0.5 * found[0][0]
     assert found[1][1] == pytest.approx(found[0][1], rel=0.01)
     # What is coarse anyway stays so.

@@ -24,7 +24,7 @@ def lying(space: str, words: str = "EBB\nTIDE", aspect: float = 1.0, **picture: 
     bodies = [store.get(letter.body) for letter in letters]
     chosen = SurfacePicture(**{"fill": "picture", "space": space, **picture})  # type: ignore[arg-type]
     placing = np.array([chosen.size, chosen.shift_x, chosen.shift_y, chosen.angle])
-    found = laid(chosen, placing, aspect, letters, bodies, baked.matrix[0])
+    found = laid(chosen, placing, aspect, letters, bodies, baked.matrix[0], baked.poses_at(0))
     return [b.position @ one.plane[:, :3].T + one.plane[:, 3] for b, one in zip(bodies, found, strict=True) if b is not None], letters
 
 
@@ -60,7 +60,7 @@ def test_walls_run_without_stretch() -> None:
     store = BodyStore()
     letters = store.letters(baked.forms[0])
     bodies = [store.get(letter.body) for letter in letters]
-    (one,) = laid(SurfacePicture(fill="picture", space="letter"), np.array([1.0, 0, 0, 0]), 1.0, letters, bodies, np.eye(4))
+    (one,) = laid(SurfacePicture(fill="picture", space="letter"), np.array([1.0, 0, 0, 0]), 1.0, letters, bodies, np.eye(4), baked.poses_at(0))
     body = bodies[0]
     assert body is not None and one.running
     corners = body.part("wall")

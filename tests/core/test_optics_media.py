@@ -16,7 +16,7 @@ from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media import MovieWriter, Order, OrderError, Progress, deliver, parse_frames, parse_size, probe
 from dreizack.core.media.frames import picture_key, pictures
 from dreizack.core.media.stills import read_exr, write_exr
-from dreizack.core.optics import SHOULDER_START, develop, to_display, view_curve
+from dreizack.core.optics import SHOULDER_START, Finishing, Passes, finished, to_display, view_curve
 from dreizack.core.render import QUALITIES, Stage, Stopped, trace
 from dreizack.core.scene import BodyStore, bake, exposed
 
@@ -42,7 +42,7 @@ def test_the_table_is_within_one_code_of_the_exact_curve(rng: np.random.Generato
 
 
 def test_an_empty_picture_shows_the_backdrop() -> None:
-    picture = develop(np.zeros((4, 6, 4), np.float32), 1.0, np.array([0.1, 0.2, 0.3]))
+    picture = finished(Passes(np.zeros((4, 6, 4), np.float32)), Finishing(1.0, "shoulder", np.array([0.1, 0.2, 0.3])))
     expected = np.rint(view_curve(np.array([0.2, 0.4, 0.6], np.float32)) * 255)
     assert np.abs(picture.astype(int) - expected).max() <= 1
 

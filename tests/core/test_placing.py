@@ -14,7 +14,7 @@ from dreizack.core.scene import Form
 
 def matrices(words: str, setting: Setting | None = None, camera: tuple[float, float, float] | None = None, **path: object) -> np.ndarray:
     title = Title(words=words, setting=setting or Setting(tracking=0), path=Path(**path))
-    return np.array([piece.matrix for piece in Form(title, 0.0, camera).pieces.listed])
+    return Form(title, 0.0, camera).rest
 
 
 @given(st.floats(0.5, 20), st.booleans())

@@ -11,7 +11,7 @@ from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Lig
 from dreizack.core.light import studio
 from dreizack.core.render import Progressive, Quality, Stage, Stopped, Window, trace
 from dreizack.core.render.pictures import light_picture
-from dreizack.core.scene import BodyStore, bake, frame_state
+from dreizack.core.scene import BodyStore, bake, body_matrices, frame_state
 from tests.conftest import plain_title
 
 SIZE = (160, 90)
@@ -79,10 +79,11 @@ def test_the_picture_is_where_geometry_says(shot: Shot) -> None:
     half = math.tan(math.radians(state.pose.angle / 2))
     title = state.titles["title"]
     bodies = BodyStore()
-    for letter in bodies.letters(title.form):
+    letters = bodies.letters(title.form)
+    for letter, place in zip(letters, title.matrix @ body_matrices(letters, title.poses), strict=True):
         body = bodies.get(letter.body)
         assert body is not None
-        world = (body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]) @ title.matrix[:3, :3].T + title.matrix[:3, 3]
+        world = body.position @ place[:3, :3].T + place[:3, 3]
         away = world - position
         depth = away @ forward
         x = (away @ right / depth / half / (width / height) + 1) / 2 * width * 8

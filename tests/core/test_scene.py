@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from dreizack.core.document import Axis, Channel, Deformation, Key, Shot
 from dreizack.core.light import panorama, source_matrix, source_radiance
-from dreizack.core.scene import BodyStore, bake, frame_state, frame_titles
+from dreizack.core.scene import BodyStore, bake, body_points, frame_state, frame_titles
 from dreizack.core.scene.baking import place_matrix
 from dreizack.demo import demo_shots
 
@@ -148,10 +148,7 @@ def project(shot: Shot, bodies: BodyStore, frame: int) -> np.ndarray:
     side /= np.linalg.norm(side)
     points = []
     for title in (baked.titles[name] for name in shot.titles):
-        for letter in bodies.letters(title.forms[0]):
-            body = bodies.get(letter.body)
-            local = body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3]
-            points.append(local @ title.matrix[0][:3, :3].T + title.matrix[0][:3, 3])
+        points.append(body_points(title.forms[0], title.matrix[0], title.poses_at(0), bodies)[0])
     away = np.concatenate(points) - position
     depth = -(away @ back) * np.tan(np.radians(baked.camera_angle[0]) / 2)
     return np.column_stack([away @ side / depth / shot.format.aspect, away @ np.cross(back, side) / depth])

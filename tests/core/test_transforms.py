@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dreizack.core.optics import TRANSFORMS, develop, to_display
+from dreizack.core.optics import TRANSFORMS, Finishing, Passes, finished, to_display
 from dreizack.core.optics.transforms import exactly
 
 
@@ -29,6 +29,6 @@ def test_plain_srgb_is_the_standard() -> None:
 def test_film_has_a_shoulder_and_plain_has_none() -> None:
     rgba = np.full((4, 4, 4), 3.0, np.float32)
     rgba[..., 3] = 1
-    assert develop(rgba, 0.0, np.zeros(3), "plain sRGB").min() == 255
-    assert 225 < develop(rgba, 0.0, np.zeros(3), "film").max() < 255
-    assert develop(rgba, -8.0, np.zeros(3), "film").max() < 60
+    assert finished(Passes(rgba), Finishing(0.0, "plain sRGB", np.zeros(3))).min() == 255
+    assert 225 < finished(Passes(rgba), Finishing(0.0, "film", np.zeros(3))).max() < 255
+    assert finished(Passes(rgba), Finishing(-8.0, "film", np.zeros(3))).max() < 60

@@ -9,7 +9,7 @@ import pytest
 from dreizack.core.document import Backdrop, Channel, Colour, Finish, Key, Look, Shot, Surface, Title, look_of, used_files
 from dreizack.core.document.finish import SurfacePicture
 from dreizack.store import NotThere, Store
-from dreizack.store.kept import forget, read_saved, replace_source, save_finish, save_look, saved
+from dreizack.store.kept import forget, read_look, replace_source, save_finish, save_look, saved_finishes
 from dreizack.store.shots import create_shot, read_shot, undo
 
 LACQUER = Finish(base_colour=Colour(r=0.4, g=0.02, b=0.02), metallic=0, roughness=0.2)
@@ -67,15 +67,15 @@ def test_what_was_saved_can_be_listed_read_and_forgotten(store: Store) -> None:
     save_finish(store, "b", LACQUER)
     save_finish(store, "A", LACQUER)
     save_look(store, "A", Look(sections={"finish": LACQUER.model_dump()}))
-    assert list(saved(store, "finish")) == ["A", "b"]
+    assert list(saved_finishes(store)) == ["A", "b"]
     forget(store, "finish", "A")
-    assert list(saved(store, "finish")) == ["b"]
-    assert Look.model_validate_json(read_saved(store, "look", "A")).sections["finish"]["roughness"] == 0.2
+    assert list(saved_finishes(store)) == ["b"]
+    assert read_look(store, "A").sections["finish"]["roughness"] == 0.2
     for name in ("nowhere", "\x00"):
         with pytest.raises(NotThere):
             forget(store, "finish", name)
         with pytest.raises(NotThere):
-            read_saved(store, "look", name)
+            read_look(store, name)
 
 
 def test_a_source_is_replaced_wherever_it_is_used(store: Store, production: UUID, shot: Shot) -> None:

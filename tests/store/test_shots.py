@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import threading
 from typing import Any
 from uuid import UUID, uuid4
@@ -11,7 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dreizack.core.document import EditRefused, Shot
+from dreizack.core.document import EditRefused, NewerDocument, Shot
 from dreizack.store import Conflict, NotThere, Store, migrate, open_store
 from dreizack.store.migrate import MIGRATIONS
 from dreizack.store.shots import create_shot, edit_shot, read_shot, redo, undo
@@ -190,3 +191,36 @@ def test_stored_control_characters_are_taken_out_and_lists_can_be_read_again(sto
         connection.execute((MIGRATIONS / "0005_control_characters.sql").read_bytes())
     assert store.rows("shot_list", production=production)[0]["name"] == "Ebb\\u0000"
     assert read_shot(store, identity).shot.things == shot.things
+
+
+def test_what_was_stored_by_an_earlier_version_is_read_edited_and_undone(store: Store, made: UUID) -> None:
+    """A version later, the size of titles goes by another name: documents, takes and undo follow."""
+    from dreizack.core.document.versions import STEPS, Step
+    from dreizack.store import takes
+
+    edit_shot(store, made, 0, [{"op": "replace", "path": "/things/title/setting/size", "value": 0.8}], None)
+    takes.save(store, made, "large")
+    renamed = "replace(replace({0}::text, '\"size\"', '\"capitals\"'), '/setting/size', '/setting/capitals')::json"
+    with store.together() as on:
+        on.execute(f"UPDATE shots SET document = {renamed.format('document')}")
+        on.execute(f"UPDATE takes SET document = {renamed.format('document')}")
+        on.execute(f"UPDATE edits SET patch = {renamed.format('patch')}, inverse = {renamed.format('inverse')}")
+
+    def back(tree: dict[str, Any]) -> dict[str, Any]:
+        text = json.dumps(tree).replace('"capitals"', '"size"')
+        found: dict[str, Any] = json.loads(text)
+        return found
+
+    STEPS.append(Step("size", back, lambda one: [one | {"path": one["path"].replace("capitals", "size")}]))
+    try:
+        assert read_shot(store, made).shot.titles["title"].setting.size == 0.8
+        edit_shot(store, made, 1, words("FLOW"), None)
+        assert undo(store, made) is not None and undo(store, made) is not None
+        assert read_shot(store, made).shot.titles["title"].setting.size == 0.5
+        assert redo(store, made) is not None and read_shot(store, made).shot.titles["title"].setting.size == 0.8
+        assert undo(store, made) is not None and takes.recall(store, made, "large")
+        assert read_shot(store, made).shot.titles["title"].setting.size == 0.8
+    finally:
+        STEPS.pop()
+    with pytest.raises(NewerDocument):
+        read_shot(store, made)

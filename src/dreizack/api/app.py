@@ -18,7 +18,7 @@ from ..store import open_store
 from ..store.frames import FRAMES, FrameFolder
 from ..store.views import ViewFolder
 from ..work.looking import VIEWS
-from . import asking, deliveries, keeping, library, live, productions, scene, shots, shown, takes, vocabulary
+from . import asking, deliveries, keeping, library, live, offers, productions, scene, shots, shown, takes, vocabulary
 from .access import AccessControl, AccessPolicy, SecurityHeaders
 from .chips import Chips
 from .faults import FaultAnswers
@@ -74,7 +74,7 @@ def create_app(
     app.add_middleware(AccessControl, policy=access)
     app.add_middleware(SecurityHeaders)
     add_problem_handlers(app)
-    for room in (vocabulary, library, keeping, productions, shots, takes, scene, shown, asking, deliveries, live):
+    for room in (vocabulary, library, keeping, productions, shots, offers, takes, scene, shown, asking, deliveries, live):
         app.include_router(room.router, prefix="/api")
     if web and web.is_dir():
         app.mount("/", Pages(web), name="pages")

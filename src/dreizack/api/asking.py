@@ -14,7 +14,8 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..core.colour import LUMINANCE
 from ..core.document import Floor, Light, Shot, Vector
 from ..core.light import CannotPlace, footprint, for_highlight, for_shadow, shadow_tip
-from ..core.scene import BodyStore, Form, bake
+from ..core.optics import to_display
+from ..core.scene import BakedTitle, BodyStore, Form, bake, body_points
 from ..store import NotThere
 from ..store import shots as store
 from .problems import PROBLEMS
@@ -55,7 +56,7 @@ class Contribution(BaseModel):
 
 
 class AnswerCard(BaseModel):
-    """What is at a spot and what makes it look so; ``light`` is scene-linear before exposure."""
+    """What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown`` display codes of 8 bit."""
 
     thing: str | None
     part: str
@@ -65,6 +66,7 @@ class AnswerCard(BaseModel):
     distance: float
     light: Three
     exposed: Three
+    shown: tuple[int, int, int]
     contributions: list[Contribution]
     mirrored: str | None
     says: list[str]
@@ -107,9 +109,10 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
         for s in found.shares
     ]
     r, g, b = (channel * 2**answered.exposure for channel in found.light)
+    red, green, blue = to_display(np.array([[r, g, b]], np.float32), row.shot.camera.view)[0].tolist()
     return AnswerCard(
         thing=found.thing, part=found.part, source=found.source, position=found.position, normal=found.normal, distance=found.distance, light=found.light,
-        exposed=(r, g, b), contributions=sorted(contributions, key=lambda c: -c.share), says=answered.says,
+        exposed=(r, g, b), shown=(red, green, blue), contributions=sorted(contributions, key=lambda c: -c.share), says=answered.says,
         mirrored=found.mirrored.what if found.mirrored is not None else None,
     )
 
@@ -136,7 +139,7 @@ def shadow(behind: Behind, shot: UUID, wish: ShadowWish) -> LightPlace:
     if wish.thing not in baked.titles:
         raise NotThere("there is nothing of this name in the shot that casts a shadow")
     title = baked.titles[wish.thing]
-    points, _ = _mesh(title.matrix[0], title.forms[int(title.form[0])], behind.bodies)
+    points, _ = _mesh(title, title.forms[int(title.form[0])], behind.bodies)
     aim, target = np.array([light.aim.x, light.aim.y, light.aim.z]), np.array(wish.target)
     found = shadow_tip(points, float(target[1]), at, light.source == "sun", aim)
     # Without a shadow yet, what stands highest casts the tip.
@@ -167,7 +170,7 @@ def footprints(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=
         if isinstance(row.shot.bodied[name], Floor) or not row.shot.bodied[name].visibility.casts:
             continue
         try:
-            points, triangles = _mesh(title.matrix[0], title.forms[int(title.form[0])].coarser(COARSE), behind.bodies)
+            points, triangles = _mesh(title, title.forms[int(title.form[0])].coarser(COARSE), behind.bodies)
         except CannotPlace:
             continue
         for light, held in baked.lights.items():
@@ -195,19 +198,12 @@ def _light(shot: Shot, name: str, frame: int) -> Floats:
     return np.array([light.position.x, light.position.y, light.position.z])
 
 
-def _mesh(matrix: Floats, form: Form, bodies: BodyStore) -> tuple[Floats, NDArray[np.int64]]:
-    """Points (n, 3) in the world and triangles (m, 3) of all letters."""
-    placed, triangles, start = [], [], 0
-    for letter in bodies.letters(form):
-        body = bodies.get(letter.body)
-        if body is None or body.empty:
-            continue
-        placed.append(body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3])
-        triangles.append(body.triangles.astype(np.int64) + start)
-        start += len(body.position)
-    if not placed:
+def _mesh(title: BakedTitle, form: Form, bodies: BodyStore) -> tuple[Floats, NDArray[np.int64]]:
+    """Points (n, 3) in the world and triangles (m, 3) of all letters at the first frame."""
+    points, triangles = body_points(form, title.matrix[0], title.poses_at(0), bodies)
+    if not len(points):
         raise CannotPlace("this thing has no body that could cast a shadow; type some words first")
-    return np.concatenate(placed) @ matrix[:3, :3].T + matrix[:3, 3], np.concatenate(triangles)
+    return points, triangles
 
 
 def _vector(v: Floats) -> Vector:

@@ -8,12 +8,12 @@ from pathlib import Path
 from fastapi import Request
 from starlette.responses import FileResponse, Response
 
-from ..core.document import Finish, Look, Shot
+from ..core.document import Shot
 from ..core.finish import PRESETS
 from ..core.scene import RENDER_VERSION, look_swatch, swatch
 from ..core.scene.frame import fingerprint
 from ..store import Store
-from ..store.kept import read_saved, saved
+from ..store.kept import read_look, saved_finishes
 from .problems import problem
 from .stills import trace_still, while_awaited
 from .traced import TracedViews
@@ -31,15 +31,15 @@ class Chips:
 
     async def finish(self, name: str, request: Request) -> Response:
         """The chip of a finish of the library: one that was saved, or one of ours."""
-        own = await asyncio.to_thread(saved, self.store, "finish")
+        own = await asyncio.to_thread(saved_finishes, self.store)
         if name not in own and name not in PRESETS:
             return problem(404, "No such finish", f"there is no finish '{name[:80]}' in the library")
-        return await self._answer(swatch(Finish.model_validate_json(own[name]) if name in own else PRESETS[name], SIDE), f"chip {name}", request)
+        return await self._answer(swatch(own[name] if name in own else PRESETS[name], SIDE), f"chip {name}", request)
 
     async def look(self, name: str, request: Request) -> Response:
         """The chip of a look."""
-        content = await asyncio.to_thread(read_saved, self.store, "look", name)
-        return await self._answer(look_swatch(Look.model_validate_json(content), SIDE), f"look {name}", request)
+        look = await asyncio.to_thread(read_look, self.store, name)
+        return await self._answer(look_swatch(look, SIDE), f"look {name}", request)
 
     async def _answer(self, shown: Shot, viewer: str, request: Request) -> Response:
         shot = shown.model_dump_json()

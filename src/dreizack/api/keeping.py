@@ -41,7 +41,7 @@ class Followed(BaseModel):
 @router.get("/library/finishes")
 def finishes(behind: Behind) -> list[SavedFinish]:
     """Finishes that were saved."""
-    return [SavedFinish(name=name, finish=Finish.model_validate_json(content)) for name, content in kept.saved(behind.store, "finish").items()]
+    return [SavedFinish(name=name, finish=finish) for name, finish in kept.saved_finishes(behind.store).items()]
 
 
 @router.put("/library/finishes/{name}")
@@ -75,7 +75,7 @@ def replace_source(behind: Behind, wish: Replacing) -> Followed:
 @router.get("/looks")
 def looks(behind: Behind) -> list[SavedLook]:
     """Looks that were saved."""
-    return [SavedLook(name=name, look=Look.model_validate_json(content)) for name, content in kept.saved(behind.store, "look").items()]
+    return [SavedLook(name=name, look=look) for name, look in kept.saved_looks(behind.store).items()]
 
 
 @router.put("/looks/{name}")
@@ -99,7 +99,7 @@ async def look_chip(behind: Behind, request: Request, name: SavedName) -> Respon
 @router.get("/looks/{name}/file", response_class=Response)
 def look_file(behind: Behind, name: SavedName) -> Response:
     """A look as a file."""
-    text = write_look(name, Look.model_validate_json(kept.read_saved(behind.store, "look", name)))
+    text = write_look(name, kept.read_look(behind.store, name))
     return Response(text, media_type="application/json", headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.look.json"})
 
 

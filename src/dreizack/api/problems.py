@@ -12,7 +12,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
-from ..core.document import EditRefused, LookFileError, ShotFileError
+from ..core.document import EditRefused, LookFileError, NewerDocument, ShotFileError
 from ..core.files import disk_is_full
 from ..core.light import CannotPlace
 from ..core.media import OrderError
@@ -71,6 +71,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(ShotFileError)
     async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
         return problem(422, "The shot file was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(NewerDocument)
+    async def newer(_: Request, why: NewerDocument) -> JSONResponse:
+        return problem(422, "This cannot be read here", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(LookFileError)
     async def odd_look(_: Request, why: LookFileError) -> JSONResponse:

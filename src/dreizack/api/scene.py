@@ -15,7 +15,7 @@ from starlette.responses import Response
 from ..core.document import Floor, Sheet, Shot, Vector, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.light import FALLOFFS, Around
-from ..core.scene import Baked, BakedTitle, BodyStore, aspect_of, bake, frame_state, frame_titles, laid, on_frame, travels
+from ..core.scene import Baked, BakedTitle, BodyStore, Form, aspect_of, bake, frame_state, frame_titles, laid, on_frame, travels
 from ..core.shelf import find
 from ..store import NotThere
 from ..store import shots as store
@@ -63,25 +63,25 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     for name, title in baked.titles.items():
         at = f"title/{name}"
         arrays[f"{at}/matrix"] = title.matrix
-        arrays[f"{at}/form"] = title.form
         for i, colour in enumerate(COLOURS):
             arrays[f"{at}/{colour}"] = title.colours[:, :, i]
         for i, term in enumerate(TERMS):
             arrays[f"{at}/{term}"] = title.terms[:, :, i]
         # The first form is built at once, others as they are looked at.
         bodies.letters(title.forms[0])
-        forms, matrices, start = [], [], 0
-        for form in title.forms[:MOST_FORMS]:
+        kept, arrays[f"{at}/form"] = _few_forms(title)
+        forms, start = [], 0
+        for form in kept:
             letters = bodies.named(form)
-            matrices += [letter.matrix for letter in letters]
             forms.append({
-                "start": start, "bodies": [letter.body for letter in letters], "sources": [letter.source for letter in letters],
+                "start": start, "bodies": [letter.body for letter in letters], "pieces": [letter.piece for letter in letters],
+                "shifts": [letter.shift for letter in letters], "sources": [letter.source for letter in letters],
                 "finishes": [letter.finish for letter in letters],
             })
             start += len(letters)
-        arrays[f"{at}/letters"] = np.array(matrices).reshape(-1, 4, 4)
+        arrays[f"{at}/poses"] = title.poses
         aspect = shot.format.width / shot.format.height
-        pictures = [_lay(arrays, at, number, title, bodies, aspect) for number in range(len(title.pictures))]
+        pictures = [_lay(arrays, at, number, title, kept, bodies, aspect) for number in range(len(title.pictures))]
         pieces = title.forms[0].pieces
         titles[name] = {
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
@@ -133,7 +133,7 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
 
 
 def _lay(
-    arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, bodies: BodyStore, frame_aspect: float,
+    arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, forms: list[Form], bodies: BodyStore, frame_aspect: float,
 ) -> dict[str, Any] | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4), the run's
     (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what the browser needs to know of it.
@@ -144,10 +144,10 @@ def _lay(
     lies, aspect = [], aspect_of(picture)
     steps, step = _steps(title, number)
     for frame in steps.tolist():
-        for form in title.forms[:MOST_FORMS]:
+        for form in forms:
             letters = bodies.named(form)
             built = [bodies.get(letter.body) for letter in letters]
-            lies += laid(picture, title.placing[frame, number], aspect, letters, built, title.matrix[frame])
+            lies += laid(picture, title.placing[frame, number], aspect, letters, built, title.matrix[frame], title.poses_at(frame))
     goes = travels(picture)
     arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, steps[step] if goes else title.playing[:, number]
     arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
@@ -161,12 +161,28 @@ def _lay(
     }
 
 
+def _few_forms(title: BakedTitle) -> tuple[list[Form], np.ndarray[Any, Any]]:
+    """The forms the live view gets, and which of them (frames,) each frame shows: all, or of very many some that follow
+    one another evenly in time.
+    """
+    if len(title.forms) <= MOST_FORMS:
+        return title.forms, title.form
+    _, first = np.unique(title.form, return_index=True)
+    in_time = title.form[np.sort(first)]
+    chosen = np.linspace(0, len(in_time) - 1, MOST_FORMS).round().astype(np.int64)
+    place = np.empty(len(title.forms), np.int64)
+    place[in_time] = np.searchsorted(chosen, np.arange(len(in_time)), side="right") - 1
+    return [title.forms[int(in_time[k])] for k in chosen], place[title.form]
+
+
 def _steps(title: BakedTitle, number: int) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
     """Frames at which a picture lies anew, and which of them (frames,) each frame goes by."""
     picture, count = title.pictures[number], len(title.matrix)
     held = title.placing[:, number]
     if picture is not None and picture.space == "room":
         held = np.column_stack([held, title.matrix.reshape(count, 16)])
+    if picture is not None and picture.space not in ("letter", "plate") and len(title.poses) > 1:
+        held = np.column_stack([held, title.poses.reshape(count, -1)])
     # Bodies that change as well lie as they do at first.
     if len(title.forms) > 1 or (held == held[0]).all():
         return np.zeros(1, np.int64), np.zeros(count, np.int64)

@@ -188,7 +188,7 @@ def export_body(behind: Behind, shot: UUID, thing: str, kind: Literal["glb", "ob
         raise NotThere("there is nothing with a body of this name in the shot")
     baked = bake(found, np.array([float(min(frame, found.format.frames - 1))])).titles[thing]
     try:
-        data = write_body(baked.forms[0], [resolve(title, at) for at in finishes(title)], kind, behind.bodies)
+        data = write_body(baked.forms[0], [resolve(title, at) for at in finishes(title)], kind, behind.bodies, baked.poses_at(0))
     except ValueError as why:
         raise NotThere(str(why)) from None
     name = re.sub(r"[^A-Za-z0-9]+", "-", title.words if isinstance(title, Title) else title.name).strip("-").lower() or "title"

@@ -34,6 +34,9 @@ def parser() -> argparse.ArgumentParser:
     body.add_argument("--tolerance", type=float, default=0.5, help="pixels that curves may stray, capitals being 2160 pixels high (default 0.5)")
     bench = commands.add_parser("bench", help="measure, and print one line per figure")
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
+    commands.add_parser("status", help="what runs, what waits, what failed lately, disk and caches")
+    dev = commands.add_parser("dev", help="start with reload, for people who change the application")
+    dev.add_argument("--port", type=int, default=7340, help="port of the server; the interface is at the next one (default 7340)")
     publish = commands.add_parser("publish", help="write the API description, the shot schema and the browser's types")
     publish.add_argument("--check", action="store_true", help="only tell whether they have drifted")
     test = commands.add_parser("test", help="install what tests need and run all of them")
@@ -64,6 +67,14 @@ def main(arguments: list[str]) -> int:
             from .publish import publish
 
             return publish(chosen.check)
+        if chosen.command == "status":
+            from .status import status
+
+            return status()
+        if chosen.command == "dev":
+            from .dev import dev
+
+            return dev(chosen.port)
         from .check import check
 
         return check(chosen.long)

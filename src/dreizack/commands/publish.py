@@ -44,12 +44,12 @@ def api_description() -> dict[str, Any]:
 
 def shot_schema() -> dict[str, Any]:
     """JSON Schema of a shot file: the shot and its schema version."""
-    from ..core.document import SCHEMA_VERSION, Shot
+    from ..core.document import Shot, schema_version
 
     schema = Shot.model_json_schema()
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     schema["title"] = "Dreizack shot file"
-    schema["properties"] = {"dreizack_shot": {"const": SCHEMA_VERSION, "title": "schema version"}, **schema["properties"]}
+    schema["properties"] = {"dreizack_shot": {"const": schema_version(), "title": "schema version"}, **schema["properties"]}
     schema["required"] = ["dreizack_shot", *schema.get("required", [])]
     return schema
 

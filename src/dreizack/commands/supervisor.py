@@ -10,7 +10,7 @@ import sys
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from types import FrameType
 
@@ -67,8 +67,8 @@ class Supervisor:
         if subprocess.run([sys.executable, "-m", "dreizack.commands.seed"], env=self.environment, check=False).returncode:
             raise ClusterError("the demo could not be added (see above); start with --no-demo to go without it")
 
-    def run(self) -> None:
-        """Until a signal raises Ended; whatever was started is stopped then."""
+    def run(self, before_look: Callable[[], None] = lambda: None) -> None:
+        """Until a signal raises Ended; whatever was started is stopped then. ``before_look`` is called a few times a second."""
         try:
             for name in COMMANDS:
                 self._launch(name)
@@ -76,9 +76,17 @@ class Supervisor:
             print(f"Dreizack is ready: {self.address}  (Ctrl-C stops it)", flush=True)
             while True:
                 time.sleep(LOOK)
+                before_look()
                 self._look()
         finally:
             self._end()
+
+    def restart(self) -> None:
+        """End server and worker in order, and start them again at once."""
+        self._end()
+        self._due.clear()
+        for name in COMMANDS:
+            self._launch(name)
 
     @property
     def address(self) -> str:

@@ -45,7 +45,7 @@ class Cluster:
         if not (self.data / "PG_VERSION").exists():
             self._create()
         self._clear_stale()
-        found = self._running_port()
+        found = self.running_port()
         if found:
             self.port = found
         else:
@@ -128,7 +128,7 @@ class Cluster:
         if self._pid_file() and not self.alive:
             (self.data / "postmaster.pid").unlink(missing_ok=True)
 
-    def _running_port(self) -> int | None:
+    def running_port(self) -> int | None:
         """The port of a server that is still up, from an earlier start that was killed."""
         lines = self._pid_file()
         return int(lines[3]) if self.alive and len(lines) > 3 and lines[3].strip().isdigit() else None

@@ -59,6 +59,14 @@ class FrameFolder(KeptFolder):
         key, _ = self._noted(frame)
         return self.get(key) if key else None
 
+    def _evict(self) -> None:
+        """Notes go with the pictures they name."""
+        super()._evict()
+        for note in self.folder.glob("*/*.of"):
+            key, _ = self._noted(note.stem)
+            if not key or not self.path(key).exists():
+                note.unlink(missing_ok=True)
+
     def _note(self, frame: str) -> Path:
         return self.folder / frame[:2] / f"{frame}.of"
 

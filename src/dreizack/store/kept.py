@@ -6,36 +6,43 @@ import json
 from collections.abc import Callable
 from typing import Literal
 
-from ..core.document import Look, Shot, Surface, refinished, replaced, restyled
+from ..core.document import Finish, Look, Shot, Surface, refinished, replaced, restyled
 from ..core.document.edits import Patch
+from ..core.document.stored import stored_finish, stored_look
+from ..core.document.versions import schema_version
 from .connection import Store
 from .shots import NotThere, change_shot
 
 Kind = Literal["finish", "look"]
 
 
-def saved(store: Store, kind: Kind) -> dict[str, str]:
-    """Content (JSON) of all of a kind by name."""
-    return {row["name"]: row["content"] for row in store.rows("kept_list", kind=kind)}
+def saved_finishes(store: Store) -> dict[str, Finish]:
+    """All finishes by name."""
+    return {row["name"]: stored_finish(row["content"], row["schema"]) for row in store.rows("kept_list", kind="finish")}
 
 
-def read_saved(store: Store, kind: Kind, name: str) -> str:
-    row = None if "\x00" in name else store.row("kept_read", kind=kind, name=name)
+def saved_looks(store: Store) -> dict[str, Look]:
+    """All looks by name."""
+    return {row["name"]: stored_look(row["content"], row["schema"]) for row in store.rows("kept_list", kind="look")}
+
+
+def read_look(store: Store, name: str) -> Look:
+    """One look; NotThere where none of this name was saved."""
+    row = None if "\x00" in name else store.row("kept_read", kind="look", name=name)
     if row is None:
-        raise NotThere(f"no {kind} of this name was saved")
-    content: str = row["content"]
-    return content
+        raise NotThere("no look of this name was saved")
+    return stored_look(row["content"], row["schema"])
 
 
 def save_finish(store: Store, name: str, finish: Surface) -> int:
     """Save a finish and bring every surface that follows it up to date; how many shots changed."""
-    store.rows("kept_write", kind="finish", name=name, content=finish.model_dump_json())
+    store.rows("kept_write", kind="finish", name=name, content=finish.model_dump_json(), schema=schema_version())
     return _everywhere(store, "named", name, lambda shot: refinished(shot, name, finish))
 
 
 def save_look(store: Store, name: str, look: Look) -> int:
     """Save a look and bring every title that wears it up to date; how many shots changed."""
-    store.rows("kept_write", kind="look", name=name, content=look.model_dump_json())
+    store.rows("kept_write", kind="look", name=name, content=look.model_dump_json(), schema=schema_version())
     return _everywhere(store, "look", name, lambda shot: restyled(shot, name, look))
 
 

@@ -13,6 +13,8 @@ from psycopg import Connection
 
 from ..core.document import Shot, apply_edit
 from ..core.document.edits import Patch
+from ..core.document.stored import stored_shot
+from ..core.document.versions import current_patch, schema_version
 from .connection import Row, Store
 
 
@@ -47,7 +49,7 @@ def read_shot(store: Store, shot: UUID) -> ShotRow:
         raise NotThere("this shot does not exist; it may have been deleted")
     return ShotRow(
         row["id"], row["production"], row["production_name"], row["revision"],
-        Shot.model_validate_json(row["document"]), row["can_undo"], row["can_redo"],
+        stored_shot(row["document"], row["schema"]), row["can_undo"], row["can_redo"],
     )
 
 
@@ -56,7 +58,7 @@ def create_shot(store: Store, production: UUID, shot: Shot, on: Connection[Row] 
     with store.together() if on is None else nullcontext(on) as on:
         if store.row("production_read", on=on, id=production) is None:
             raise NotThere("this production does not exist; it may have been deleted")
-        row = store.row("shot_create", on=on, production=production, document=shot.model_dump_json())
+        row = store.row("shot_create", on=on, production=production, document=shot.model_dump_json(), schema=schema_version())
         assert row is not None
         store.tell("production", on=on, id=str(production))
     made: UUID = row["id"]
@@ -73,8 +75,11 @@ def edited_shot(store: Store, shot: UUID, base: int, patch: Patch, gesture: str 
     with store.together() as on:
         now = _locked(store, on, shot)
         if now["revision"] != base:
-            raise Conflict(now["revision"], store.rows("edits_since", on=on, shot=shot, revision=base))
-        edit = apply_edit(Shot.model_validate_json(now["document"]), patch)
+            since = store.rows("edits_since", on=on, shot=shot, revision=base)
+            raise Conflict(now["revision"], [
+                {"revision": row["revision"], "kind": row["kind"], "patch": current_patch(row["patch"], row["schema"])} for row in since
+            ])
+        edit = apply_edit(stored_shot(now["document"], now["schema"]), patch)
         store.rows("edits_spend", on=on, shot=shot)
         return _store(store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture), edit.shot
 
@@ -83,7 +88,7 @@ def change_shot(store: Store, shot: UUID, change: Callable[[Shot], Patch]) -> bo
     """Apply whatever edit ``change`` makes of a shot as it is now; false where there is nothing to change."""
     with store.together() as on:
         now = _locked(store, on, shot)
-        before = Shot.model_validate_json(now["document"])
+        before = stored_shot(now["document"], now["schema"])
         patch = change(before)
         if not patch:
             return False
@@ -109,8 +114,8 @@ def _travel(store: Store, shot: UUID, query: str, column: str, state: str, kind:
         steps = store.rows(query, on=on, shot=shot)
         if not steps:
             return None
-        patch = [operation for step in steps for operation in step[column]]
-        before = Shot.model_validate_json(now["document"])
+        patch = [operation for step in steps for operation in current_patch(step[column], step["schema"])]
+        before = stored_shot(now["document"], now["schema"])
         edit = apply_edit(before, patch) if patch else None
         store.rows("edits_mark", on=on, shot=shot, state=state, revisions=[step["revision"] for step in steps])
         after, inverse = (edit.shot, edit.inverse) if edit else (before, [])
@@ -128,10 +133,10 @@ def _store(
     store: Store, on: Connection[Row], shot: UUID, revision: int, kind: str, after: Shot, patch: Patch,
     inverse: Patch, state: str, gesture: str | None,
 ) -> int:
-    store.rows("shot_write", on=on, id=shot, revision=revision, document=after.model_dump_json())
+    store.rows("shot_write", on=on, id=shot, revision=revision, document=after.model_dump_json(), schema=schema_version())
     store.rows(
         "edit_write", on=on, shot=shot, revision=revision, kind=kind, gesture=gesture, patch=json.dumps(patch),
-        inverse=json.dumps(inverse), state=state,
+        inverse=json.dumps(inverse), state=state, schema=schema_version(),
     )
     store.tell("shot", on=on, id=str(shot), revision=revision)
     return revision

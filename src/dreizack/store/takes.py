@@ -9,6 +9,8 @@ import jsonpatch
 
 from ..core.document import Shot
 from ..core.document.edits import MAX_OPERATIONS, Patch
+from ..core.document.stored import stored_shot
+from ..core.document.versions import schema_version
 from .connection import Row, Store
 from .shots import NotThere, change_shot, read_shot
 
@@ -22,7 +24,7 @@ def listed(store: Store, shot: UUID) -> list[Row]:
 def save(store: Store, shot: UUID, name: str) -> int:
     """Save the shot as it is now under a name; its revision."""
     row = read_shot(store, shot)
-    store.rows("take_write", shot=shot, name=name, document=row.shot.model_dump_json(), revision=row.revision)
+    store.rows("take_write", shot=shot, name=name, document=row.shot.model_dump_json(), revision=row.revision, schema=schema_version())
     return row.revision
 
 
@@ -31,7 +33,7 @@ def read(store: Store, shot: UUID, name: str) -> Shot:
     row = None if "\x00" in name else store.row("take_read", shot=shot, name=name)
     if row is None:
         raise NotThere("there is no take of this name; it may have been forgotten")
-    return Shot.model_validate_json(row["document"])
+    return stored_shot(row["document"], row["schema"])
 
 
 def recall(store: Store, shot: UUID, name: str) -> bool:

@@ -9,7 +9,7 @@ from uuid import UUID
 
 import cv2
 
-from ..core.document import Shot
+from ..core.document.stored import stored_shot
 from ..core.files import DiskFull, write_whole
 from ..core.media import Order, Progress, deliver
 from ..core.render import Stopped
@@ -31,7 +31,7 @@ class Deliveries:
         if row is None or self.store.row("delivery_begin", id=delivery) is None:
             return
         self.store.tell("delivery", id=str(delivery))
-        shot = Shot.model_validate_json(row["document"])
+        shot = stored_shot(row["document"], row["schema"])
         order = Order(row["first"], row["last"], row["width"], row["height"], row["quality"])
         path = self.folder / f"{delivery}.mp4"
         pace = Pace()

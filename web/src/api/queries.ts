@@ -22,6 +22,10 @@ export interface ValueInfo {
   choices?: string[];
   /** Value beside it on which it hangs. */
   when?: string;
+  /** Conditions, by pointer below the thing, under which it means anything. */
+  needs?: string[];
+  /** Which unit goes with which choice of another value beside it. */
+  units?: Record<string, Record<string, string>>;
   /** Of a list: kind of its items, and how many there may be. */
   item?: string;
   most?: number;

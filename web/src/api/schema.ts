@@ -795,6 +795,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/lights/{light}/unit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Light
+         * @description Measure a light in another unit; it stays the light it is, keys and all.
+         */
+        post: operations["measure_light_api_shots__shot__lights__light__unit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/takes": {
         parameters: {
             query?: never;
@@ -2263,7 +2283,7 @@ export interface components {
             measured_in: "stops" | "candela" | "lumen" | "lux";
             /**
              * intensity
-             * @description Each stop doubles the light.
+             * @description Each stop doubles the light; at −16 it is dark.
              * @default 0
              */
             intensity: number;
@@ -2586,6 +2606,16 @@ export interface components {
              * @default TITLE
              */
             words: string;
+        };
+        /**
+         * Offered
+         * @description Whether anything changed, and the revision now.
+         */
+        Offered: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
         };
         /**
          * OpenShot
@@ -3891,6 +3921,17 @@ export interface components {
             axes: components["schemas"]["AxisChoice"][];
             /** Brought */
             brought: boolean;
+        };
+        /**
+         * UnitWish
+         * @description What a light is to be measured in.
+         */
+        UnitWish: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "stops" | "candela" | "lumen" | "lux";
         };
         /**
          * Vector
@@ -8119,6 +8160,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TracedFrames"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_light_api_shots__shot__lights__light__unit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                light: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
                 };
             };
             /** @description The request cannot be read */

@@ -6,7 +6,7 @@ A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC
 from .body import Body, Deformation, Edge, Outlines, Shell, Wire
 from .camera import Camera
 from .edits import Edit, EditRefused, apply_edit
-from .file import SCHEMA_VERSION, ShotFileError, read_shot, write_shot
+from .file import ShotFileError, read_shot, write_shot
 from .finish import Finish, Stop, Surface, SurfacePicture
 from .floor import Floor
 from .ground import Colour, Turn, Vector
@@ -23,11 +23,11 @@ from .shot import Bodied, Format, Shot, Thing
 from .sources import replaced, used_files
 from .surroundings import Backdrop, Surroundings
 from .title import Place, Title
+from .versions import NewerDocument, schema_version
 from .visibility import Visibility
 from .vocabulary import describe, fresh
 
 __all__ = [
-    "SCHEMA_VERSION",
     "SECTIONS",
     "UNITS",
     "Axis",
@@ -54,6 +54,7 @@ __all__ = [
     "LookFileError",
     "Mark",
     "Mesh",
+    "NewerDocument",
     "Outlines",
     "Path",
     "Piece",
@@ -85,6 +86,7 @@ __all__ = [
     "replaced",
     "resolve",
     "restyled",
+    "schema_version",
     "used_files",
     "write_look",
     "write_shot",

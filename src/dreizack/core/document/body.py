@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator
 
 from .finish import Finish
-from .ground import Section, choice, number, switch
+from .ground import Section, choice, number, part, switch
 
 Share = Annotated[float, Field(ge=0, le=1)]
 
@@ -89,7 +89,7 @@ class Wire(Section):
     )
     radius: float = number(0.004, 0.0002, 1, label="radius", unit="m", step=0.0002, tells="How thick the tubes are.", when="edges!=none")
     solid: bool = switch(True, label="with the body", tells="Off, only the wire is left.", when="edges!=none")
-    finish: Finish = Field(default_factory=Finish)
+    finish: Finish = part(Finish, when="edges!=none")
 
 
 class Deformation(Section):

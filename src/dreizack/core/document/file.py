@@ -7,9 +7,8 @@ from typing import Any
 
 from .edits import MAX_BYTES, MAX_DEPTH, EditRefused, read_model
 from .shot import Shot
+from .versions import NewerDocument, current_shot, schema_version
 from .weight import depth
-
-SCHEMA_VERSION = 1
 
 
 class ShotFileError(ValueError):
@@ -18,7 +17,7 @@ class ShotFileError(ValueError):
 
 def write_shot(shot: Shot) -> str:
     """The text of a shot file."""
-    tree = {"dreizack_shot": SCHEMA_VERSION, **shot.model_dump(mode="json")}
+    tree = {"dreizack_shot": schema_version(), **shot.model_dump(mode="json")}
     return json.dumps(tree, indent=2, ensure_ascii=False) + "\n"
 
 
@@ -41,10 +40,10 @@ def read_shot(text: str | bytes) -> Shot:
     if depth(tree, MAX_DEPTH) > MAX_DEPTH:
         raise ShotFileError(f"the file is nested more than {MAX_DEPTH} levels deep; no shot is")
     version = tree.pop("dreizack_shot")
-    if version != SCHEMA_VERSION:
-        raise ShotFileError(f"the file has schema version {version!r}; this Dreizack reads version {SCHEMA_VERSION}")
     try:
-        return read_model(tree)
+        return read_model(current_shot(tree, version))
+    except NewerDocument as why:
+        raise ShotFileError(str(why)) from None
     except EditRefused as why:
         raise ShotFileError(f"at {why.where}: {why}") from None
     except RecursionError:

@@ -15,15 +15,17 @@ class Section(BaseModel):
 
 def number(
     default: float, low: float, high: float, *, label: str, tells: str,
-    unit: str = "", step: float = 0.01, keyable: bool = True, when: str = "",
+    unit: str = "", step: float = 0.01, keyable: bool = True, when: str = "", units: dict[str, dict[str, str]] | None = None,
 ) -> Any:
     """A numeric value with everything an interface needs to show it.
 
     ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging; ``when``
     names the value beside it on which it depends, and which ones of that it needs: ``kind=arc,drawn``;
-    several such conditions are joined by ``&``.
+    several such conditions are joined by ``&``. ``units`` says which unit goes with which choice of another value beside it.
     """
     extra: dict[str, Any] = {"unit": unit, "step": step, "keyable": keyable, **_depends(when)}
+    if units:
+        extra["units"] = units
     return Field(default, ge=low, le=high, title=label, description=tells, json_schema_extra=extra)
 
 
@@ -39,6 +41,11 @@ def choice(default: str, *, label: str, tells: str, when: str = "") -> Any:
 def switch(default: bool, *, label: str, tells: str, when: str = "") -> Any:
     """Something that is on or off; it cannot be keyed."""
     return Field(default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)})
+
+
+def part(model: type[Section], *, when: str) -> Any:
+    """A part of a thing that means nothing unless a value beside it says so."""
+    return Field(default_factory=model, json_schema_extra=_depends(when))
 
 
 def text(default: str, *, label: str, tells: str, longest: int = 200, when: str = "") -> Any:
@@ -71,9 +78,9 @@ class Colour(Section):
     b: float = number(1.0, 0, 1, label="blue", step=0.002, tells="Scene-linear blue.")
 
 
-def vector(x: float, y: float, z: float) -> Any:
+def vector(x: float, y: float, z: float, when: str = "") -> Any:
     """A default :class:`Vector`."""
-    return Field(default_factory=lambda: Vector(x=x, y=y, z=z))
+    return Field(default_factory=lambda: Vector(x=x, y=y, z=z), json_schema_extra=_depends(when))
 
 
 def colour(r: float, g: float, b: float, *, label: str, tells: str, when: str = "") -> Any:

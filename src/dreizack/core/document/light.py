@@ -28,10 +28,10 @@ class Light(Section):
     measured_in: Literal["stops", "candela", "lumen", "lux"] = choice(
         "stops", label="intensity in", tells="Stops, or a physical unit: candela towards the aim, lumen in all, lux on a card three metres away."
     )
-    intensity: float = number(0.0, -16, 12, label="intensity", unit="stops", tells="Each stop doubles the light.", when="measured_in=stops")
+    intensity: float = number(0.0, -16, 12, label="intensity", unit="stops", tells="Each stop doubles the light; at −16 it is dark.", when="measured_in=stops")
     amount: float = number(
         1000.0, 0, 1e8, label="amount", step=5, tells="In that unit; a white card in 1000 lux has the value 1. Sun and ambient light take it as lux.",
-        when="measured_in=candela,lumen,lux",
+        when="measured_in=candela,lumen,lux", units={"measured_in": {"candela": "cd", "lumen": "lm", "lux": "lx"}},
     )
     falloff: Literal["inverse square", "inverse", "none"] = choice(
         "inverse square", label="falloff", tells="How light weakens with distance; but for the first a departure from physics, alike three metres away.",
@@ -51,9 +51,9 @@ class Light(Section):
     breadth: float = number(
         0.53, 0.05, 60, label="breadth", unit="°", step=0.01, tells="How large it stands in the sky; the sun is 0.53° wide, haze makes it wider.", when="source=sun"
     )
-    position: Vector = vector(-2.2, 2.6, 2.6)
-    aim: Vector = vector(0.0, 0.25, 0.0)
-    aim_at: Line = text("", label="aims at", tells="The thing it follows; its aim moves with that.", longest=40)
+    position: Vector = vector(-2.2, 2.6, 2.6, when="source!=ambient")
+    aim: Vector = vector(0.0, 0.25, 0.0, when="source!=ambient")
+    aim_at: Line = text("", label="aims at", tells="The thing it follows; its aim moves with that.", longest=40, when="source!=ambient")
     mirrored: bool = switch(True, label="seen in reflections", tells="Whether it is mirrored in things, not only lights them.")
     reaches: Literal["everything", "only these", "all but these"] = choice("everything", label="reaches", tells="Which things the light falls on.")
     listed: Line = text("", label="these", tells="The things it reaches, or leaves out.", longest=2000, when="reaches!=everything")

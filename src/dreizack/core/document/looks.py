@@ -15,12 +15,12 @@ from .plain_text import cleaned
 from .pointer import escaped
 from .shot import Shot
 from .title import Title
+from .versions import NewerDocument, current_title, schema_version
 from .weight import depth
 
 Patch = list[dict[str, Any]]
 SectionName = Literal["setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility"]
 SECTIONS: tuple[SectionName, ...] = ("setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility")
-LOOK_VERSION = 1
 MAX_BYTES = 2 * 1024 * 1024
 
 
@@ -86,7 +86,7 @@ def _surfaces(tree: Any, at: str) -> Iterator[tuple[str, dict[str, Any]]]:
 
 def write_look(name: str, look: Look) -> str:
     """The text of a look file."""
-    return json.dumps({"dreizack_look": LOOK_VERSION, "name": name, **look.model_dump(mode="json")}, indent=2, ensure_ascii=False) + "\n"
+    return json.dumps({"dreizack_look": schema_version(), "name": name, **look.model_dump(mode="json")}, indent=2, ensure_ascii=False) + "\n"
 
 
 def read_look(text: str | bytes) -> tuple[str, Look]:
@@ -97,8 +97,8 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
         tree = json.loads(text)
     except (ValueError, RecursionError):
         raise LookFileError("the file is no readable JSON; export the look anew") from None
-    if not isinstance(tree, dict) or tree.get("dreizack_look") != LOOK_VERSION:
-        raise LookFileError(f"this is not a look file of version {LOOK_VERSION}: 'dreizack_look' is missing or different")
+    if not isinstance(tree, dict) or "dreizack_look" not in tree:
+        raise LookFileError("this is not a look file: the field 'dreizack_look' is missing at the top")
     name = tree.get("name")
     if not isinstance(name, str) or not 1 <= len(cleaned(name)) <= 60:
         raise LookFileError("the look has no name of 1 to 60 characters")
@@ -106,7 +106,10 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
         raise LookFileError(f"the look is nested more than {MAX_DEPTH} levels deep")
     try:
         # Names are part of addresses.
-        return cleaned(name).replace("/", "-"), Look(sections=tree.get("sections"))
+        sections = tree.get("sections")
+        return cleaned(name).replace("/", "-"), Look(sections=current_title(sections, tree["dreizack_look"]) if isinstance(sections, dict) else sections)
+    except NewerDocument as why:
+        raise LookFileError(str(why)) from None
     except (ValidationError, RecursionError) as why:
         first = why.errors(include_url=False)[0] if isinstance(why, ValidationError) else {"loc": (), "msg": "nested too deeply"}
         raise LookFileError(f"at /{'/'.join(str(step) for step in first['loc'])}: {first['msg']}") from None

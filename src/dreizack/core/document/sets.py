@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .finish import Finish
-from .ground import Section, Turn, Vector, choice, number, switch, text
+from .ground import Section, Turn, Vector, choice, number, part, switch, text
 from .plain_text import Line
 
 
@@ -42,4 +42,4 @@ class LetterSet(Section):
     turn: Turn = Field(default_factory=Turn, title="turn")
     scale: float = number(1.0, 0.01, 50, label="scale", unit="×", step=0.005, tells="Enlarges each of them.")
     own_finish: bool = switch(False, label="own finish", tells="Gives these letters a surface of their own.")
-    finish: Finish = Field(default_factory=Finish)
+    finish: Finish = part(Finish, when="own_finish=true")

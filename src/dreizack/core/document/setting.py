@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from .finish import Finish
-from .ground import Section, Turn, Vector, choice, number, switch, text
+from .ground import Section, Turn, Vector, choice, number, part, switch, text
 from .path_data import check_path, plain_path
 from .plain_text import Line
 
@@ -84,7 +84,7 @@ class Range(Section):
     tracking: float = number(0.0, -300, 2000, label="tracking", unit="‰ em", step=1, tells="Room added to that of the title.")
     lift: float = number(0.0, -5, 5, label="lift", unit="× cap", step=0.005, tells="Raises it above the baseline.")
     own_finish: bool = switch(False, label="own finish", tells="Gives these letters a surface of their own.")
-    finish: Finish = Field(default_factory=Finish)
+    finish: Finish = part(Finish, when="own_finish=true")
 
 
 class Path(Section):

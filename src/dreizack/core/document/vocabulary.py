@@ -48,19 +48,25 @@ def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:
     return {**value, "default": default.model_dump() if isinstance(default, BaseModel) else default}
 
 
-def _values(model: type[BaseModel], at: str, group: str) -> Any:
+def _values(model: type[BaseModel], at: str, group: str, above: tuple[str, ...] = ()) -> Any:
+    """Every value below a model; ``needs`` are the conditions under which it means anything: its own and those of what it is in."""
     for name, field in model.model_fields.items():
         pointer, kind = f"{at}/{name}", field.annotation
-        if kind is Colour:
-            yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True, **_extra(field)}
-        elif isinstance(kind, type) and issubclass(kind, BaseModel):
-            yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"))
-        elif get_origin(kind) is list and (item := get_args(kind)[0]) in _NAMES:
-            # A list of a thing is a group of its own, one of a part stands in the part's.
-            listed = {"pointer": pointer, "kind": "list", "group": group or field.title or name, "item": _NAMES[item], **_words(name, field), **_extra(field)}
-            yield {**listed, "most": next(m.max_length for m in field.metadata if hasattr(m, "max_length")), "keyable": False}
-        elif isinstance(field.json_schema_extra, dict):
-            yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}
+        needs = above + tuple(f"{at}/{one}" for one in str(_extra(field).get("when", "")).split("&") if one)
+        yield from ({**value, "needs": list(value.get("needs", needs))} for value in _value(field, name, kind, pointer, group, needs))
+
+
+def _value(field: FieldInfo, name: str, kind: Any, pointer: str, group: str, needs: tuple[str, ...]) -> Any:
+    if kind is Colour:
+        yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True, **_extra(field)}
+    elif isinstance(kind, type) and issubclass(kind, BaseModel):
+        yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"), needs)
+    elif get_origin(kind) is list and (item := get_args(kind)[0]) in _NAMES:
+        # A list of a thing is a group of its own, one of a part stands in the part's.
+        listed = {"pointer": pointer, "kind": "list", "group": group or field.title or name, "item": _NAMES[item], **_words(name, field), **_extra(field)}
+        yield {**listed, "most": next(m.max_length for m in field.metadata if hasattr(m, "max_length")), "keyable": False}
+    elif isinstance(field.json_schema_extra, dict):
+        yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}
 
 
 def _extra(field: FieldInfo) -> dict[str, Any]:

@@ -12,21 +12,22 @@ from numpy.typing import NDArray
 from ..document import Finish
 from ..form import PARTS
 from ..form.placed import placed
-from ..scene import BodyStore, Form
+from ..scene import BodyStore, Form, body_matrices
 
+Floats = NDArray[np.float64]
 BODY_FORMATS = ("glb", "obj", "stl", "svg")
 
 
-def write_body(form: Form, worn: list[Finish], kind: str, bodies: BodyStore | None = None) -> bytes:
+def write_body(form: Form, worn: list[Finish], kind: str, bodies: BodyStore | None = None, poses: Floats | None = None) -> bytes:
     """A form as a file of one of :data:`BODY_FORMATS`; metres, y up.
 
-    ``worn`` are its finishes by number. GLB and OBJ keep parts and finishes apart, with normals and UVs
-    (glTF 2.0; Wavefront OBJ). STL is one closed shell. SVG holds the outlines of the letters in
-    millimetres, curves as curves. ValueError for letters without any body.
+    ``worn`` are its finishes by number, ``poses`` (pieces, 3 or 4, 4) where its pieces stand (by default as they rest).
+    GLB and OBJ keep parts and finishes apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL is one closed shell.
+    SVG holds the outlines of the letters in millimetres, curves as curves. ValueError for letters without any body.
     """
     if kind == "svg":
-        return _svg(form)
-    parts = _parts(form, bodies or BodyStore())
+        return _svg(form, form.rest if poses is None else poses)
+    parts = _parts(form, bodies or BodyStore(), form.rest if poses is None else poses)
     if not parts:
         raise ValueError("there is no body: the words have no letters that can be drawn")
     if kind == "stl":
@@ -50,18 +51,19 @@ def write_body(form: Form, worn: list[Finish], kind: str, bodies: BodyStore | No
 Part = tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32], NDArray[np.int64]]
 
 
-def _parts(form: Form, bodies: BodyStore) -> dict[tuple[int, str], Part]:
+def _parts(form: Form, bodies: BodyStore, poses: Floats) -> dict[tuple[int, str], Part]:
     """Each part of all letters by finish: position, normal, UV, triangles."""
-    letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(form)]
+    letters = bodies.letters(form)
     found: dict[tuple[int, str], list[Part]] = {}
-    for letter, body in letters:
+    for letter, matrix in zip(letters, body_matrices(letters, poses), strict=True):
+        body = bodies.get(letter.body)
         if body is None:
             continue
         for name in PARTS:
             if not len(body.part(name)):
                 continue
             used, corners = np.unique(body.part(name), return_inverse=True)
-            position, normal = placed(body.position[used], body.normal[used], letter.matrix)
+            position, normal = placed(body.position[used], body.normal[used], matrix)
             found.setdefault((letter.finish, name), []).append((position, normal, body.uv[used], corners.reshape(-1, 3)))
     joined = {}
     for key in sorted(found, key=lambda key: (key[0], PARTS.index(key[1]))):
@@ -90,12 +92,12 @@ def _codes(finish: Finish) -> list[int]:
     return [round(255 * value) for value in (colour.r, colour.g, colour.b)]
 
 
-def _svg(form: Form) -> bytes:
+def _svg(form: Form, poses: Floats) -> bytes:
     """Outlines as cubic paths, one a letter, as they stand in the title's plane, y down as SVG has it."""
     paths, low, high = [], np.full(2, np.inf), np.full(2, -np.inf)
-    for piece in form.pieces.listed:
+    for piece, matrix in zip(form.pieces.listed, poses, strict=False):
         controls = piece.outline.controls * piece.em
-        points = (controls @ piece.matrix[:2, :2].T + piece.matrix[:2, 3]) * [1000.0, -1000.0]
+        points = (controls @ matrix[:2, :2].T + matrix[:2, 3]) * [1000.0, -1000.0]
         low, high = np.minimum(low, points.min(axis=(0, 1))), np.maximum(high, points.max(axis=(0, 1)))
         steps: list[str] = []
         contour = -1

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 from manifold3d import CrossSection, FillRule, JoinType
@@ -14,14 +15,14 @@ from .contours import Contours, flatten, polygons
 from .edges import limited, travel
 from .glyph_body import GlyphBody
 from .limits import Fronts, Paths, needless, paths
-from .profiles import Profile
+from .profiles import Profile, profile
 
 Floats = NDArray[np.float64]
 
 # Distance of points on the edges of letters that are limited, in ems.
 CLOSE_POINTS = 0.02
-# How far parts of an outline that touch are parted, in ems.
-HAIR = 2e-4
+# How far parts of an outline that touch are parted, in ems: as little as will do.
+HAIRS = (2e-4, 6e-4, 2e-3)
 NOTHING = GlyphBody(
     np.empty((0, 3), np.float32), np.empty((0, 3), np.float32), np.empty((0, 2), np.float32), np.empty((0, 3), np.uint32), (0, 0, 0, 0), True,
 )
@@ -54,11 +55,31 @@ def build_bodies(
         wish = (fore_shape, aft_shape, counters, alike, z, em)
         made, failed = _limited_bodies(contours.select(np.array(hard)), *wish)
         if failed:
-            clean = _cleaned(contours, [hard[i] for i in failed], em)
-            again, _ = _limited_bodies(clean, *wish)
-            made.update({failed[place]: body for place, body in again.items()})
+            made |= _rescued(contours, hard, failed, wish)
         bodies.update({hard[place]: body for place, body in made.items()})
     return [bodies.get(i, NOTHING) for i in range(letters)]
+
+
+def _rescued(contours: Contours, hard: list[int], failed: list[int], wish: Any) -> dict[int, GlyphBody]:
+    """Bodies, by their place among the hard ones, of letters whose outlines touch or cross themselves: parted by ever more, and
+    in the end without an edge. A letter that has an outline has a body.
+    """
+    z, em = wish[-2:]
+    made: dict[int, GlyphBody] = {}
+    for hair in HAIRS:
+        clean = _cleaned(contours, [hard[i] for i in failed], em, hair)
+        again, _ = _limited_bodies(clean, *wish)
+        made |= {failed[place]: body for place, body in again.items() if not body.empty}
+        failed = [place for place in failed if place not in made]
+        if not failed:
+            return made
+    clean = _cleaned(contours, [hard[i] for i in failed], em, HAIRS[-1])
+    plain = profile("none", 0, 0, em)
+    share = np.ones(len(clean.points))
+    edges = travel(clean, plain, share, len(failed))
+    sound = {i for i in range(len(failed)) if edges.caps[i] is not None}
+    bare = Assembly(clean, plain, plain, edges, edges, z, limited=True).bodies(sound)
+    return made | {failed[place]: body for place, body in bare.items()}
 
 
 def _limited_bodies(
@@ -84,14 +105,15 @@ def _limited_bodies(
     return Assembly(lean, front, back, fore, aft, z, limited=True).bodies(sound), failed
 
 
-def _cleaned(contours: Contours, letters: list[int], em: float) -> Contours:
-    """Letters whose outlines touch or cross themselves as polygons, made sound: united, and parted by a hair."""
+def _cleaned(contours: Contours, letters: list[int], em: float, hair: float) -> Contours:
+    """Letters whose outlines touch or cross themselves as polygons, made sound: united, and parted by a hair (in ems)."""
     rings, owners = [], []
     for place, letter in enumerate(letters):
         span = contours.letter_slice(letter)
         cuts = np.flatnonzero(np.diff(contours.contour[span])) + 1
-        area = CrossSection(np.split(contours.points[span] / em, cuts), FillRule.Positive).offset(-HAIR, JoinType.Miter, 2.0)
-        for ring in area.to_polygons():
+        area = CrossSection(np.split(contours.points[span] / em, cuts), FillRule.Positive).offset(-hair, JoinType.Miter, 2.0)
+        # Offsetting leaves points next to one another that are no corners of anything.
+        for ring in area.simplify(hair / 8).to_polygons():
             if len(ring) >= 3:
                 rings.append(np.asarray(ring, np.float64) * em)
                 owners.append(place)

@@ -169,7 +169,11 @@ def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: In
     squared = length < 1e-12
     direction = delta / np.where(squared, 1, length)[:, None]
     if squared.any():
-        bisector = _unit(out[squared] + into[squared])
+        between = out[squared] + into[squared]
+        # At an exact cusp the normals cancel out: the corner faces back the way the outline came.
+        arriving, leaving = _around(delta, previous, following, np.flatnonzero(squared))
+        exact = np.linalg.norm(between, axis=1) < 1e-6
+        bisector = _unit(np.where(exact[:, None], leaving - arriving, between))
         direction[squared] = np.column_stack([-bisector[:, 1], bisector[:, 0]])
     outward = np.column_stack([direction[:, 1], -direction[:, 0]])
     meet = outward[previous]
@@ -187,6 +191,17 @@ def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: In
     starts = np.flatnonzero(np.diff(contour, prepend=-1))
     run = total - np.repeat(total[starts], np.diff(np.append(starts, len(contour)))) if len(contour) else total
     return Contours(points, following, previous, out, into, corner, mitre, direction, length, run, contour, letter)
+
+
+def _around(delta: Floats, previous: Ints, following: Ints, edges: Ints) -> tuple[Floats, Floats]:
+    """Unit directions (n, 2) of the edges before and after some that have no length themselves."""
+    before, after = previous[edges], following[edges]
+    for _ in range(4):
+        stuck = np.linalg.norm(delta[before], axis=1) < 1e-12
+        before = np.where(stuck, previous[before], before)
+        stuck = np.linalg.norm(delta[after], axis=1) < 1e-12
+        after = np.where(stuck, following[after], after)
+    return _unit(delta[before]), _unit(delta[after])
 
 
 def _square_spikes(

@@ -24,7 +24,8 @@ Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 Cap = tuple[Ints, Ints]
 
-ROUNDS = 12
+# Rounds of drawing back: from which on the guilty stay where they are, and from which on the whole letter is drawn back.
+STILL, WHOLE, ROUNDS = 5, 9, 14
 
 
 @dataclass(frozen=True)
@@ -97,9 +98,10 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         places, some, ring, folded = places[back], some.select(np.flatnonzero(failed)), ring[-1, back], folded[back]
         guilty = folded | _crossed(some, ring)
         blamed = np.bincount(some.letter[guilty], minlength=int(failed.sum())) > 0
-        whole = step >= ROUNDS // 2
+        # First those who are at fault stop earlier, then not at all; the whole letter only where that does not help.
+        whole = step >= WHOLE
         earlier = guilty | ~blamed[some.letter] | whole
-        back_by = 0.0 if step == ROUNDS - 2 else 0.35 if whole else 0.75
+        back_by = 0.0 if step == ROUNDS - 2 or STILL <= step < WHOLE else 0.35 if whole else 0.75
         stop = np.where(earlier, paths.stop[places] * back_by, paths.stop[places])
         again = calmed(some, paths.only(places), stop)
         paths.stop[places] = again.stop

@@ -9,8 +9,8 @@ from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
 from numpy.typing import NDArray
 
-from ..document import Path, Pose, Setting, Turn, Vector
-from .setting import Layout
+from ..affine import about, applied, rotation, skew
+from ..document import Path
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -19,94 +19,66 @@ CURVE_STEPS = 24
 MAX_STEPS = 20_000
 
 
-def letter_matrices(layout: Layout, setting: Setting, path: Path, centres: Floats, camera: Floats | None = None) -> Floats:
-    """Object matrices (letters, 4, 4) of set letters in the space of their title.
+@dataclass(frozen=True)
+class Course:
+    """The line words run along, over frames: ``radius``, ``sweep``, ``offset`` (frames,); see the document's Path."""
 
-    ``centres`` (letters, 2) are the middles of their ink in metres from their origin; ``camera`` (3,)
-    is where the camera stands in the title's space, for letters that face it.
+    path: Path
+    radius: Floats
+    sweep: Floats
+    offset: Floats
+
+
+@dataclass(frozen=True)
+class Poses:
+    """What some lines, words or letters do by themselves: ``numbers`` (poses,) of which, and over frames ``move``, ``turn``
+    (frames, poses, 3), ``scale``, ``stretch``, ``shear`` (frames, poses).
     """
-    numbers = {"line": layout.line, "word": layout.word, "letter": layout.sources}
-    return posed(_along(layout, path, camera), centres, setting.poses, numbers)
+
+    numbers: Ints
+    move: Floats
+    turn: Floats
+    scale: Floats
+    stretch: Floats
+    shear: Floats
 
 
-def posed(matrices: Floats, centres: Floats, poses: dict[str, Pose], numbers: dict[str, Ints]) -> Floats:
-    """Matrices (letters, 4, 4) after what lines, words and letters do by themselves, by their ``numbers`` (letters,)."""
-    middles = _at(matrices, centres)
-    for kind in ("line", "word", "letter"):
-        for index in np.unique(numbers[kind]).tolist():
-            pose = poses.get(f"{kind}-{index}")
-            if pose is None:
-                continue
-            which = numbers[kind] == index
-            if kind == "letter":
-                # Poses of a letter happen in its own frame, wherever the line has taken it.
-                for i in np.flatnonzero(which):
-                    matrices[i] = matrices[i] @ _pose(np.array([*(centres[i]), 0.0]), pose)
-            else:
-                ends = middles[which]
-                matrices[which] = _pose((ends.min(axis=0) + ends.max(axis=0)) / 2, pose) @ matrices[which]
-                middles = _at(matrices, centres)
-    return matrices
-
-
-def _at(matrices: Floats, centres: Floats) -> Floats:
-    return matrices[:, :3, 0] * centres[:, :1] + matrices[:, :3, 1] * centres[:, 1:] + matrices[:, :3, 3]
-
-
-def _pose(centre: Floats, pose: Pose) -> Floats:
-    """The matrix of a pose about a point: shear, stretch, then what :func:`about` does."""
-    skew = np.eye(4)
-    skew[0, :2] = pose.stretch, pose.stretch * np.tan(np.radians(pose.shear))
-    skew[:3, 3] = centre - skew[:3, :3] @ centre
-    return about(centre, pose.move, pose.turn, pose.scale) @ skew
-
-
-def about(centre: Floats, move: Vector, turn: Turn, scale: float) -> Floats:
-    """A matrix (4, 4) that scales, turns and moves about a point (3,)."""
-    matrix = np.eye(4)
-    matrix[:3, :3] = scale * _turn(turn.x, turn.y, turn.z)
-    matrix[:3, 3] = centre - matrix[:3, :3] @ centre + [move.x, move.y, move.z]
-    return matrix
-
-
-def _turn(x: float, y: float, z: float) -> Floats:
-    """Rotation x, then y, then z about the fixed axes, degrees."""
-    (cx, cy, cz), (sx, sy, sz) = np.cos(np.radians([x, y, z])), np.sin(np.radians([x, y, z]))
-    about_x = np.array([[1, 0, 0], [0, cx, -sx], [0, sx, cx]])
-    about_y = np.array([[cy, 0, sy], [0, 1, 0], [-sy, 0, cy]])
-    about_z = np.array([[cz, -sz, 0], [sz, cz, 0], [0, 0, 1]])
-    turned: Floats = about_z @ about_y @ about_x
-    return turned
-
-
-def _along(layout: Layout, path: Path, camera: Floats | None) -> Floats:
-    count = len(layout.places)
-    matrices = np.tile(np.eye(4), (count, 1, 1))
+def along(places: Floats, middle: Floats, line: Ints, course: Course, camera: Floats | None = None) -> Floats:
+    """Matrices (frames, letters, 4, 4) of letters at ``places`` (frames, letters, 2) with these ``middle`` (frames, letters),
+    taken along the line; ``camera`` (frames, 3) stands in the title's space, for letters that face it.
+    """
+    frames, count = middle.shape
+    matrices = np.zeros((frames, count, 4, 4))
+    matrices[..., :, :] = np.eye(4)
+    path = course.path
     if path.kind == "none" or not count:
-        matrices[:, :2, 3] = layout.places
+        matrices[..., :2, 3] = places
         return matrices
-    run = layout.middle + path.offset
+    run = middle
     if path.kind == "arc":
-        if path.sweep > 0:
-            run = _swept(layout, path) + path.offset
-        point, angle = _arc(run, path.radius if abs(path.radius) > 1e-3 else 1e-3)
+        radius = np.where(np.abs(course.radius) > 1e-3, course.radius, 1e-3)[:, None]
+        swept = (course.sweep > 0)[:, None]
+        run = (np.where(swept, _swept(middle, line, np.abs(course.radius) * np.radians(course.sweep)), run) if swept.any() else run) + course.offset[:, None]
+        turn = run / radius
+        # An arc whose crown is the origin.
+        point, angle = np.stack([radius * np.sin(turn), radius * np.cos(turn) - radius], axis=-1), -turn
     else:
-        point, angle = curve(path.drawn).at(run)
+        point, angle = curve(path.drawn).at(run + course.offset[:, None])
     # A letter's own frame: its middle on the line.
-    away = np.column_stack([layout.places[:, 0] - layout.middle, layout.places[:, 1]])
+    away = np.stack([places[..., 0] - middle, places[..., 1]], axis=-1)
     if path.stance == "bulging":
         # The line lies on the floor; what was up in it comes towards the viewer.
-        yaw = {"outward": -angle, "parallel": np.zeros(count), "camera": np.zeros(count)}[path.facing]
+        yaw = -angle if path.facing == "outward" else np.zeros_like(angle)
         if path.facing == "camera" and camera is not None:
-            yaw = np.degrees(np.arctan2(camera[0] - point[:, 0], camera[2] - point[:, 1]))
-        c, s = np.cos(np.radians(yaw)), np.sin(np.radians(yaw))
-        matrices[:, 0, 0], matrices[:, 0, 2], matrices[:, 2, 0], matrices[:, 2, 2] = c, s, -s, c
-        matrices[:, :3, 3] = np.column_stack([point[:, 0], np.zeros(count), point[:, 1]])
-        matrices[:, :3, 3] += matrices[:, :3, 0] * away[:, :1] + matrices[:, :3, 1] * away[:, 1:]
+            yaw = np.arctan2(camera[:, None, 0] - point[..., 0], camera[:, None, 2] - point[..., 1])
+        c, s = np.cos(yaw), np.sin(yaw)
+        matrices[..., 0, 0], matrices[..., 0, 2], matrices[..., 2, 0], matrices[..., 2, 2] = c, s, -s, c
+        matrices[..., 0, 3], matrices[..., 2, 3] = point[..., 0], point[..., 1]
+        matrices[..., :3, 3] += matrices[..., :3, 0] * away[..., :1] + matrices[..., :3, 1] * away[..., 1:]
         return matrices
-    c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
-    matrices[:, 0, 0], matrices[:, 0, 1], matrices[:, 1, 0], matrices[:, 1, 1] = c, -s, s, c
-    matrices[:, :2, 3] = point + np.column_stack([c, s]) * away[:, :1] + np.column_stack([-s, c]) * away[:, 1:]
+    c, s = np.cos(angle), np.sin(angle)
+    matrices[..., 0, 0], matrices[..., 0, 1], matrices[..., 1, 0], matrices[..., 1, 1] = c, -s, s, c
+    matrices[..., :2, 3] = point + np.stack([c, s], axis=-1) * away[..., :1] + np.stack([-s, c], axis=-1) * away[..., 1:]
     if path.stance == "lying":
         floor = np.eye(4)
         floor[1:3, 1:3] = [[0, 1], [-1, 0]]
@@ -114,21 +86,47 @@ def _along(layout: Layout, path: Path, camera: Floats | None) -> Floats:
     return matrices
 
 
-def _swept(layout: Layout, path: Path) -> Floats:
-    """Middles spread evenly, in proportion to their own spacing, over the sweep; the ends stand at its ends."""
-    run = layout.middle.copy()
-    length = abs(path.radius) * np.radians(path.sweep)
-    for line in np.unique(layout.line):
-        which = layout.line == line
-        low, high = run[which].min(), run[which].max()
-        run[which] = (run[which] - (low + high) / 2) * (length / (high - low) if high > low else 0.0)
+def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: dict[str, Ints]) -> Floats:
+    """Matrices (frames, letters, 4, 4) after what lines, words and letters do by themselves, by their ``numbers`` (letters,).
+
+    ``centres`` (letters, 2) are the middles of their ink in metres from their origin.
+    """
+    flat = np.column_stack([centres, np.zeros(len(centres))])
+    for kind in ("line", "word", "letter"):
+        pose = poses.get(kind)
+        if pose is None or not len(pose.numbers):
+            continue
+        place = np.searchsorted(pose.numbers, numbers[kind])
+        which = np.flatnonzero(pose.numbers[np.minimum(place, len(pose.numbers) - 1)] == numbers[kind])
+        if not len(which):
+            continue
+        if kind == "letter":
+            # Poses of a letter happen in its own frame, wherever the line has taken it.
+            matrices[:, which] = matrices[:, which] @ _matrices(pose, np.broadcast_to(flat[which], (len(matrices), len(which), 3)), place[which])
+            continue
+        middles = applied(matrices[:, which], flat[which])
+        own, group = np.unique(place[which], return_inverse=True)
+        low = np.stack([middles[:, group == k].min(axis=1) for k in range(len(own))], axis=1)
+        high = np.stack([middles[:, group == k].max(axis=1) for k in range(len(own))], axis=1)
+        matrices[:, which] = _matrices(pose, (low + high) / 2, own)[:, group] @ matrices[:, which]
+    return matrices
+
+
+def _matrices(pose: Poses, centre: Floats, index: Ints) -> Floats:
+    """Matrices (frames, n, 4, 4) of the poses ``index`` (n,) about points (frames, n, 3): lean, stretch, scale, turn, move."""
+    linear = rotation(pose.turn[:, index]) @ skew(pose.stretch[:, index], pose.shear[:, index]) * pose.scale[:, index, None, None]
+    return about(centre, linear, pose.move[:, index])
+
+
+def _swept(middle: Floats, line: Ints, length: Floats) -> Floats:
+    """Middles (frames, letters) spread evenly, in proportion to their own spacing, over lengths (frames,); the ends stand there."""
+    run = middle.copy()
+    for number in np.unique(line):
+        which = line == number
+        low, high = run[:, which].min(axis=1, keepdims=True), run[:, which].max(axis=1, keepdims=True)
+        wide = high - low
+        run[:, which] = (run[:, which] - (low + high) / 2) * np.where(wide > 0, length[:, None] / np.where(wide > 0, wide, 1), 0.0)
     return run
-
-
-def _arc(run: Floats, radius: float) -> tuple[Floats, Floats]:
-    """Points (n, 2) and angles in degrees at lengths along an arc whose crown is the origin."""
-    turn = run / radius
-    return np.column_stack([radius * np.sin(turn), radius * np.cos(turn) - radius]), -np.degrees(turn)
 
 
 @dataclass(frozen=True)
@@ -139,15 +137,15 @@ class Curve:
     run: Floats
 
     def at(self, run: Floats) -> tuple[Floats, Floats]:
-        """Points (n, 2) and the direction of travel in degrees at lengths ``run``."""
+        """Points (..., 2) and the direction of travel in radians (...) at lengths ``run`` (...)."""
         side = np.diff(self.points, axis=0)
         angles = np.unwrap(np.arctan2(side[:, 1], side[:, 0]))
         middles = (self.run[1:] + self.run[:-1]) / 2
         angle = np.interp(run, middles, angles)
-        point = np.column_stack([np.interp(run, self.run, self.points[:, axis]) for axis in (0, 1)])
+        point = np.stack([np.interp(run, self.run, self.points[:, axis]) for axis in (0, 1)], axis=-1)
         beyond = run - np.clip(run, self.run[0], self.run[-1])
-        point += beyond[:, None] * np.column_stack([np.cos(angle), np.sin(angle)])
-        return point, np.degrees(angle)
+        point += beyond[..., None] * np.stack([np.cos(angle), np.sin(angle)], axis=-1)
+        return point, angle
 
 
 def curve(data: str) -> Curve:

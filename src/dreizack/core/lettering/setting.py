@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 
 from ..document import Range, Setting
 from .outlines import Glyph, glyph_outline
-from .segments import Segment, Style, segments, styles
+from .segments import Style, segments, styles
+from .spacing import Shaped, Spacing, spaced
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -22,24 +23,34 @@ Ints = NDArray[np.int64]
 class Layout:
     """Set words, letter by letter from left to right, line by line.
 
-    ``glyphs`` and ``ems`` (letters,): what is drawn and its metres an em; ``places`` (letters, 2):
+    ``glyphs`` and ``shaped.ems`` (letters,): what is drawn and its metres an em; ``places`` (letters, 2):
     origin of each letter in metres, the block centred about x = 0 (or flush), last baseline at
-    y = 0; ``middle`` (letters,): middle along the line of the cluster a letter belongs to;
-    ``sources`` (letters,): first character of the words that made it; ``line``, ``word``, ``finish``
-    (letters,): numbers from 0. ``missing``: characters no typeface has; ``borrowed``: characters
-    taken from another typeface.
+    y = 0; ``middle`` (letters,): middle along the line of the cluster a letter belongs to; ``word``, ``finish``
+    (letters,): numbers from 0; ``section`` (letters,) the range a letter lies in, -1 where there is none.
+    ``missing``: characters no typeface has; ``borrowed``: characters taken from another typeface.
     """
 
     glyphs: list[Glyph]
-    ems: Floats
+    shaped: Shaped
     places: Floats
     middle: Floats
-    sources: Ints
-    line: Ints
     word: Ints
     finish: Ints
+    section: Ints
     missing: str
     borrowed: str
+
+    @property
+    def ems(self) -> Floats:
+        return self.shaped.ems
+
+    @property
+    def sources(self) -> Ints:
+        return self.shaped.sources
+
+    @property
+    def line(self) -> Ints:
+        return self.shaped.line
 
     @property
     def em(self) -> float:
@@ -55,22 +66,47 @@ def set_words(words: str, setting: Setting, ranges: list[Range] | None = None, f
     ranges = ranges or []
     looks = styles(words, setting, ranges, finishes or [0] * len(ranges))
     lines = words.split("\n")
-    words_at = _word_numbers(words)
-    rows = []
-    start = 0
-    for number, line in enumerate(lines):
-        parts = segments(line, start, looks, setting.case)
-        y = (len(lines) - 1 - number) * setting.leading * setting.size
-        rows.append(_row(parts, setting, y, number))
-        start += len(line) + 1
-    glyphs = [glyph for row in rows for glyph in row.glyphs]
-    sources = np.concatenate([row.sources for row in rows])
+    parts, line, start = [], [], 0
+    for number, text in enumerate(lines):
+        row = segments(text, start, looks, setting.case)
+        parts += row
+        line += [number] * len(row)
+        start += len(text) + 1
+    made = [_shape(part.text, part.style, part.script, part.leftward) for part in parts]
+    counts = np.array([len(one.numbers) for one in made], np.int64)
+
+    def joined(arrays: list[Floats], like: Floats) -> Floats:
+        return np.concatenate([like, *arrays])
+
+    glyphs = [Glyph(p.style.face.name, p.style.axes, int(n)) for p, one in zip(parts, made, strict=True) for n in one.numbers]
+    sources = np.concatenate([np.empty(0, np.int64), *(np.array(p.sources, np.int64)[one.clusters] for p, one in zip(parts, made, strict=True))])
+    ink = np.array([_ink(glyph) for glyph in glyphs]).reshape(-1, 2) if setting.optical else np.full((len(glyphs), 2), np.nan)
+    shaped = Shaped(
+        np.repeat([p.style.em for p in parts], counts), joined([one.advances for one in made], np.empty(0)),
+        joined([one.offsets for one in made], np.empty((0, 2))), ink, sources, np.repeat(np.array(line, np.int64), counts), len(lines),
+    )
+    section = np.full(len(words), -1, np.int64)
+    for index, one in enumerate(ranges):
+        section[one.start : one.end] = index
+    of_letter = section[sources] if len(words) else sources
+    places, middle = spaced(shaped, constant_spacing(shaped, of_letter, setting, ranges))
     return Layout(
-        glyphs, np.concatenate([row.ems for row in rows]), np.concatenate([row.places for row in rows]),
-        np.concatenate([row.middle for row in rows]), sources, np.concatenate([row.line for row in rows]),
-        words_at[sources] if len(words) else sources, np.concatenate([row.finish for row in rows]),
-        "".join(dict.fromkeys("".join(row.missing for row in rows))),
-        "".join(dict.fromkeys("".join(row.borrowed for row in rows))),
+        glyphs, shaped, places[0], middle[0], _word_numbers(words)[sources] if len(words) else sources,
+        np.repeat(np.array([p.style.finish for p in parts], np.int64), counts), of_letter,
+        "".join(dict.fromkeys("".join(p.missing for p in parts))), "".join(dict.fromkeys("".join(p.borrowed for p in parts))),
+    )
+
+
+def constant_spacing(shaped: Shaped, section: Ints, setting: Setting, ranges: list[Range]) -> Spacing:
+    """The room between letters as it is set, for one frame."""
+    more = np.array([one.tracking for one in ranges] + [0.0])[section]
+    lift = np.array([one.lift for one in ranges] + [0.0])[section]
+    gap = np.zeros(len(section))
+    for name, value in setting.gaps.items():
+        gap[shaped.sources == int(name)] = value.value / 1000
+    return Spacing(
+        (setting.tracking + more)[None] / 1000, gap[None], lift[None] * setting.size, np.array([setting.leading * setting.size]),
+        setting.align, setting.optical,
     )
 
 
@@ -82,51 +118,14 @@ def _word_numbers(words: str) -> Ints:
     return numbers
 
 
-def _row(parts: list[Segment], setting: Setting, y: float, number: int) -> Layout:
-    shaped = [_shape(part.text, part.style, part.script, part.leftward) for part in parts]
-    ems = np.concatenate([np.empty(0), *(np.full(len(s.numbers), p.style.em) for p, s in zip(parts, shaped, strict=True))])
-    tracking = np.concatenate([np.empty(0), *(np.full(len(s.numbers), p.style.tracking) for p, s in zip(parts, shaped, strict=True))])
-    lift = np.concatenate([np.empty(0), *(np.full(len(s.numbers), p.style.lift) for p, s in zip(parts, shaped, strict=True))])
-    finish = np.concatenate([np.empty(0, np.int64), *(np.full(len(s.numbers), p.style.finish) for p, s in zip(parts, shaped, strict=True))])
-    advances = np.concatenate([np.empty(0), *(s.advances for s in shaped)])
-    offsets = np.concatenate([np.empty((0, 2)), *(s.offsets for s in shaped)])
-    sources = np.concatenate([np.empty(0, np.int64), *(np.array(p.sources, np.int64)[s.clusters] for p, s in zip(parts, shaped, strict=True))])
-    glyphs = [Glyph(p.style.face.name, p.style.axes, int(n)) for p, s in zip(parts, shaped, strict=True) for n in s.numbers]
-    # The last letter of a cluster carries the room after it.
-    last = np.append(sources[1:] != sources[:-1], True) if len(sources) else np.empty(0, bool)
-    by_hand = np.array([setting.gaps[str(s)].value / 1000 if str(s) in setting.gaps else 0.0 for s in sources.tolist()])
-    steps = (advances + np.where(last, tracking + by_hand, 0)) * ems
-    x = np.concatenate([[0.0], np.cumsum(steps)])
-    room = float((tracking + by_hand)[-1] * ems[-1]) if len(ems) else 0.0
-    low, high = 0.0, max(float(x[-1]) - room, 0.0)
-    origin = x[:-1] + offsets[:, 0] * ems
-    if setting.optical and len(glyphs):
-        ink = [_ink(glyph) for glyph in glyphs]
-        seen = [(o + i[0] * em, o + i[1] * em) for o, i, em in zip(origin, ink, ems, strict=True) if i is not None]
-        if seen:
-            low, high = min(a for a, _ in seen), max(b for _, b in seen)
-    shift = {"left": -low, "centre": -(low + high) / 2, "right": -high}[setting.align]
-    group = np.cumsum(np.append(0, last[:-1])) if len(last) else np.empty(0, np.int64)
-    middle = np.empty(0)
-    if len(group):
-        begins = np.flatnonzero(np.diff(group, prepend=-1))
-        width = np.add.reduceat(advances * ems, begins)
-        middle = (x[begins] + width / 2)[group] + shift
-    return Layout(
-        glyphs, ems, np.column_stack([origin + shift, offsets[:, 1] * ems + lift + y]), middle, sources,
-        np.full(len(glyphs), number, np.int64), np.zeros(len(glyphs), np.int64), finish,
-        "".join(part.missing for part in parts), "".join(part.borrowed for part in parts),
-    )
-
-
-def _ink(glyph: Glyph) -> tuple[float, float] | None:
-    """Left and right end of a letter's ink in ems."""
+def _ink(glyph: Glyph) -> tuple[float, float]:
+    """Left and right end of a letter's ink in ems; NaN where there is none."""
     outline = glyph_outline(glyph)
-    return None if outline.empty else (float(outline.controls[..., 0].min()), float(outline.controls[..., 0].max()))
+    return (np.nan, np.nan) if outline.empty else (float(outline.controls[..., 0].min()), float(outline.controls[..., 0].max()))
 
 
 @dataclass(frozen=True)
-class _Shaped:
+class _Stretch:
     numbers: Ints
     advances: Floats
     offsets: Floats
@@ -134,7 +133,7 @@ class _Shaped:
 
 
 @lru_cache(maxsize=2048)
-def _shape(text: str, style: Style, script: str, leftward: bool) -> _Shaped:
+def _shape(text: str, style: Style, script: str, leftward: bool) -> _Stretch:
     """A stretch through HarfBuzz, from left to right; advances and offsets in ems."""
     buffer = hb.Buffer()
     buffer.add_codepoints([ord(c) for c in text])
@@ -145,7 +144,7 @@ def _shape(text: str, style: Style, script: str, leftward: bool) -> _Shaped:
     hb.shape(style.face.font(style.axes), buffer, dict(style.features))
     infos, positions = buffer.glyph_infos or [], buffer.glyph_positions or []
     units = style.face.units
-    return _Shaped(
+    return _Stretch(
         np.array([info.codepoint for info in infos], dtype=np.int64),
         np.array([p.x_advance for p in positions], dtype=np.float64) / units,
         np.array([(p.x_offset, p.y_offset) for p in positions], dtype=np.float64).reshape(-1, 2) / units,

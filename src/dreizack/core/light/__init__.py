@@ -7,11 +7,13 @@ from .gestures import CannotPlace, for_highlight, for_shadow, shadow_tip
 from .kelvin import kelvin_tint
 from .panorama_file import load_panorama
 from .sky import sun_angles, sun_direction, sun_level
-from .sources import FALLOFFS, SHAPES, cone_cosines, source_matrix, source_radiance, stops_of
+from .sources import FALLOFFS, SHAPES, cone_cosines, power_of, source_matrix, source_radiance, stops_of
 from .studio import STUDIOS, panorama
+from .units import UNITS, measured_in
 
 __all__ = [
-    "FALLOFFS", "SHAPES", "STUDIOS", "Around", "CannotPlace", "around_picture", "blurred", "cone_cosines", "footprint", "for_highlight", "for_shadow", "kelvin_tint",
-    "key_fill_rim", "load_panorama", "looked_up", "panorama",
+    "FALLOFFS", "SHAPES", "STUDIOS", "UNITS", "Around", "CannotPlace", "around_picture", "blurred", "cone_cosines", "footprint", "for_highlight",
+    "for_shadow", "kelvin_tint",
+    "key_fill_rim", "load_panorama", "looked_up", "measured_in", "panorama", "power_of",
     "shadow_tip", "source_matrix", "source_radiance", "stops_of", "sun_angles", "sun_direction", "sun_level",
 ]

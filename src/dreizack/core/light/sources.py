@@ -14,12 +14,24 @@ Floats = NDArray[np.float64]
 REFERENCE_INTENSITY = 9 * math.pi
 # Illuminance in lux in which a white card has the value 1.
 WHITE_LUX = 1000.0
+# Stops at which there is no light any more.
+DARK = -16.0
 # The sun stands this far from the origin, in metres: far enough for parallel light, near enough for single precision.
 SUN_DISTANCE = 1e4
 # Shapes of glowing bodies by the kind of light; ambient light has none.
 # Power of the distance that makes light weaken less than by its square.
 FALLOFFS = {"inverse square": 0.0, "inverse": 1.0, "none": 2.0}
 SHAPES = {"panel": "rectangle", "disc": "disk", "spot": "disk", "point": "sphere", "sun": "disk"}
+
+
+def power_of(stops: Floats) -> Floats:
+    """Factors (...) of light in stops (...); at :data:`DARK` and below there is none, so that a light can be keyed to nothing.
+
+    >>> power_of(np.array([1.0, 0.0, -16.0])).tolist()
+    [2.0, 1.0, 0.0]
+    """
+    power: Floats = np.where(stops <= DARK, 0.0, np.exp2(stops))
+    return power
 
 
 def source_area(source: str, size: Floats) -> Floats:
@@ -34,7 +46,7 @@ def source_radiance(source: str, stops: Floats, tint: Floats, size: Floats) -> F
     ``stops`` (frames,), ``tint`` (frames, 3). The sun, of ``size`` degrees, and ambient light give a facing white
     card the value 1 at 0 stops: E = π L sin²(½ size) for a disc of angle ``size`` (CIE 18:2019, 4.3).
     """
-    power = np.exp2(stops)
+    power = power_of(stops)
     if source == "sun":
         level = power / np.sin(np.radians(size[:, 0] / 2)) ** 2
     elif source == "ambient":

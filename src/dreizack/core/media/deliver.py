@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 
 from ..document import Shot
 from ..files import say_disk_full, whole_file
-from ..optics import develop
-from ..render import backdrop_picture
+from ..optics import Passes, finished
+from .finishing import finishing
 from .frames import FrameKeeper, pictures
 from .order import Order, is_numbered, numbered_path
 from .stills import still_writer
@@ -48,8 +48,8 @@ def deliver(
     still = still_writer(path.suffix)
     with say_disk_full(path.parent):
         if numbered and still is not None:
-            _each(shot, order, keeper, stopped, watch, lambda frame, picture, rgba, state, behind: whole_file(
-                numbered_path(path, frame), lambda partial: still(partial, rgba, state.exposure, behind, state.view),
+            _each(shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: whole_file(
+                numbered_path(path, frame), lambda partial: still(partial, passes, settings),
             ))
         else:
             whole_file(path, lambda partial: _movie(partial, shot, order, keeper, stopped, watch))
@@ -58,14 +58,14 @@ def deliver(
 def _movie(path: Path, shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool], watch: Watch) -> None:
     rate = Fraction(shot.format.rate.num, shot.format.rate.den)
     with MovieWriter(path, order.width, order.height, rate) as movie:
-        _each(shot, order, keeper, stopped, watch, lambda frame, picture, rgba, state, behind: movie.write(picture))
+        _each(shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: movie.write(picture))
 
 
 def _each(shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool], watch: Watch, write: Callable[..., None]) -> None:
     """Every frame in order: finished, written, reported."""
     begun = time.monotonic()
     for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
-        behind = backdrop_picture(state, order.width, order.height)
-        picture = develop(rgba, state.exposure, behind, state.view)
-        write(frame, picture, rgba, state, behind)
+        passes, settings = Passes(rgba), finishing(state, (order.width, order.height))
+        picture = finished(passes, settings)
+        write(frame, picture, passes, settings)
         watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)

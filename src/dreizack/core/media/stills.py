@@ -10,22 +10,22 @@ import numpy as np
 import OpenEXR
 from numpy.typing import NDArray
 
-from ..optics import develop
+from ..optics import Finishing, Passes, finished
 
-Writer = Callable[[Path, NDArray[np.float32], float, NDArray[np.floating], str], None]
+Writer = Callable[[Path, Passes, Finishing], None]
 
 
-def _png(path: Path, rgba: NDArray[np.float32], exposure: float, backdrop: NDArray[np.floating], view: str) -> None:
-    done, data = cv2.imencode(".png", develop(rgba, exposure, backdrop, view)[..., ::-1])
+def _png(path: Path, passes: Passes, settings: Finishing) -> None:
+    done, data = cv2.imencode(".png", finished(passes, settings)[..., ::-1])
     if not done:
         raise OSError(f"{path.name} could not be encoded as PNG")
     path.write_bytes(data.tobytes())
 
 
-def _exr(path: Path, rgba: NDArray[np.float32], exposure: float, backdrop: NDArray[np.floating], view: str) -> None:
+def _exr(path: Path, passes: Passes, settings: Finishing) -> None:
     """Half floats, scene-linear Rec.709, premultiplied alpha, no backdrop, no view transform; exposure applied."""
-    light = rgba.copy()
-    light[..., :3] *= 2.0**exposure
+    light = passes.beauty.copy()
+    light[..., :3] *= 2.0**settings.exposure
     write_exr(path, light)
 
 

@@ -22,6 +22,8 @@ class Motion:
         self.shot = shot
         self.frames = np.asarray(frames, dtype=np.float64)
         instants = Instants(self.frames)
+        # Every value that has keys, and everything such a value is part of.
+        self._above = {pointer[:end] for pointer in shot.channels for end in _ends(pointer)}
         self.channels = {pointer: sample(channel, instants) for pointer, channel in shot.channels.items()}
 
     def value(self, pointer: str) -> Floats:
@@ -38,7 +40,11 @@ class Motion:
 
     def keyed(self, pointer: str) -> bool:
         """Whether this value, or one below it, has keys."""
-        return any(p == pointer or p.startswith(pointer + "/") for p in self.channels)
+        return pointer in self._above
+
+
+def _ends(pointer: str) -> list[int]:
+    return [i for i, sign in enumerate(pointer) if sign == "/" and i] + [len(pointer)]
 
 
 def _limits(shot: Shot, pointer: str) -> tuple[float, float]:

@@ -1,11 +1,12 @@
-"""Picture passes to the finished picture: exposure, backdrop, view transform."""
+"""Picture passes to the finished picture, by a declared list of steps; view transforms; looking at single channels."""
 
-from .develop import develop, linear_over
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
+from .passes import Passes, PassName
+from .pipeline import STEPS, Finishing, Step, finished, margin_of, needed_passes, scene_light
 from .transforms import LOW, SPAN, TRANSFORMS, cube
 from .view import SHOULDER_START, to_display, view_curve
 
 __all__ = [
-    "LOW", "SHOULDER_START", "SPAN", "TRANSFORMS", "channel_shown", "clipped_share", "clipping", "cube", "develop", "false_colour",
-    "linear_over", "shown_clipped", "to_display", "view_curve",
+    "LOW", "SHOULDER_START", "SPAN", "STEPS", "TRANSFORMS", "Finishing", "PassName", "Passes", "Step", "channel_shown", "clipped_share",
+    "clipping", "cube", "false_colour", "finished", "margin_of", "needed_passes", "scene_light", "shown_clipped", "to_display", "view_curve",
 ]

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..colour import LUMINANCE
 from ..document import Light, Shot
-from ..optics import view_curve
+from ..optics import to_display
 from ..render import Answer, Share
 
 DARK = 0.02
@@ -23,7 +23,8 @@ def explained(answer: Answer, shot: Shot, exposure: float) -> list[str]:
     names: Mapping[str, str] = {**{name: thing.name for name, thing in shot.things.items()}, "surroundings": "The surroundings", "@sun": "Sun of the sky"}
     total = float(LUMINANCE @ answer.light)
     said = []
-    shown = view_curve(np.array(answer.light, np.float32) * np.float32(2.0**exposure))
+    # As the shot's own view transform shows it, not as another would.
+    shown = to_display(np.array([answer.light], np.float32) * np.float32(2.0**exposure), shot.camera.view)[0] / 255
     if float(shown.max()) >= CLIPS:
         channel = ("red", "green", "blue")[int(np.argmax(shown))]
         said.append(f"It clips: {channel} is {max(answer.light) * 2**exposure:.1f} times paper white. Lower the exposure or the strongest light.")

@@ -1,9 +1,8 @@
-"""The renderer, loaded once: compiled kernels where LLVM is present, plain C++ otherwise."""
+"""The renderer, loaded once; its kernels are compiled by LLVM."""
 
 from __future__ import annotations
 
 import os
-import sys
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -11,9 +10,13 @@ from typing import Any
 LLVM_NAMES = ("libLLVM-19.so.1", "libLLVM.so.19.1", "libLLVM-15.so.1", "libLLVM-14.so.1")
 
 
+class NoCompiler(RuntimeError):
+    """LLVM is missing; the text says what to do."""
+
+
 @cache
 def engine() -> Any:
-    """The ``mitsuba`` module with its variant set."""
+    """The ``mitsuba`` module with its variant set; NoCompiler where LLVM is missing."""
     if "DRJIT_LIBLLVM_PATH" not in os.environ:
         for name in LLVM_NAMES:
             found = next((p for p in Path("/usr/lib").glob(f"*/{name}")), None)
@@ -25,9 +28,8 @@ def engine() -> Any:
     try:
         mi.set_variant("llvm_ad_rgb")
         mi.Float(1.0) + 1.0
-    except Exception as why:  # the JIT reports a missing LLVM in several ways
-        print(f"No usable LLVM ({why}); tracing works, but about three times slower.", file=sys.stderr)
-        mi.set_variant("scalar_rgb")
+    except Exception as why:  # it is missing in several ways
+        raise NoCompiler("the renderer needs LLVM to compile its kernels; run: apt-get install libllvm19") from why
     return mi
 
 

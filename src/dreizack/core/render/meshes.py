@@ -8,7 +8,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..form import PARTS
-from ..form.placed import placed
 from ..scene import BodyStore, TitleState, aspect_of, laid
 
 Floats = NDArray[np.float32]
@@ -16,7 +15,8 @@ Floats = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class PartMesh:
-    """All letters' triangles of one part: ``position``, ``normal`` (n, 3), ``uv`` (n, 2), ``triangles`` (m, 3).
+    """All letters' triangles of one part, each letter in its own space: ``position``, ``normal`` (n, 3), ``uv`` (n, 2),
+    ``triangles`` (m, 3), ``piece`` (n,) the piece a point moves with.
 
     ``ends`` is the end of each letter's triangles, ``sources`` the character each letter comes from.
     """
@@ -24,6 +24,7 @@ class PartMesh:
     position: Floats
     normal: Floats
     uv: Floats
+    piece: NDArray[np.int32]
     triangles: NDArray[np.uint32]
     ends: NDArray[np.int64]
     sources: NDArray[np.int64]
@@ -34,19 +35,19 @@ class PartMesh:
 
 
 def title_parts(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], PartMesh]:
-    """Meshes of a title in its own space by finish and part; those without triangles are left out."""
+    """Meshes of a title by finish and part, its letters each in its own space; those without triangles are left out."""
     letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(title.form)]
     pieces: dict[tuple[int, str], list[_Piece]] = {}
     for letter, body in letters:
         if body is None:
             continue
-        position, normal = placed(body.position, body.normal, letter.matrix)
+        position = body.position + np.array([0, 0, letter.shift], np.float32) if letter.shift else body.position
         for part in PARTS:
             triangles = body.part(part)
             if not len(triangles):
                 continue
             low, high = int(triangles.min()), int(triangles.max()) + 1
-            mesh = (position[low:high], normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low, letter.source)
+            mesh = (position[low:high], body.normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low, letter.source, letter.piece)
             pieces.setdefault((letter.finish, part), []).append(mesh)
     return {key: _joined(pieces[key]) for key in sorted(pieces, key=lambda key: (key[0], PARTS.index(key[1])))}
 
@@ -58,7 +59,7 @@ def picture_uv(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], Fl
     letters = bodies.letters(title.form)
     built = [bodies.get(letter.body) for letter in letters]
     lying = {
-        number: laid(picture, title.placing[number], aspect_of(picture), letters, built, title.matrix)
+        number: laid(picture, title.placing[number], aspect_of(picture), letters, built, title.matrix, title.poses)
         for number, picture in enumerate(title.pictures) if picture is not None
     }
     found: dict[tuple[int, str], list[Floats]] = {}
@@ -80,17 +81,40 @@ def picture_uv(title: TitleState, bodies: BodyStore) -> dict[tuple[int, str], Fl
     return {key: np.concatenate(pieces) for key, pieces in found.items()}
 
 
-_Piece = tuple[Floats, Floats, Floats, NDArray[np.int64], int]
+_Piece = tuple[Floats, Floats, Floats, NDArray[np.int64], int, int]
 
 
 def _joined(meshes: list[_Piece]) -> PartMesh:
-    shifts = np.cumsum([0, *(len(mesh[0]) for mesh in meshes[:-1])])
+    counts = [len(mesh[0]) for mesh in meshes]
+    shifts = np.cumsum([0, *counts[:-1]])
     triangles = np.concatenate([mesh[3] + shift for mesh, shift in zip(meshes, shifts, strict=True)])
     position, normal, uv = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1, 2))
     ends = np.cumsum([len(mesh[3]) for mesh in meshes])
-    return PartMesh(position, normal, uv, triangles.astype(np.uint32), ends, np.array([mesh[4] for mesh in meshes]))
+    piece = np.repeat(np.array([mesh[5] for mesh in meshes], np.int32), counts)
+    return PartMesh(position, normal, uv, piece, triangles.astype(np.uint32), ends, np.array([mesh[4] for mesh in meshes]))
 
 
-def moved(mesh: PartMesh, matrix: NDArray[np.float64]) -> tuple[Floats, Floats]:
-    """Position and normal in the world."""
-    return placed(mesh.position, mesh.normal, matrix)
+def moved(mesh: PartMesh, matrix: NDArray[np.float64], poses: NDArray[np.float64]) -> tuple[Floats, Floats]:
+    """Position and unit normal (n, 3) in the world, of letters at ``poses`` (pieces, 3, 4); normals by the inverse transpose."""
+    world = matrix[:3, :3] @ poses
+    world[..., 3] += matrix[:3, 3]
+    linear = world[..., :3]
+    position = _gathered(world.astype(np.float32), mesh.piece, mesh.position)
+    # Where something is drawn together to nothing it has no normals; any will do.
+    flat = np.abs(np.linalg.det(linear)) < 1e-12
+    inverse = np.linalg.inv(np.where(flat[:, None, None], np.eye(3), linear)).swapaxes(-1, -2)
+    normal = _gathered(np.concatenate([inverse, np.zeros((len(inverse), 3, 1))], axis=2).astype(np.float32), mesh.piece, mesh.normal)
+    normal /= np.maximum(np.sqrt(np.einsum("ni,ni->n", normal, normal))[:, None], 1e-12)
+    return position, normal
+
+
+def _gathered(matrices: Floats, piece: NDArray[np.int32], points: Floats) -> Floats:
+    """Points (n, 3) under the matrix (pieces, 3, 4) of the piece each belongs to."""
+    if len(matrices) == 1:
+        return points @ matrices[0, :, :3].T + matrices[0, :, 3]
+    of = matrices[piece]
+    made: Floats = of[:, :, 0] * points[:, :1]
+    made += of[:, :, 1] * points[:, 1:2]
+    made += of[:, :, 2] * points[:, 2:]
+    made += of[:, :, 3]
+    return made

@@ -210,7 +210,7 @@ def _expected(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple
     title: TitleState = state.titles[name]
     finish, part = at.removeprefix(f"{name}_").split("_")
     number = int(title.worn[min(int(finish), len(title.worn) - 1), PARTS.index(part)])
-    extent = np.ptp(parts[name][int(finish), part].position, axis=0)
+    extent = np.ptp(moved(parts[name][int(finish), part], np.eye(4), title.poses)[0], axis=0)
     return float(emission(title.colours[number], title.terms[number]) @ LUMINANCE * min(float(np.prod(np.sort(extent)[1:])) * 0.3, np.pi))
 
 
@@ -229,7 +229,7 @@ def _lamp(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int
     title: TitleState = state.titles[name]
     finish, part = at.removeprefix(f"{name}_").split("_")
     number = int(title.worn[min(int(finish), len(title.worn) - 1), PARTS.index(part)])
-    mesh = moved(parts[name][int(finish), part], title.matrix)[0]
+    mesh = moved(parts[name][int(finish), part], title.matrix, title.poses)[0]
     low, high = mesh.min(axis=0), mesh.max(axis=0)
     area = float(np.prod(np.sort(high - low)[1:])) * 0.5
     return [*((low + high) / 2).tolist(), float(emission(title.colours[number], title.terms[number]) @ LUMINANCE), 0, 0, 0, max(area, 1e-6)]

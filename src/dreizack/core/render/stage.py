@@ -121,8 +121,10 @@ class Stage:
         """Lay pictures anew where they or what they lie on has moved."""
         if not any(title.pictures):
             return
-        room = any(picture is not None and picture.space == "room" for picture in title.pictures)
-        key = (title.placing.tobytes(), title.matrix.tobytes() if room else b"")
+        spaces = {picture.space for picture in title.pictures if picture is not None}
+        key = (
+            title.placing.tobytes(), title.matrix.tobytes() if "room" in spaces else b"", title.poses.tobytes() if spaces - {"letter", "plate"} else b"",
+        )
         if self._lying.setdefault(name, key) == key:
             return
         for (finish, part), uv in picture_uv(title, self.bodies).items():
@@ -143,9 +145,9 @@ class Stage:
             self._lay(name, title, params)
             for (finish, part), mesh in self.parts[name].items():
                 at, number = part_id(name, finish, part), worn(title, finish, part)
-                placed = title.matrix.tobytes()
+                placed = title.matrix.tobytes() + title.poses.tobytes()
                 if self._placed.get(at) != placed:
-                    position, normal = moved(mesh, title.matrix)
+                    position, normal = moved(mesh, title.matrix, title.poses)
                     params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
                     params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
                     self._placed[at] = placed

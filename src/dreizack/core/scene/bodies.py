@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections import OrderedDict, defaultdict, deque
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -31,10 +31,13 @@ MOST_FORMS = 800
 
 @dataclass(frozen=True)
 class LetterBody:
-    """One body of a form: its name, its ``matrix`` (4, 4) in the title, the character it stands for, its finish, word and line."""
+    """One body of a form: its name, the ``piece`` it stands where, and how far before that (``shift``, metres); the character
+    it stands for, its finish, word and line.
+    """
 
     body: str
-    matrix: Floats
+    piece: int
+    shift: float
     source: int
     finish: int
     word: int = 0
@@ -47,8 +50,9 @@ class _Order:
 
     name: str
     piece: Piece
+    number: int
+    shift: float
     shape: Shape
-    matrix: Floats
     finish: int
 
 
@@ -125,10 +129,10 @@ class BodyStore:
         known = kept[1] if kept else None
         if known is None:
             if isinstance(form.thing, Mesh | Floor):
-                known = [LetterBody(name, np.eye(4), finish, finish) for name, finish, _ in _ready_made(form.thing)]
+                known = [LetterBody(name, 0, 0.0, finish, finish) for name, finish, _ in _ready_made(form.thing)]
             else:
                 orders = _final(list(_orders(form)), form)
-                known = [LetterBody(o.name, o.matrix, o.piece.source, o.finish, o.piece.word, o.piece.line) for o in orders]
+                known = [LetterBody(o.name, o.number, o.shift, o.piece.source, o.finish, o.piece.word, o.piece.line) for o in orders]
                 known = _wired(known, form)
             self._remember(form, known)
         self._forms.move_to_end(form.key)
@@ -163,7 +167,7 @@ class BodyStore:
         if final is not orders and any(order.name not in self._bodies for order in final):
             bodies = [self._bodies[order.name] for order in orders]
             for how in _deformations(form):
-                bodies = _deformed(bodies, orders, how)
+                bodies = _deformed(bodies, orders, _rest(orders, form), how)
             for order, body in zip(final, bodies, strict=True):
                 self._keep(order.name, body)
         wire = _wire(form)
@@ -233,10 +237,33 @@ def _final(orders: list[_Order], form: Form) -> list[_Order]:
     deformations = _deformations(form)
     if not deformations or not orders:
         return orders
-    recipe = repr([(o.name, o.matrix.tolist(), o.piece.source, o.piece.word, o.piece.line) for o in orders])
+    places = [(o.name, o.piece.source, o.piece.word, o.piece.line) for o in orders]
+    recipe = repr(places) + repr(np.stack(_rest(orders, form)).round(9).tolist())
     recipe += repr([d.model_dump_json() for d in deformations])
     stem = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
-    return [_Order(f"{stem}-{i}", o.piece, o.shape, o.matrix, o.finish) for i, o in enumerate(orders)]
+    return [replace(o, name=f"{stem}-{i}") for i, o in enumerate(orders)]
+
+
+def _rest(orders: list[_Order], form: Form) -> list[Floats]:
+    """Where the bodies stand that are bent together: matrices (4, 4)."""
+    return [placed_by(form.rest, order.number, order.shift) for order in orders]
+
+
+def placed_by(poses: Floats, piece: int, shift: float) -> Floats:
+    """Matrix (4, 4) of a body of a piece, whose poses (pieces, 3 or 4, 4) are known."""
+    matrix = np.eye(4)
+    matrix[:3] = poses[piece, :3]
+    matrix[:3, 3] += matrix[:3, 2] * shift
+    return matrix
+
+
+def body_matrices(letters: Sequence[LetterBody], poses: Floats) -> Floats:
+    """Matrices (..., letters, 4, 4) of bodies in their thing, from those of its pieces (..., pieces, 3 or 4, 4)."""
+    matrices = np.zeros((*poses.shape[:-3], len(letters), 4, 4))
+    matrices[..., :3, :] = poses[..., [letter.piece for letter in letters], :3, :]
+    matrices[..., :3, 3] += matrices[..., :3, 2] * np.array([letter.shift for letter in letters])[:, None]
+    matrices[..., 3, 3] = 1
+    return matrices
 
 
 def _pictured(body: GlyphBody, sheet: Sheet) -> GlyphBody:
@@ -253,19 +280,17 @@ def edge_profile(edge: Edge, tolerance: float) -> Profile:
 def _orders(form: Form) -> Iterable[_Order]:
     chords = form.chords
     for shape, place, finish in form.shapes:
-        shift = np.eye(4)
-        shift[2, 3] = place
-        for piece in form.pieces.listed:
+        for number, piece in enumerate(form.pieces.listed):
             piece_of_shape = form.shelled(piece, finish) if finish else piece
             recipe = f"{piece_of_shape.key}/{piece.em}/{shape.key}/{chords}"
             name = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
-            yield _Order(name, piece_of_shape, shape, piece.matrix @ shift if place else piece.matrix, finish or piece.finish)
+            yield _Order(name, piece_of_shape, number, place, shape, finish or piece.finish)
 
 
-def _deformed(bodies: list[GlyphBody], orders: list[_Order], how: Deformation) -> list[GlyphBody]:
+def _deformed(bodies: list[GlyphBody], orders: list[_Order], rest: list[Floats], how: Deformation) -> list[GlyphBody]:
     groups = {"letter": range(len(orders)), "word": [o.piece.word for o in orders], "line": [o.piece.line for o in orders], "title": [0] * len(orders)}
     own = how.over == "letter"
-    matrices = [np.eye(4) if own else o.matrix for o in orders]
+    matrices = [np.eye(4) if own else matrix for matrix in rest]
     axis = np.eye(3)["xyz".index(how.axis)]
     # Extents along the axis say how fine the cuts must be.
     numbers = np.unique(list(groups[how.over]), return_inverse=True)[1]

@@ -6,6 +6,7 @@ import hashlib
 from collections import OrderedDict
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +14,7 @@ from numpy.typing import NDArray
 from ..document import Bodied, Body, Edge, Floor, Mark, Mesh, Sheet, Shell, Title, resolve
 from ..form import PARTS
 from .pieces import Piece, Pieces, mark_pieces, sheet_pieces, shell_of, title_pieces
+from .posing import Resting, bends_with_pose, letter_poses
 
 Floats = NDArray[np.float64]
 
@@ -43,10 +45,10 @@ class Shape:
 
 @dataclass(frozen=True)
 class Form:
-    """A thing as far as it shapes bodies; ``tolerance`` in metres.
+    """A thing as far as it shapes bodies: geometry alone; ``tolerance`` in metres.
 
-    ``camera`` (3,) is where the camera stands in its space, where letters face it; ``cut`` the title
-    that is cut out of a sheet and its matrix (16 numbers) in the space of the sheet.
+    ``cut`` is the title that is cut out of a sheet and its matrix (16 numbers) in the space of the sheet; ``camera`` (3,)
+    where the camera stands in the space of the thing, where letters that face it are bent together.
     """
 
     thing: Bodied
@@ -56,29 +58,50 @@ class Form:
 
     @cached_property
     def key(self) -> str:
-        """A hash of all that shapes the form."""
-        shaping = self.thing.model_dump_json(exclude={"name", "look", "place", "finish", "fill", "visibility"})
+        """A hash of all that shapes the bodies: not where they stand, nor what they wear."""
+        shaping = _shaping(self.thing)
         if self.cut is not None:
-            shaping += self.cut[0].model_dump_json(exclude={"name", "look", "place", "finish", "body", "sets", "visibility"}) + repr(self.cut[1])
+            shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(f"{shaping}/{self.tolerance}/{self.camera}".encode(), digest_size=12).hexdigest()
 
     @cached_property
+    def outlines_key(self) -> str:
+        """A hash of all that shapes the outlines bodies are made from."""
+        shaping = _shaping(self.thing, body=False)
+        if self.cut is not None:
+            shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
+        return hashlib.blake2b(shaping.encode(), digest_size=12).hexdigest()
+
+    @cached_property
     def pieces(self) -> Pieces:
-        found = _known.get(self.key)
+        found = _known.get(self.outlines_key)
         if found is None:
-            found = _known[self.key] = self._made()
-            while len(_known) > 512:
+            found = _known[self.outlines_key] = self._made()
+            while len(_known) > 256:
                 _known.popitem(last=False)
+        else:
+            _known.move_to_end(self.outlines_key)
+        return found
+
+    @cached_property
+    def rest(self) -> Floats:
+        """Matrices (pieces, 4, 4) of its pieces as the thing has them, without any keys."""
+        camera = None if self.camera is None else np.array([self.camera])
+        found: Floats = letter_poses(self.thing, self.pieces, Resting(self.thing), 1, camera)[0]
         return found
 
     def _made(self) -> Pieces:
         if isinstance(self.thing, Title):
-            return title_pieces(self.thing, self.camera)
+            return title_pieces(self.thing)
         if isinstance(self.thing, Mark):
             return mark_pieces(self.thing)
         if isinstance(self.thing, Sheet):
-            cut = None if self.cut is None else (self.cut[0], np.array(self.cut[1]).reshape(4, 4))
-            return sheet_pieces(self.thing, cut)
+            if self.cut is None:
+                return sheet_pieces(self.thing)
+            # Openings are where the letters rest, whatever their sets do.
+            resting = Form(self.cut[0].model_copy(update={"sets": []}))
+            space = np.array(self.cut[1]).reshape(4, 4)
+            return sheet_pieces(self.thing, zip(resting.pieces.listed, space @ resting.rest, strict=True))
         return Pieces([])
 
     def label(self, piece: Piece) -> str:
@@ -116,6 +139,42 @@ class Form:
 
 
 _known: OrderedDict[str, Pieces] = OrderedDict()
+
+# What is no matter of shape at all, anywhere in a thing.
+_PLAIN = {"name", "look", "place", "finish", "fill", "visibility"}
+_FINISH = {"__all__": {"finish"}}
+
+
+def _shaping(thing: Bodied, body: bool = True) -> str:
+    """All of a thing that shapes its bodies (or only their outlines), as text."""
+    if not isinstance(thing, Title | Mark):
+        return thing.model_dump_json(exclude=_PLAIN | ({"finishes"} if isinstance(thing, Mesh) else set())) + (
+            str(len(thing.finishes)) if isinstance(thing, Mesh) else ""
+        )
+    bent = bends_with_pose(thing) and body
+    sets: dict[str, object] = {"__all__": {"finish"} if bent else {"finish", "move", "turn", "scale", "hinge"}}
+    leave: dict[str, object] = {**dict.fromkeys(_PLAIN, True), "sets": sets}
+    # Of the shells, those that have outlines of their own are made from them later.
+    leave |= {"shells": _FINISH, "wire": {"finish"}} if body else {"shells": True, "wire": True, "body": True, "deformations": True}
+    if isinstance(thing, Mark):
+        leave["finishes"] = True
+        if not bent:
+            leave["poses"] = True
+        return thing.model_dump_json(exclude=cast(Any, leave)) + f"/{len(thing.finishes)}/{len(thing.shells)}"
+    ranges, setting = {"finish"}, set()
+    if not bent:
+        setting |= {"poses"}
+    if not bent and not thing.outlines.weld:
+        setting |= {"tracking", "leading", "gaps", "align"}
+        ranges |= {"tracking", "lift"}
+        leave["path"] = True
+    leave |= {"setting": setting, "ranges": {"__all__": ranges}}
+    return thing.model_dump_json(exclude=cast(Any, leave)) + f"/{len(thing.shells)}"
+
+
+def _rest_of(title: Title) -> str:
+    """Where the letters of a title rest, as text."""
+    return title.model_dump_json(include={"setting", "path", "ranges"})
 
 
 def size_of(thing: Bodied) -> float:

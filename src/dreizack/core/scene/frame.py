@@ -14,6 +14,7 @@ from ..finish import layers
 from ..light import Around
 from .baking import Baked, BakedLight, BakedTitle
 from .form import Form
+from .viewing import camera_axes
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -21,7 +22,7 @@ Ints = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class TitleState:
-    """A title at one frame: form, ``matrix`` (4, 4), and its surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
+    """A title at one frame: form, ``matrix`` (4, 4), the ``poses`` (pieces, 3, 4) of its pieces, and its surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
     (surfaces, TERMS), ``bumps`` (kind and size of each), the ``layers`` each ever has, the ``pictures`` on them and
     how they lie there: ``placing`` (surfaces, PLACING).
 
@@ -32,6 +33,7 @@ class TitleState:
 
     form: Form
     matrix: Floats
+    poses: Floats
     colours: Floats
     terms: Floats
     worn: Ints
@@ -56,7 +58,8 @@ class TitleState:
     def key(self) -> Any:
         """Plain values that change with anything tracing can see."""
         return (
-            self.form.key, self.matrix.tolist(), self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill),
+            self.form.key, self.matrix.tolist(), self.poses.round(9).tolist(),
+            self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill),
             self.visibility, repr(self.pictures), self.placing.tolist(), self.fades, self.playing,
         )
 
@@ -97,14 +100,8 @@ class Pose:
     @property
     def axes(self) -> Floats:
         """Camera axes (3, 3): right, up, forward as rows; y is up unless it looks straight up or down."""
-        forward = self.aim - self.position
-        length = float(np.linalg.norm(forward))
-        forward = forward / length if length > 1e-6 else np.array([0.0, 0.0, -1.0])
-        right = np.cross(forward, [0.0, 0.0, -1.0] if abs(float(forward[1])) > 0.9999 else [0.0, 1.0, 0.0])
-        right /= np.linalg.norm(right)
-        above = np.cross(right, forward)
-        roll = np.radians(self.roll)
-        return np.stack([right * np.cos(roll) - above * np.sin(roll), above * np.cos(roll) + right * np.sin(roll), forward])
+        axes: Floats = camera_axes(self.position[None], self.aim[None], np.array([self.roll]))[0]
+        return axes
 
     @property
     def key(self) -> Any:
@@ -229,7 +226,7 @@ def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
     thing = shot.bodied[name]
     seen = thing.visibility
     return TitleState(
-        t.forms[int(t.form[index])], t.matrix[index], t.colours[index], t.terms[index], t.worn,
+        t.forms[int(t.form[index])], t.matrix[index], t.poses_at(index), t.colours[index], t.terms[index], t.worn,
         tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.placing[index], getattr(thing, "fill", None),
         (seen.camera, seen.reflections, seen.casts, seen.receives), _fades(thing), tuple(t.playing[index].tolist()),
     )

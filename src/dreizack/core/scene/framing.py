@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from ..document import Floor, Shot, Vector
 from .baking import bake
 from .bodies import BodyStore
-from .form import Form
+from .points import body_points
 
 Floats = NDArray[np.float64]
 
@@ -22,7 +22,7 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
     """
     baked = bake(shot, np.array([float(frame)]))
     framed = [t for name, t in baked.titles.items() if not isinstance(shot.things[name], Floor)]
-    points = np.concatenate([np.empty((0, 3)), *(_points(t.forms[0], t.matrix[0], bodies) for t in framed)])
+    points = np.concatenate([np.empty((0, 3)), *(body_points(t.forms[0], t.matrix[0], t.poses_at(0), bodies)[0] for t in framed)])
     if not len(points):
         return None
     middle = (points.min(axis=0) + points.max(axis=0)) / 2
@@ -40,14 +40,3 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
     return Vector(**dict(zip("xyz", position.round(5).tolist(), strict=True))), Vector(
         **dict(zip("xyz", middle.round(5).tolist(), strict=True))
     )
-
-
-def _points(form: Form, matrix: Floats, bodies: BodyStore) -> Floats:
-    """Every point (n, 3) of the letters in the world."""
-    letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(form)]
-    placed = [body.position @ letter.matrix[:3, :3].T + letter.matrix[:3, 3] for letter, body in letters if body is not None]
-    if not placed:
-        return np.empty((0, 3))
-    local = np.concatenate(placed)
-    world: Floats = local @ matrix[:3, :3].T + matrix[:3, 3]
-    return world

@@ -12,7 +12,7 @@ from ..document import SurfacePicture
 from ..finish import surface_picture
 from ..form import GlyphBody
 from .along import along_picture, outline_length
-from .bodies import BodyStore, LetterBody
+from .bodies import BodyStore, LetterBody, body_matrices
 from .cells import planes
 from .form import Form
 from .inward import inward_picture
@@ -36,11 +36,13 @@ class Laid:
 
 
 def laid(
-    picture: SurfacePicture, placing: Floats, aspect: float, letters: Sequence[LetterBody], bodies: Sequence[GlyphBody | None], matrix: Floats
+    picture: SurfacePicture, placing: Floats, aspect: float, letters: Sequence[LetterBody], bodies: Sequence[GlyphBody | None], matrix: Floats,
+    poses: Floats,
 ) -> list[Laid]:
     """Where a picture of an ``aspect`` (width over height) lies on each letter.
 
-    ``placing`` (PLACING,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the title. The picture covers
+    ``placing`` (PLACING,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the title, ``poses``
+    (pieces, 3, 4) those of its pieces. The picture covers
     the box of its space: whichever side asks for more counts.
     """
     if by_outline(picture):
@@ -48,7 +50,7 @@ def laid(
     size, shift_x, shift_y, angle = placing.tolist()
     groups = _groups(picture, letters)
     whole = matrix if picture.space == "room" else np.eye(4)
-    spaces = [np.eye(4) if picture.space == "letter" else whole @ one.matrix for one in letters]
+    spaces = np.tile(np.eye(4), (len(letters), 1, 1)) if picture.space == "letter" else whole @ body_matrices(letters, poses)
     boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)]).reshape(-1, 2, 3)
     count = int(groups.max()) + 1 if len(groups) else 0
     low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)

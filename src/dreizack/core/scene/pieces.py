@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -13,8 +13,7 @@ from numpy.typing import NDArray
 from ..artwork.path_data import outline_from_data
 from ..document import Mark, Outlines, Sheet, Title
 from ..form.outlines import combined, moved, rectangle, spread, touching, united, worked
-from ..lettering import Outline, glyph_outline, set_words
-from ..lettering.placing import about, letter_matrices, posed
+from ..lettering import Layout, Outline, glyph_outline, set_words
 from .sets import in_sets
 
 Floats = NDArray[np.float64]
@@ -22,16 +21,16 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Piece:
-    """An outline that gets a body: ``key`` names it, ``em`` is metres a unit of it, ``matrix`` (4, 4) its place.
+    """An outline that gets a body: ``key`` names it, ``em`` is metres a unit of it.
 
-    ``source``, ``word``, ``line`` say where in the words it comes from, ``finish`` which finish it wears;
-    ``whole`` is the same before it was hollowed, for shells.
+    ``letter`` is the number of the letter, as the words are set, that it stands where; ``source``, ``word``, ``line`` say
+    where in the words it comes from, ``finish`` which finish it wears; ``whole`` is the same before it was hollowed, for shells.
     """
 
     key: str
     outline: Outline
     em: float
-    matrix: Floats
+    letter: int
     source: int
     word: int
     line: int
@@ -41,15 +40,19 @@ class Piece:
 
 @dataclass(frozen=True)
 class Pieces:
-    """All pieces of a form, the characters no typeface has, and those taken from another one."""
+    """All pieces of a form, the ``layout`` of a title's words with the middles (letters, 2) of its letters' ink in metres, the
+    characters no typeface has, and those taken from another one.
+    """
 
     listed: list[Piece]
+    layout: Layout | None = None
+    centres: Floats | None = None
     missing: str = ""
     borrowed: str = ""
 
 
-def title_pieces(title: Title, camera: tuple[float, float, float] | None = None) -> Pieces:
-    """The letters of a title, set, placed and worked on."""
+def title_pieces(title: Title) -> Pieces:
+    """The letters of a title, set and worked on; where they stand is a matter of poses."""
     numbers, own = [], 0
     for section in title.ranges:
         own += section.own_finish
@@ -57,52 +60,44 @@ def title_pieces(title: Title, camera: tuple[float, float, float] | None = None)
     layout = set_words(title.words, title.setting, title.ranges, numbers)
     outlines = [glyph_outline(glyph) for glyph in layout.glyphs]
     centres = np.array([_centre(o) * em for o, em in zip(outlines, layout.ems, strict=True)]).reshape(-1, 2)
-    matrices = letter_matrices(layout, title.setting, title.path, centres, None if camera is None else np.array(camera))
     listed = [
-        Piece(glyph.key, outline, float(em), matrix, int(source), int(word), int(line), int(finish))
-        for glyph, outline, em, matrix, source, word, line, finish in zip(
-            layout.glyphs, outlines, layout.ems, matrices, layout.sources, layout.word, layout.line, layout.finish, strict=True
-        )
+        Piece(glyph.key, outline, float(em), number, int(source), int(word), int(line), int(finish))
+        for number, (glyph, outline, em, source, word, line, finish) in enumerate(zip(
+            layout.glyphs, outlines, layout.ems, layout.sources, layout.word, layout.line, layout.finish, strict=True
+        ))
         if not outline.empty
     ]
     if title.outlines.weld:
         listed = _welded(listed, [place for place, outline in zip(layout.places, outlines, strict=True) if not outline.empty])
     first = 1 + own + len(title.shells)
     listed = _in_sets([shaped(piece, title.outlines) for piece in listed], title, first)
-    return Pieces(listed, layout.missing, layout.borrowed)
+    return Pieces(listed, layout, centres, layout.missing, layout.borrowed)
 
 
 def mark_pieces(mark: Mark) -> Pieces:
     """The outlines of a mark, each a letter of its own."""
     outlines = [outline_from_data(piece.path) for piece in mark.pieces]
-    numbers = np.arange(len(outlines))
     centres = np.array([_centre(outline) * mark.size for outline in outlines]).reshape(-1, 2)
-    matrices = posed(np.tile(np.eye(4), (len(outlines), 1, 1)), centres, mark.poses, {"letter": numbers, "word": numbers, "line": 0 * numbers})
     listed = [
-        Piece(f"path {piece.path}", outline, mark.size, matrix, i, i, 0, piece.finish)
-        for i, (piece, outline, matrix) in enumerate(zip(mark.pieces, outlines, matrices, strict=True))
+        Piece(f"path {piece.path}", outline, mark.size, i, i, i, 0, piece.finish)
+        for i, (piece, outline) in enumerate(zip(mark.pieces, outlines, strict=True))
         if not outline.empty
     ]
     if mark.outlines.weld:
         listed = _welded(listed, [np.zeros(2)] * len(listed))
     listed = _in_sets([shaped(piece, mark.outlines) for piece in listed], mark, len(mark.finishes) + len(mark.shells))
-    return Pieces(listed)
+    return Pieces(listed, None, centres)
 
 
-def sheet_pieces(sheet: Sheet, cut: tuple[Title, Floats] | None) -> Pieces:
-    """A sheet with the letters of a title cut out; ``cut`` is the title and its matrix (4, 4) in the sheet's space."""
+def sheet_pieces(sheet: Sheet, cut: Iterable[tuple[Piece, Floats]] = ()) -> Pieces:
+    """A sheet with openings: outlines with their matrices (4, 4) in the sheet's space."""
     outline = rectangle(sheet.width, sheet.height, sheet.corner)
     key = f"sheet {sheet.width} {sheet.height} {sheet.corner}"
-    if cut is not None:
-        title, matrix = cut
-        # Openings are where the letters rest, whatever their sets do.
-        resting = title.model_copy(update={"sets": []})
-        for piece in title_pieces(resting).listed:
-            place = matrix @ piece.matrix
-            outline = combined(outline, spread(_flat(piece, place), sheet.gap), pathops.PathOp.DIFFERENCE)
-            key += f"-{piece.key}@{piece.em}{place.round(6).tolist()}"
-        key += f"~{sheet.gap}"
-    return Pieces([Piece(key, outline, 1.0, np.eye(4), 0, 0, 0, 0)] if not outline.empty else [])
+    for piece, place in cut:
+        outline = combined(outline, spread(_flat(piece, place), sheet.gap), pathops.PathOp.DIFFERENCE)
+        key += f"-{piece.key}@{piece.em}{place.round(6).tolist()}"
+    key += f"~{sheet.gap}" if sheet.cut else ""
+    return Pieces([Piece(key, outline, 1.0, 0, 0, 0, 0, 0)] if not outline.empty else [])
 
 
 def _flat(piece: Piece, place: Floats) -> Outline:
@@ -112,29 +107,14 @@ def _flat(piece: Piece, place: Floats) -> Outline:
 
 
 def _in_sets(listed: list[Piece], thing: Title | Mark, first: int) -> list[Piece]:
-    """Letters in the sets they belong to, moved and finished; ``first`` numbers the finish of the first set that has one."""
+    """Letters with the finishes of the sets they belong to; ``first`` numbers the finish of the first set that has one."""
     for number, letters in enumerate(thing.sets):
+        if not letters.own_finish:
+            continue
         finish = first + sum(1 for earlier in thing.sets[:number] if earlier.own_finish)
-        sources = [piece.source for piece in listed]
-        chosen = in_sets(letters, sources, [piece.word for piece in listed])
-        listed = [
-            replace(
-                piece, matrix=piece.matrix @ about(_hinge(piece, letters.hinge), letters.move, letters.turn, letters.scale),
-                finish=finish if letters.own_finish else piece.finish,
-            )
-            if inside else piece
-            for piece, inside in zip(listed, chosen, strict=True)
-        ]
+        chosen = in_sets(letters, [piece.source for piece in listed], [piece.word for piece in listed])
+        listed = [replace(piece, finish=finish) if inside else piece for piece, inside in zip(listed, chosen, strict=True)]
     return listed
-
-
-def _hinge(piece: Piece, side: str) -> Floats:
-    """The point about which a letter turns, in its own frame."""
-    points = piece.outline.controls.reshape(-1, 2) * piece.em
-    low, high = points.min(axis=0), points.max(axis=0)
-    x, y = (low + high) / 2
-    found = {"left": (low[0], y), "right": (high[0], y), "top": (x, high[1]), "bottom": (x, low[1]), "middle": (x, y)}[side]
-    return np.array([*found, 0.0])
 
 
 def works(work: Outlines) -> bool:
@@ -192,5 +172,5 @@ def _welded(listed: list[Piece], places: Sequence[Floats]) -> list[Piece]:
         whole = moved(united([flat[i] for i in members]), 1.0, -places[first])
         name = "+".join(f"{listed[i].key}@{listed[i].em:.6g},{(places[i] - places[first]).round(6).tolist()}" for i in members)
         lead = listed[first]
-        joined.append(Piece(name, whole, 1.0, lead.matrix, lead.source, lead.word, lead.line, lead.finish))
+        joined.append(Piece(name, whole, 1.0, lead.letter, lead.source, lead.word, lead.line, lead.finish))
     return joined

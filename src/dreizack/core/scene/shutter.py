@@ -52,8 +52,18 @@ def _needed(along: list[FrameState]) -> int:
         return MOMENTS
     height = 2 * np.tan(np.radians(first.pose.angle / 2))
     shares = [np.radians(abs(last.surroundings_rotation - first.surroundings_rotation) + abs(last.surroundings_tilt - first.surroundings_tilt)) / height]
-    for name in [*first.titles, *first.lights]:
-        path = np.array([(state.titles.get(name) or state.lights[name]).matrix for state in along])
+    paths = {name: np.array([state.lights[name].matrix for state in along]) for name in first.lights}
+    for name in first.titles:
+        whole = np.array([state.titles[name].matrix for state in along])
+        poses = np.array([state.titles[name].poses for state in along])
+        paths[name] = whole
+        if np.any(poses != poses[0]):
+            # Of letters that move by themselves, the one that moves most.
+            letters = whole[:, None, :3, :3] @ poses
+            letters[..., 3] += whole[:, None, :3, 3]
+            far = np.abs(np.diff(letters, axis=0)).sum(axis=(0, 2, 3)).argmax() if letters.shape[1] else 0
+            paths[name] = letters[:, far]
+    for name, path in paths.items():
         steps = np.abs(np.diff(path, axis=0)).sum(axis=0)
         away = max(float(np.linalg.norm(path[0, :3, 3] - first.pose.position)), 0.5)
         reach = REACH if name in first.titles else 0.0

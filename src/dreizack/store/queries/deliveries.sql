@@ -1,6 +1,6 @@
 -- delivery_create: A new order, with the shot as it is now.
-INSERT INTO deliveries (shot, revision, document, first, last, width, height, quality)
-SELECT id, revision, document, %(first)s, %(last)s, %(width)s, %(height)s, %(quality)s
+INSERT INTO deliveries (shot, revision, document, schema, first, last, width, height, quality)
+SELECT id, revision, document, schema, %(first)s, %(last)s, %(width)s, %(height)s, %(quality)s
 FROM shots WHERE id = %(shot)s AND deleted IS NULL RETURNING id;
 
 -- delivery_list: All orders, newest first, with their progress.
@@ -14,7 +14,7 @@ WHERE %(id)s::uuid IS NULL OR d.id = %(id)s::uuid
 GROUP BY d.id, p.name ORDER BY d.ordered DESC LIMIT 200;
 
 -- delivery_document: What to render.
-SELECT document::text AS document, first, last, width, height, quality, state FROM deliveries WHERE id = %(id)s;
+SELECT document::text AS document, schema, first, last, width, height, quality, state FROM deliveries WHERE id = %(id)s;
 
 -- delivery_begin: Rendering starts, or starts again after a worker was lost.
 UPDATE deliveries SET state = 'rendering', began = coalesce(began, now()), starts = starts + 1
@@ -48,3 +48,10 @@ SELECT d.id FROM deliveries d
 WHERE d.state IN ('waiting', 'rendering') AND d.ordered < now() - interval '5 seconds'
   AND NOT EXISTS (SELECT 1 FROM procrastinate_jobs j
                   WHERE j.args->>'delivery' = d.id::text AND j.status IN ('todo', 'doing'));
+
+-- delivery_states: How many orders are in which state.
+SELECT state, count(*)::int AS count FROM deliveries GROUP BY state ORDER BY state;
+
+-- delivery_failures: What failed within a day, latest first.
+SELECT document->>'name' AS name, why, ended FROM deliveries
+WHERE state = 'failed' AND ended > now() - interval '1 day' ORDER BY ended DESC LIMIT %(most)s;

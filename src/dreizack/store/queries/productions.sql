@@ -24,8 +24,8 @@ RETURNING id, name, created, changed;
 
 -- production_copy: A copy under another name, shots included.
 WITH copy AS (INSERT INTO productions (name) VALUES (%(name)s) RETURNING id, name, created, changed),
-     shots AS (INSERT INTO shots (production, document)
-               SELECT copy.id, s.document FROM shots s, copy
+     shots AS (INSERT INTO shots (production, document, schema)
+               SELECT copy.id, s.document, s.schema FROM shots s, copy
                WHERE s.production = %(id)s AND s.deleted IS NULL ORDER BY s.place)
 SELECT id, name, created, changed FROM copy;
 

@@ -2,11 +2,12 @@
 SELECT name, revision, saved FROM takes WHERE shot = %(shot)s ORDER BY saved DESC, name;
 
 -- take_read: The shot as it was in a take.
-SELECT document::text AS document FROM takes WHERE shot = %(shot)s AND name = %(name)s;
+SELECT document::text AS document, schema FROM takes WHERE shot = %(shot)s AND name = %(name)s;
 
 -- take_write: Save a take; one of the same name is replaced.
-INSERT INTO takes (shot, name, document, revision) VALUES (%(shot)s, %(name)s, %(document)s::json, %(revision)s)
-ON CONFLICT (shot, name) DO UPDATE SET document = excluded.document, revision = excluded.revision, saved = now();
+INSERT INTO takes (shot, name, document, revision, schema)
+VALUES (%(shot)s, %(name)s, %(document)s::json, %(revision)s, %(schema)s)
+ON CONFLICT (shot, name) DO UPDATE SET document = excluded.document, schema = excluded.schema, revision = excluded.revision, saved = now();
 
 -- take_delete: Forget a take.
 DELETE FROM takes WHERE shot = %(shot)s AND name = %(name)s RETURNING name;

@@ -8,8 +8,9 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ...core.optics import channel_shown, clipped_share, clipping, false_colour, linear_over, to_display
-from ...core.render import CHANNELS, Progressive, Stage, Window, backdrop_picture, channel_picture
+from ...core.media.finishing import finishing
+from ...core.optics import Passes, channel_shown, clipped_share, clipping, false_colour, scene_light, to_display
+from ...core.render import CHANNELS, Progressive, Stage, Window, channel_picture
 from ...core.scene import FrameState
 from .messages import Picture, Wish
 
@@ -71,14 +72,11 @@ class Look:
         return self._shown(traced.rgba, 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1))
 
     def _shown(self, rgba: NDArray[np.float32], samples: int) -> Picture:
-        height, width = rgba.shape[:2]
-        behind = backdrop_picture(self.state, self.wish.width, self.wish.height) if self.wish.region else backdrop_picture(self.state, width, height)
-        window = self.wish.window
-        if window is not None and behind.ndim == 3:
-            behind = np.broadcast_to(behind, (self.wish.height, self.wish.width, 3))[window.slices]
-        linear = linear_over(rgba, self.state.exposure, behind)
-        finished = SHOWN.get(self.wish.show, to_display)(linear, self.state.view)
-        level = 94 if samples >= self.wish.samples else 86
-        _, data = cv2.imencode(".jpg", finished[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
-        wish = self.wish
-        return Picture(wish.viewer, wish.number, wish.frame, width, height, samples, wish.samples, data.tobytes(), clipped_share(linear, self.state.view))
+        wish, passes = self.wish, Passes(rgba)
+        # Of a region the backdrop is that of the whole picture there.
+        settings = finishing(self.state, (wish.width, wish.height) if wish.region else passes.size, wish.window)
+        linear = scene_light(passes, settings)
+        picture = SHOWN.get(wish.show, to_display)(linear, settings.view)
+        level = 94 if samples >= wish.samples else 86
+        _, data = cv2.imencode(".jpg", picture[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
+        return Picture(wish.viewer, wish.number, wish.frame, *passes.size, samples, wish.samples, data.tobytes(), clipped_share(linear, settings.view))

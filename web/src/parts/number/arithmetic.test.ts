@@ -21,6 +21,11 @@ describe("typed numbers", () => {
     expect(evaluate("*2", "m", 1.5)).toBe(3);
     expect(evaluate("/4", "m", 1)).toBe(0.25);
     expect(evaluate("+10cm", "m", 1)).toBeCloseTo(1.1);
+    expect(evaluate("/3", "stops", 2)).toBeCloseTo(2 - Math.log2(3));
+    expect(evaluate("*2", "stops", -1)).toBe(0);
+    expect(evaluate("+1", "stops", -1)).toBe(0);
+    expect(evaluate("/0", "stops", 1)).toBeNull();
+    expect(evaluate("*-2", "stops", 1)).toBeNull();
   });
 
   it.each(["", "abc", "1+", "(1", "1/0", "5kg", "1 2", "--", "3°"])("%s makes no sense in metres", (text) =>

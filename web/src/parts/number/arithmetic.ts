@@ -15,7 +15,7 @@ function factor(typed: string, unit: string): number | undefined {
 
 /**
  * Value of a typed expression in the field's unit, or null where it makes no sense.
- * A leading operator works on the present value: `*2`, `+10cm`, `/3`. A bare `-5` is minus five.
+ * A leading operator works on the present value: `*2`, `+10cm`, `/3`; of stops `/3` means a third of the light. A bare `-5` is minus five.
  */
 export function evaluate(text: string, unit = "", now = 0): number | null {
   const tokens = text.replace(/,/g, ".").match(/\d*\.?\d+(?:e[+-]?\d+)?|[a-z°%‰]+|[-+*/()]|\S/gi);
@@ -60,7 +60,9 @@ export function evaluate(text: string, unit = "", now = 0): number | null {
     if (lead === "*" || lead === "/" || lead === "+") {
       at++;
       const operand = lead === "+" ? sum() : product();
-      value = lead === "*" ? now * operand : lead === "/" ? now / operand : now + operand;
+      // Stops are powers of two: a third of the light is less by log2(3) stops.
+      if (unit === "stops" && lead !== "+") value = lead === "*" ? now + Math.log2(operand) : now - Math.log2(operand);
+      else value = lead === "*" ? now * operand : lead === "/" ? now / operand : now + operand;
     } else {
       value = sum();
     }

@@ -8,6 +8,7 @@ import { FinishRows } from "./FinishRows";
 import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
 import { ThingRow } from "./ThingRow";
+import { UnitRow } from "./UnitRow";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TextRow, TripleRow } from "./Rows";
 
 interface Props {
@@ -30,11 +31,12 @@ const RARE = ["picture", "wire", "ranges", "line of the words", "outline", "shel
 
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
-  // A wire that is not there has no finish.
-  const wireless = useShotState((s) => (valueAt(s.shot, `${base}/wire/edges`) ?? "none") === "none");
-  const groups = [...Map.groupBy(infos.filter((info) => !without.includes(info.pointer)), (info) => info.group)];
-  return groups.map(([group, listed]) => (group === "wire/finish" && wireless ? null : (
-    <Group key={group} name={group} title={group === "wire/finish" ? "finish of the wire" : group.split("/").at(-1)!} lit={lit !== undefined && group === lit} rare={RARE.includes(group.split("/").at(-1)!)} folding={folding} infos={listed} base={base}>
+  // Nothing is shown, so nothing can be set, of what means nothing as things stand.
+  const meant = useShotState((s) => infos.filter((info) => !without.includes(info.pointer) && applies(s.shot, base, info)).map((info) => info.pointer).join());
+  const shown = new Set(meant.split(","));
+  const groups = [...Map.groupBy(infos.filter((info) => shown.has(info.pointer)), (info) => info.group)];
+  return groups.map(([group, listed]) => (
+    <Group key={group} name={group} title={titleOf(group)} lit={lit !== undefined && group === lit} rare={RARE.includes(group.split("/").at(-1)!)} folding={folding} infos={listed} base={base}>
       {before[group]}
       {group.split("/").at(-1) === "finish" ? (
         <FinishRows infos={listed} at={base + listed[0]!.pointer.replace(/\/\w+$/, "")} />
@@ -45,23 +47,26 @@ export function Groups({ infos, base, lit, before = {}, after = {}, without = []
       )}
       {after[group]}
     </Group>
-  )));
+  ));
 }
+
+/** What a group is called; what belongs to the wire says so. */
+const titleOf = (group: string) => group.split("/").at(-1)! + (group.startsWith("wire/") ? " of the wire" : "");
 
 const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
 
-/** A value hangs on others beside it: `kind=arc,drawn`, `profile!=none`, `defocus=true&focus=distance`. */
-function useShown(info: ValueInfo, at: string): boolean {
-  return useShotState((s) =>
-    (info.when ?? "").split("&").every((one) => {
-      const [, name = "", not = "", wanted = ""] = /^(\w+)(!?)=(.*)$/.exec(one) ?? [];
-      return !name || wanted.split(",").includes(String(valueAt(s.shot, at.replace(/\/\w+$/, `/${name}`)))) !== (not === "!");
-    }),
-  );
+/** Whether a value means anything as things stand: `/path/kind=arc,drawn`, `/wire/edges!=none`. */
+export function applies(shot: unknown, base: string, { needs = [] }: ValueInfo): boolean {
+  return needs.every((one) => {
+    const [, pointer = "", not = "", wanted = ""] = /^(.*?)(!?)=(.*)$/.exec(one) ?? [];
+    return wanted.split(",").includes(String(valueAt(shot, base + pointer))) !== (not === "!");
+  });
 }
 
 export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
-  if (!useShown(info, at)) return null;
+  const shown = useShotState((s) => applies(s.shot, at.slice(0, at.length - info.pointer.length), info));
+  if (!shown) return null;
+  if (info.pointer === "/measured_in") return <UnitRow info={info} at={at} />;
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;
   if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;

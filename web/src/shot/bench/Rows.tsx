@@ -19,13 +19,14 @@ interface Row {
 
 export function NumberRow({ info, at, label = info.label }: Row) {
   const state = useNumber(at);
+  const unit = useUnit(info, at);
   const changed = !state.animated && state.value !== info.default;
   return (
     <div className="row">
       <NumberField
         label={label}
         value={state.value}
-        unit={info.unit}
+        unit={unit}
         step={info.step}
         low={info.low}
         high={info.high}
@@ -37,6 +38,13 @@ export function NumberRow({ info, at, label = info.label }: Row) {
       {info.keyable ? <KeyButton label={label} state={state} /> : <span className="key-gap" />}
     </div>
   );
+}
+
+/** The unit of a number, where that hangs on a choice beside it. */
+function useUnit(info: ValueInfo, at: string): string | undefined {
+  const [beside, units] = Object.entries(info.units ?? {})[0] ?? ["", {}];
+  const chosen = useAt(at.replace(/[^/]+$/, beside));
+  return units[String(chosen)] ?? info.unit;
 }
 
 /** Three numbers that belong together, side by side. */
@@ -66,10 +74,14 @@ function TripleField({ info, at, label }: { info: ValueInfo; at: string; label: 
   );
 }
 
-export function ChoiceRow({ info, at, label = info.label }: Row) {
+export function ChoiceRow({ info, at, label = info.label, put: choose }: Row & { put?: (next: string) => void }) {
   const session = useSession();
   const value = String(useAt(at));
-  const put = (next: string) => next !== value && session.edit([{ op: "replace", path: at, value: next }]);
+  const put = (next: string) => {
+    if (next === value) return;
+    if (choose) choose(next);
+    else session.edit([{ op: "replace", path: at, value: next }]);
+  };
   return (
     <Tooltip title={info.tells} placement="left">
       <div className="row">

@@ -1,10 +1,11 @@
 import { gotBytes, type Schemas } from "../../api/client";
 import { unpack, type NamedArray } from "../../api/block";
 
-/** A letter of a title: its body's name, its row-major matrix in the title, the character it comes from, its finish. */
+/** A body of a title: its name, the piece it stands where and how far before that, the character it comes from, its finish. */
 export interface Letter {
   body: string;
-  matrix: Float32Array;
+  piece: number;
+  shift: number;
   source: number;
   finish: number;
   /** Its place among the letters of all forms of its title. */
@@ -14,6 +15,8 @@ export interface Letter {
 interface FormFacts {
   start: number;
   bodies: string[];
+  pieces: number[];
+  shifts: number[];
   sources: number[];
   finishes: number[];
 }
@@ -115,15 +118,34 @@ export class Scene {
     const known = `${title}/${number}`;
     let made = this.made.get(known);
     if (!made) {
-      const { start, bodies, sources, finishes } = forms[number] ?? { start: 0, bodies: [], sources: [], finishes: [] };
-      const matrices = this.all(`title/${title}/letters`);
-      made = bodies.map((body, i) => ({ body, matrix: matrices.subarray((start + i) * 16, (start + i + 1) * 16), source: sources[i]!, finish: finishes[i]!, index: start + i }));
+      const { start, bodies, pieces, shifts, sources, finishes } = forms[number] ?? { start: 0, bodies: [], pieces: [], shifts: [], sources: [], finishes: [] };
+      made = bodies.map((body, i) => ({ body, piece: pieces[i]!, shift: shifts[i]!, source: sources[i]!, finish: finishes[i]!, index: start + i }));
       this.made.set(known, made);
     }
     return made;
   }
 
+  /** Where the pieces of a title stand in it at a frame: three rows of four numbers each. */
+  poses(title: string, frame: number): Float32Array {
+    const { shape, data } = this.arrays.get(`title/${title}/poses`)!;
+    const size = data.length / shape[0]!;
+    const start = Math.min(this.clamp(frame), shape[0]! - 1) * size;
+    return data.subarray(start, start + size) as Float32Array;
+  }
+
   private readonly made = new Map<string, Letter[]>();
+}
+
+/** The row-major matrix of a letter among the poses of its title; put into `into` where there is one already. */
+export function letterMatrix(poses: Float32Array, { piece, shift }: Letter, into: number[] | Float32Array = new Float32Array(16)): number[] | Float32Array {
+  const at = piece * 12;
+  for (let i = 0; i < 12; i++) into[i] = poses[at + i]!;
+  into[3]! += poses[at + 2]! * shift;
+  into[7]! += poses[at + 6]! * shift;
+  into[11]! += poses[at + 10]! * shift;
+  into[12] = into[13] = into[14] = 0;
+  into[15] = 1;
+  return into;
 }
 
 const bodies = new Map<string, LetterBody>();

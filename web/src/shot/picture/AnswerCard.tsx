@@ -83,7 +83,7 @@ export function AnswerCard({ width, height }: { width: number; height: number })
         <header>
           {known ? (
             <>
-              <i className="answer-colour" style={{ background: shown(known.exposed) }} />
+              <i className="answer-colour" style={{ background: `rgb(${known.shown.join(" ")})` }} />
               <b>{thing ? `${letter}${known.part} of ${thing.name}` : "Backdrop"}</b>
             </>
           ) : (
@@ -142,13 +142,4 @@ function Choose({ label, options, onChoose }: { label: string; options: [string,
       ))}
     </select>
   );
-}
-
-/** A scene-linear colour as the display shows it, bent as the view transform bends it. */
-function shown(colour: number[]): string {
-  const codes = colour.map((c) => {
-    const bent = c <= 0.6 ? Math.max(c, 0) : 1 - 0.4 * Math.exp(-(c - 0.6) / 0.4);
-    return Math.round(255 * (bent <= 0.0031308 ? 12.92 * bent : 1.055 * bent ** (1 / 2.4) - 0.055));
-  });
-  return `rgb(${codes.join(" ")})`;
 }

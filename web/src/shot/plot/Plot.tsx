@@ -2,7 +2,7 @@ import { IconButton, Tooltip } from "@mui/material";
 import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Icon } from "../../parts/Icon";
 import { useFormat, useShotState } from "../document/context";
-import { bodyOf, type Scene } from "../document/scene";
+import { bodyOf, letterMatrix, type Scene } from "../document/scene";
 import { isBodied, useListed } from "../things";
 import { samePointed, useView } from "../view";
 import { Footprints } from "./Footprints";
@@ -182,12 +182,14 @@ function CameraSymbol({ scene, frame, side, pixel, thing, chosen, rate, aspect }
 
 function letterBoxes(scene: Scene, title: string, frame: number): [number, number, number][][] {
   const matrix = scene.at(`title/${title}/matrix`, frame);
+  const poses = scene.poses(title, frame);
   return scene.letters(title, frame).flatMap((letter) => {
     const body = bodyOf(letter.body);
     if (!body) return [];
+    const own = letterMatrix(poses, letter) as Float32Array;
     const corners = Array.from({ length: 8 }, (_, i) => {
       const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
-      return place(matrix, place(letter.matrix, [from(0), from(1), from(2)]));
+      return place(matrix, place(own, [from(0), from(1), from(2)]));
     });
     return [corners];
   });

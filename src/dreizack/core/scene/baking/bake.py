@@ -6,11 +6,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...document import Shot
+from ...light import power_of
 from ...motion import Motion
 from .baked import Baked
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
 from .playing import playing
-from .titles import baked_title
+from .titles import Watching, baked_title
 
 Floats = NDArray[np.float64]
 
@@ -26,6 +27,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
     focus = motion.value("/camera/focus_distance") if shot.camera.focus == "distance" else np.linalg.norm(aim - position, axis=1)
     sun, around, behind = sun_course(motion), shot.surroundings, shot.backdrop
+    watching = Watching(position, aim, motion.value("/camera/roll"), angle)
     lights = {name: baked_light(motion, name, light) for name, light in shot.lit.items()}
     if shot.surroundings.source == "sky":
         lights[SKY_SUN] = sky_sun(motion, sun)
@@ -33,12 +35,12 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         frames=at,
         camera_position=position,
         camera_aim=aim,
-        camera_roll=motion.value("/camera/roll"),
+        camera_roll=watching.roll,
         camera_angle=angle,
         lens_radius=radius,
         focus=np.maximum(focus, 0.02),
         exposure=motion.value("/camera/exposure"),
-        surroundings_strength=np.exp2(motion.value("/surroundings/strength")),
+        surroundings_strength=power_of(motion.value("/surroundings/strength")),
         surroundings_rotation=motion.value("/surroundings/rotation"),
         surroundings_tilt=motion.value("/surroundings/tilt"),
         surroundings_tint=motion.vector("/surroundings/tint", "rgb"),
@@ -48,7 +50,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop=motion.vector("/backdrop/colour", "rgb"),
         backdrop_frame=playing(motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
-        titles={name: baked_title(motion, name, thing, position, angle) for name, thing in shot.bodied.items()},
+        titles={name: baked_title(motion, name, thing, watching) for name, thing in shot.bodied.items()},
         lights=lights,
         channels=motion.channels,
     )

@@ -22,10 +22,12 @@ class BakedTitle:
     ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, PLACING) how it lies there,
     ``playing`` (frames, surfaces) which frame of a video it is.
     ``worn`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
-    (frames,) says which one a frame shows.
+    (frames,) says which one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it (one frame for
+    all where nothing moves them).
     """
 
     matrix: Floats
+    poses: Floats
     colours: Floats
     terms: Floats
     worn: Ints
@@ -35,6 +37,12 @@ class BakedTitle:
     playing: Ints
     forms: list[Form]
     form: Ints
+
+
+    def poses_at(self, index: int) -> Floats:
+        """Where the pieces stand (pieces, 3, 4) at a frame."""
+        at: Floats = self.poses[min(index, len(self.poses) - 1)]
+        return at
 
 
 @dataclass(frozen=True)

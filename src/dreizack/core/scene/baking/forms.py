@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from ...document import Bodied, Floor, Sheet, Shot, Title, resolve
 from ...motion import Motion
 from ..form import Form, size_of
+from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
 from .places import placed
 
 Floats = NDArray[np.float64]
@@ -22,14 +23,12 @@ def baked_forms(
     cut = _cut(motion, thing, matrix) if isinstance(thing, Sheet) else None
     keyed = [
         pointer for pointer in motion.channels
-        if pointer.startswith(f"{at}/") and not pointer.startswith((f"{at}/place/", f"{at}/fill/")) and "/finish" not in pointer
+        if pointer.startswith(f"{at}/") and not _plain(pointer[len(at) :]) and not only_poses(thing, pointer[len(at) :])
     ]
     columns = [np.round(motion.value(pointer), 6) for pointer in keyed]
-    path = thing.path if isinstance(thing, Title) else None
-    faces = path is not None and path.kind != "none" and path.stance == "bulging" and path.facing == "camera"
-    if faces:
-        seen = np.einsum("fij,fj->fi", np.linalg.inv(matrix), np.column_stack([camera, np.ones(len(camera))]))[:, :3]
-        columns += list(np.round(seen, 4).T)
+    bent = faces_camera(thing) and bends_with_pose(thing)
+    if bent:
+        columns += list(np.round(camera_in(matrix, camera), 4).T)
     if not columns:
         return [Form(thing, chords, cut=cut)], np.zeros(len(motion.frames), np.int64)
     distinct, index = np.unique(np.stack(columns, axis=1), axis=0, return_inverse=True)
@@ -38,8 +37,60 @@ def baked_forms(
         shown = thing.model_copy(deep=True)
         for pointer, value in zip(keyed, row, strict=False):
             _put(shown, pointer[len(at) :], value)
-        forms.append(Form(shown, chords, (row[-3], row[-2], row[-1]) if faces else None, cut))
+        forms.append(Form(shown, chords, (row[-3], row[-2], row[-1]) if bent else None, cut))
     return forms, index.reshape(-1).astype(np.int64)
+
+
+def _plain(pointer: str) -> bool:
+    """Whether a number is no matter of shape: where the thing stands, and what it wears."""
+    return pointer.startswith(("/place/", "/fill/")) or "/finish" in pointer
+
+
+def camera_in(matrix: Floats, camera: Floats) -> Floats:
+    """Where the camera stands (frames, 3) in the space of a thing with these matrices (frames, 4, 4)."""
+    seen: Floats = np.einsum("fij,fj->fi", np.linalg.inv(matrix), np.column_stack([camera, np.ones(len(camera))]))[:, :3]
+    return seen
+
+
+def baked_poses(motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, forms: list[Form], form: Ints) -> Floats:
+    """Where the pieces of a thing stand (frames, pieces, 3, 4); one frame for all where nothing moves them.
+
+    Forms that differ in their outlines may have other pieces: places that a form has no piece for stay where the origin is.
+    """
+    seen = camera_in(matrix, camera) if faces_camera(thing) else None
+    groups: dict[str, list[int]] = {}
+    for number, one in enumerate(forms):
+        groups.setdefault(one.outlines_key, []).append(number)
+    moving = len(groups) > 1 or seen is not None or any(
+        pointer.startswith(f"{at}/") and not _plain(pointer[len(at) :]) and moves_letters(pointer[len(at) :]) for pointer in motion.channels
+    )
+    count = len(motion.frames) if moving else 1
+    parts = []
+    for numbers in groups.values():
+        frames = np.flatnonzero(np.isin(form[:count], numbers))
+        values = OverFrames(motion, at, forms[numbers[0]].thing, frames)
+        parts.append((frames, letter_poses(forms[numbers[0]].thing, forms[numbers[0]].pieces, values, len(frames), None if seen is None else seen[frames])))
+    made = np.zeros((count, max(poses.shape[1] for _, poses in parts), 3, 4))
+    made[..., :, :] = np.eye(4)[:3]
+    for frames, poses in parts:
+        made[frames, : poses.shape[1]] = poses[:, :, :3]
+    return made
+
+
+class OverFrames:
+    """A thing's numbers at some of the frames of a motion; what shapes its outlines is that of one of its forms."""
+
+    def __init__(self, motion: Motion, at: str, thing: Bodied, frames: Ints) -> None:
+        self.motion, self.at, self.frames = motion, at, frames
+        self._rest = Resting(thing)
+
+    def value(self, pointer: str) -> Floats:
+        if self.at + pointer in self.motion.channels:
+            return self.motion.value(self.at + pointer)[self.frames]
+        return self._rest.value(pointer)
+
+    def keyed(self, pointer: str) -> bool:
+        return self.motion.keyed(self.at + pointer)
 
 
 def _cut(motion: Motion, sheet: Sheet, matrix: Floats) -> tuple[Title, tuple[float, ...]] | None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -9,25 +11,39 @@ from ...document import Bodied, Sheet, Shot, resolve
 from ...finish import COLOURS, PLACING, TERMS
 from ...motion import Motion
 from ..form import surfaces
+from ..viewing import camera_axes, seen_of_plane
 from .baked import BakedTitle
-from .forms import baked_forms
+from .forms import baked_forms, baked_poses
 from .places import placed
 from .playing import surface_playing
 
 Floats = NDArray[np.float64]
+# A sheet that fills the frame reaches a little beyond it: edges of lenses and pixels need something to see.
+MARGIN = 1.02
 
 
-def baked_title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle: Floats) -> BakedTitle:
-    """The title, floor or sheet called ``name`` at all frames, for a camera there with these angles of view."""
+@dataclass(frozen=True)
+class Watching:
+    """The camera over time: ``position``, ``aim`` (frames, 3), ``roll`` and vertical ``angle`` of view (frames,) in degrees."""
+
+    position: Floats
+    aim: Floats
+    roll: Floats
+    angle: Floats
+
+
+def baked_title(motion: Motion, name: str, thing: Bodied, camera: Watching) -> BakedTitle:
+    """The title, floor or sheet called ``name`` at all frames, as this camera looks at it."""
     at = f"/things/{name}"
     matrix = placed(motion, at)
     if isinstance(thing, Sheet) and thing.fit == "fill the frame":
-        matrix = _filling(motion.shot, thing, matrix, camera, angle)
-    forms, form = baked_forms(motion, at, thing, matrix, camera, angle)
+        matrix = _filling(motion.shot, thing, matrix, camera)
+    forms, form = baked_forms(motion, at, thing, matrix, camera.position, camera.angle)
     pointers, worn = surfaces(thing)
     own = [resolve(thing, pointer) for pointer in pointers]
     return BakedTitle(
         matrix=matrix,
+        poses=baked_poses(motion, at, thing, matrix, camera.position, forms, form),
         colours=np.stack([np.stack([motion.vector(f"{at}{p}/{c}", "rgb") for c in COLOURS], axis=1) for p in pointers], axis=1),
         terms=np.stack([np.stack([motion.value(f"{at}{p}/{term}") for term in TERMS], axis=1) for p in pointers], axis=1),
         worn=worn,
@@ -40,12 +56,11 @@ def baked_title(motion: Motion, name: str, thing: Bodied, camera: Floats, angle:
     )
 
 
-def _filling(shot: Shot, sheet: Sheet, matrix: Floats, camera: Floats, angle: Floats) -> Floats:
-    """Matrices that scale a sheet so that it covers the picture where it stands, facing as it does."""
-    away = np.linalg.norm(camera - matrix[:, :3, 3], axis=1)
-    high = 2 * away * np.tan(np.radians(angle) / 2)
-    scale = np.linalg.norm(matrix[:, :3, 0], axis=1)
-    wide = np.maximum(high * shot.format.aspect / sheet.width, high / sheet.height) / scale
+def _filling(shot: Shot, sheet: Sheet, matrix: Floats, camera: Watching) -> Floats:
+    """Matrices that scale a sheet so that it covers the picture from wherever the camera looks at it, facing as it does."""
+    axes = camera_axes(camera.position, camera.aim, camera.roll)
+    reach = seen_of_plane(matrix, camera.position, axes, camera.angle, shot.format.aspect) * MARGIN
+    wide = np.maximum(reach[:, 0] * 2 / sheet.width, reach[:, 1] * 2 / sheet.height)
     grown = matrix.copy()
     grown[:, :3, :2] *= wide[:, None, None]
     return grown

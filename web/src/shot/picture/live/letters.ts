@@ -1,8 +1,10 @@
 import * as THREE from "three";
-import { bodyOf, type Scene } from "../../document/scene";
+import { bodyOf, letterMatrix, type Scene } from "../../document/scene";
 import { coveredGeometry, Covers } from "./covers";
 import { fitMaterials, wear } from "./materials";
 import type { Shades } from "./shades";
+
+const SCRATCH = new Float32Array(16);
 
 export interface TitleNode {
   group: THREE.Group;
@@ -29,6 +31,7 @@ export class Letters {
   }
 
   dispose(): void {
+    for (const node of this.nodes.values()) this.empty(node.group);
     for (const geometry of this.geometries.values()) geometry.dispose();
     for (const fill of this.fills.values()) fill.dispose();
     this.covers.dispose();
@@ -40,6 +43,7 @@ export class Letters {
     for (const [name, node] of this.nodes) {
       if (names.includes(name)) continue;
       this.world.remove(node.group);
+      this.empty(node.group);
       for (const material of node.materials) material.dispose();
       this.nodes.delete(name);
     }
@@ -79,15 +83,14 @@ export class Letters {
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {
-          node.group.clear();
-          for (const { body, matrix, source, finish, index } of letters) {
+          this.empty(node.group);
+          for (const { body, source, finish, index } of letters) {
             const worn = facts.worn[finish] ?? facts.worn[0]!;
             // One draw where all parts wear the same.
             const same = worn.every((surface) => surface === worn[0]);
             const covered = worn.some((surface) => facts.pictures[surface]);
             const geometry = covered ? coveredGeometry(this.geometry(body), bodyOf(body)!, worn, scene, at, index, facts.pictures, steps) : this.geometry(body);
             const mesh = new THREE.Mesh(geometry, same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
-            mesh.matrix.fromArray(matrix).transpose();
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
             node.group.add(mesh);
@@ -95,6 +98,9 @@ export class Letters {
           node.shown = letters;
         } else lacking.push(...letters.map(({ body }) => body));
       }
+      // Playing only moves what is there: no mesh is made for a frame.
+      const poses = scene.poses(name, frame);
+      if (node.shown === letters) node.group.children.forEach((mesh, i) => mesh.matrix.fromArray(letterMatrix(poses, letters[i]!, SCRATCH)).transpose());
       node.group.matrix.fromArray(scene.at(`${at}/matrix`, frame)).transpose();
       node.group.matrixWorldNeedsUpdate = true;
     }
@@ -121,6 +127,12 @@ export class Letters {
       material.map = texture;
       material.needsUpdate = true;
     }
+  }
+
+  /** Take the letters off; geometries that were made for pictures on them go too. */
+  private empty(group: THREE.Group): void {
+    for (const mesh of group.children as THREE.Mesh[]) if (mesh.geometry.hasAttribute("uv1")) mesh.geometry.dispose();
+    group.clear();
   }
 
   private geometry(name: string): THREE.BufferGeometry {

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import { bodyOf, type LetterBody, type Scene } from "../../document/scene";
+import { bodyOf, letterMatrix, type LetterBody, type Scene } from "../../document/scene";
 import type { TitleNode } from "./letters";
 
 const PARTS = ["face", "bevel", "wall", "back"];
@@ -52,7 +52,10 @@ export class Seen {
     if (!node) return [];
     const matrix = new THREE.Matrix4().fromArray(scene.at(`title/${thing}/matrix`, frame)).transpose();
     const seen = new Map<number, { low: THREE.Vector3; high: THREE.Vector3; baseline: number; metres: number }>();
-    for (const { body, matrix: own, source } of scene.letters(thing, frame)) {
+    const poses = scene.poses(thing, frame);
+    for (const letter of scene.letters(thing, frame)) {
+      const { body, source } = letter;
+      const own = letterMatrix(poses, letter);
       const shape = bodyOf(body);
       if (!shape || seen.has(source)) continue;
       const place = matrix.clone().multiply(new THREE.Matrix4().fromArray(own).transpose());

@@ -179,11 +179,11 @@ export class Shades {
         casting.group.clear();
         for (const letter of group.children as THREE.Mesh[]) {
           const mesh = new THREE.Mesh(letter.geometry, this.depth);
-          mesh.matrix.copy(letter.matrix);
           mesh.matrixAutoUpdate = false;
           casting.group.add(mesh);
         }
       }
+      casting.group.children.forEach((mesh, i) => mesh.matrix.copy(group.children[i]!.matrix));
       casting.group.matrix.copy(group.matrix);
       casting.group.matrixWorldNeedsUpdate = true;
     }

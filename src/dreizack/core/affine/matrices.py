@@ -1,0 +1,44 @@
+"""Matrices from what people set: turn, scale, move, stretch, lean, about a point."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
+
+def rotation(angles: Floats) -> Floats:
+    """Rotations (..., 3, 3) by x, then y, then z about the fixed axes, from degrees (..., 3).
+
+    >>> (rotation(np.array([0.0, 90.0, 0.0])) @ [0, 0, 1]).round(9).tolist()
+    [1.0, 0.0, 0.0]
+    """
+    (cx, cy, cz), (sx, sy, sz) = (np.moveaxis(f(np.radians(angles)), -1, 0) for f in (np.cos, np.sin))
+    turned = np.empty((*np.shape(angles)[:-1], 3, 3))
+    turned[..., 0, 0], turned[..., 0, 1], turned[..., 0, 2] = cz * cy, cz * sy * sx - sz * cx, cz * sy * cx + sz * sx
+    turned[..., 1, 0], turned[..., 1, 1], turned[..., 1, 2] = sz * cy, sz * sy * sx + cz * cx, sz * sy * cx - cz * sx
+    turned[..., 2, 0], turned[..., 2, 1], turned[..., 2, 2] = -sy, cy * sx, cy * cx
+    return turned
+
+
+def skew(stretch: Floats, lean: Floats) -> Floats:
+    """Linear maps (..., 3, 3) that widen by ``stretch`` and lean by degrees without turning (shear in x by y)."""
+    made = np.zeros((*np.shape(stretch), 3, 3))
+    made[..., 0, 0], made[..., 0, 1] = stretch, stretch * np.tan(np.radians(lean))
+    made[..., 1, 1] = made[..., 2, 2] = 1
+    return made
+
+
+def about(centre: Floats, linear: Floats, move: Floats | float = 0.0) -> Floats:
+    """Matrices (..., 4, 4) that apply linear maps (..., 3, 3) about points (..., 3), then move by (..., 3)."""
+    shift = centre - (linear @ centre[..., None])[..., 0] + move
+    matrix = np.zeros((*shift.shape[:-1], 4, 4))
+    matrix[..., :3, :3], matrix[..., :3, 3], matrix[..., 3, 3] = linear, shift, 1
+    return matrix
+
+
+def applied(matrix: Floats, points: Floats) -> Floats:
+    """Points (..., 3) under matrices (..., 4, 4) or (..., 3, 4)."""
+    moved: Floats = (matrix[..., :3, :3] @ points[..., None])[..., 0] + matrix[..., :3, 3]
+    return moved

@@ -1,0 +1,18 @@
+"""What a frame's picture is finished with: the same for deliveries, stills and whoever looks."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..optics import Finishing
+from ..render import Window, backdrop_picture
+from ..scene import FrameState
+
+
+def finishing(state: FrameState, size: tuple[int, int], window: Window | None = None) -> Finishing:
+    """Settings of the steps for a picture of a frame of a ``size`` (width, height), or for a window of it."""
+    width, height = size
+    behind = backdrop_picture(state, width, height)
+    if window is not None and behind.ndim == 3:
+        behind = np.broadcast_to(behind, (height, width, 3))[window.slices]
+    return Finishing(state.exposure, state.view, behind)

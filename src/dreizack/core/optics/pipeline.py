@@ -1,0 +1,80 @@
+"""From passes to the finished picture: a declared list of steps in a fixed order, the same for whoever shows or delivers it.
+
+Steps before the view transform work in scene light; nothing after tracing traces anything again.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .passes import Passes, PassName
+from .view import to_display
+
+Floats = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Finishing:
+    """What the steps go by at one frame: ``exposure`` in stops, name of the ``view`` transform, the ``backdrop``: one colour (3,)
+    or a picture, scene-linear, that broadcasts to (height, width, 3).
+    """
+
+    exposure: float
+    view: str
+    backdrop: NDArray[np.floating]
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step: ``apply`` takes scene light (height, width, 3), passes and settings and answers scene light of that size.
+
+    ``needs`` names the passes it cannot do without; ``margin`` how far around a window it looks, in shares of the picture's
+    height, so that a window comes out as the whole picture does there.
+    """
+
+    name: str
+    apply: Callable[[Floats, Passes, Finishing], Floats]
+    needs: tuple[PassName, ...] = ()
+    margin: float = 0.0
+
+
+def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+    """Light over what is behind it (Porter & Duff, Compositing Digital Images, 1984: over, premultiplied)."""
+    return light + (1 - passes.coverage) * settings.backdrop.astype(np.float32)
+
+
+def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+    """Light times two to the power of the exposure."""
+    result: Floats = light * np.float32(2.0**settings.exposure)
+    return result
+
+
+# In order: what is behind, then the lens and film (none yet), then exposure. The view transform comes after all of them.
+STEPS: tuple[Step, ...] = (Step("backdrop", over_backdrop), Step("exposure", exposed_light))
+
+
+def needed_passes(steps: Sequence[Step] = STEPS) -> tuple[PassName, ...]:
+    """Names of the passes that the tracer has to give for these steps."""
+    return tuple(dict.fromkeys(name for step in steps for name in step.needs))
+
+
+def margin_of(height: int, steps: Sequence[Step] = STEPS) -> int:
+    """Pixels around a window that must be there for these steps to make the same of it as of a whole picture so high."""
+    return int(np.ceil(sum(step.margin for step in steps) * height))
+
+
+def scene_light(passes: Passes, settings: Finishing, steps: Sequence[Step] = STEPS) -> Floats:
+    """Scene light (height, width, 3) after all steps: what is judged, and what the view transform is put over."""
+    light = passes.beauty[..., :3]
+    for step in steps:
+        light = step.apply(light, passes, settings)
+    return light
+
+
+def finished(passes: Passes, settings: Finishing, steps: Sequence[Step] = STEPS) -> NDArray[np.uint8]:
+    """The finished 8-bit picture (height, width, 3), R'G'B'."""
+    return to_display(scene_light(passes, settings, steps), settings.view)

@@ -1,0 +1,174 @@
+"""Where the letters of a thing stand in it, over many frames at once: matrices apart from geometry."""
+
+from __future__ import annotations
+
+import re
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..affine import about, rotation
+from ..document import Bodied, Mark, Pose, Title, resolve
+from ..lettering.placing import Course, Poses, along, posed
+from ..lettering.spacing import Spacing, spaced
+from .pieces import Piece, Pieces
+from .sets import in_sets
+
+Floats = NDArray[np.float64]
+
+# Below a thing: what only moves letters, and what moves them along their line.
+_POSES = re.compile(r"/(setting/)?poses/|/sets/\d+/(move/|turn/|scale$)")
+_SPACING = re.compile(r"/setting/(tracking$|leading$|gaps/)|/ranges/\d+/(tracking|lift)$|/path/")
+
+
+class Values(Protocol):
+    """Numbers of a thing over frames, by pointer below it."""
+
+    def value(self, pointer: str) -> Floats:
+        """(frames,)"""
+        ...
+
+    def keyed(self, pointer: str) -> bool:
+        """Whether a value at or below this pointer changes over the frames."""
+        ...
+
+
+class Resting:
+    """A thing's own numbers, for one frame."""
+
+    def __init__(self, thing: Bodied) -> None:
+        self.thing = thing
+
+    def value(self, pointer: str) -> Floats:
+        return np.array([float(resolve(self.thing, pointer))])
+
+    def keyed(self, pointer: str) -> bool:
+        return False
+
+
+def bends_with_pose(thing: Bodied) -> bool:
+    """Whether where letters stand is part of their shape, because something bends them all together."""
+    return isinstance(thing, Title | Mark) and bool(thing.deformations)
+
+
+def only_poses(thing: Bodied, pointer: str) -> bool:
+    """Whether a number of a thing only moves its letters, and leaves their bodies as they are."""
+    if bends_with_pose(thing) or not isinstance(thing, Title | Mark):
+        return False
+    # Letters that are joined where they touch have another outline when they stand elsewhere.
+    return bool(_POSES.search(pointer)) or (not thing.outlines.weld and bool(_SPACING.match(pointer)))
+
+
+def moves_letters(pointer: str) -> bool:
+    """Whether a number of a thing may move its letters."""
+    return bool(_POSES.search(pointer) or _SPACING.match(pointer))
+
+
+def faces_camera(thing: Bodied) -> bool:
+    """Whether letters turn towards the camera."""
+    return isinstance(thing, Title) and thing.path.kind != "none" and thing.path.stance == "bulging" and thing.path.facing == "camera"
+
+
+def letter_poses(thing: Bodied, pieces: Pieces, values: Values, frames: int, camera: Floats | None = None) -> Floats:
+    """Matrices (frames, pieces, 4, 4) of the pieces of a thing in its space.
+
+    ``camera`` (frames, 3) is where the camera stands in that space, for letters that face it.
+    """
+    listed = pieces.listed
+    letter = np.array([piece.letter for piece in listed], np.int64)
+    if isinstance(thing, Title) and pieces.layout is not None and pieces.centres is not None:
+        layout = pieces.layout
+        places, middle = spaced(layout.shaped, _spacing(thing, pieces, values, frames))
+        whole = along(places, middle, layout.line, _course(thing, values, frames), camera)
+        numbers = {"line": layout.line, "word": layout.word, "letter": layout.sources}
+        whole = posed(whole, pieces.centres, _kinds(thing.setting.poses, "/setting/poses", values, frames), numbers)
+        matrices = whole[:, letter]
+    elif isinstance(thing, Mark) and pieces.centres is not None:
+        index = np.arange(len(pieces.centres))
+        whole = np.zeros((frames, len(index), 4, 4))
+        whole[...] = np.eye(4)
+        numbers = {"letter": index, "word": index, "line": 0 * index}
+        matrices = posed(whole, pieces.centres, _kinds(thing.poses, "/poses", values, frames), numbers)[:, letter]
+    else:
+        matrices = np.zeros((frames, max(1, len(listed)), 4, 4))
+        matrices[...] = np.eye(4)
+        return matrices
+    return _moved_by_sets(matrices, thing, listed, values, frames)
+
+
+def _wide(value: Floats, frames: int) -> Floats:
+    return np.broadcast_to(value, (frames,))
+
+
+def _spacing(title: Title, pieces: Pieces, values: Values, frames: int) -> Spacing:
+    layout = pieces.layout
+    assert layout is not None
+    setting, section = title.setting, layout.section
+    more, lift = np.zeros((frames, len(title.ranges) + 1)), np.zeros((frames, len(title.ranges) + 1))
+    for index in range(len(title.ranges)):
+        more[:, index] = values.value(f"/ranges/{index}/tracking")
+        lift[:, index] = values.value(f"/ranges/{index}/lift")
+    gap = np.zeros((frames, len(section)))
+    for name in setting.gaps:
+        gap[:, layout.sources == int(name)] = _wide(values.value(f"/setting/gaps/{name}/value"), frames)[:, None] / 1000
+    tracking = _wide(values.value("/setting/tracking"), frames)[:, None] + more[:, section]
+    leading = _wide(values.value("/setting/leading"), frames) * setting.size
+    return Spacing(tracking / 1000, gap, lift[:, section] * setting.size, leading, setting.align, setting.optical)
+
+
+def _course(title: Title, values: Values, frames: int) -> Course:
+    radius, sweep, offset = (_wide(values.value(f"/path/{name}"), frames) for name in ("radius", "sweep", "offset"))
+    return Course(title.path, radius, sweep, offset)
+
+
+POSE_VALUES = ("move/x", "move/y", "move/z", "turn/x", "turn/y", "turn/z", "scale", "stretch", "shear")
+
+
+def _kinds(poses: dict[str, Pose], at: str, values: Values, frames: int) -> dict[str, Poses]:
+    """Poses of lines, words and letters as arrays, each kind in the order of its numbers."""
+    found: dict[str, list[tuple[int, str]]] = {}
+    for name in poses:
+        kind, _, number = name.partition("-")
+        found.setdefault(kind, []).append((int(number), name))
+    made = {}
+    for kind, named in found.items():
+        named.sort()
+        table = np.array([_row(poses[name]) for _, name in named])
+        over = np.broadcast_to(table, (frames, *table.shape)).copy()
+        for index, (_, name) in enumerate(named):
+            if not values.keyed(f"{at}/{name}"):
+                continue
+            for column, value in enumerate(POSE_VALUES):
+                if values.keyed(f"{at}/{name}/{value}"):
+                    over[:, index, column] = values.value(f"{at}/{name}/{value}")
+        numbers = np.array([number for number, _ in named], np.int64)
+        made[kind] = Poses(numbers, over[..., 0:3], over[..., 3:6], over[..., 6], over[..., 7], over[..., 8])
+    return made
+
+
+def _row(pose: Pose) -> list[float]:
+    return [pose.move.x, pose.move.y, pose.move.z, pose.turn.x, pose.turn.y, pose.turn.z, pose.scale, pose.stretch, pose.shear]
+
+
+def _moved_by_sets(matrices: Floats, thing: Title | Mark, listed: list[Piece], values: Values, frames: int) -> Floats:
+    """Letters moved by the sets they belong to, each about its own hinge, one set after the other."""
+    for number, letters in enumerate(thing.sets):
+        which = np.flatnonzero(in_sets(letters, [piece.source for piece in listed], [piece.word for piece in listed]))
+        if not len(which):
+            continue
+        at = f"/sets/{number}"
+        move, turn = (np.stack([_wide(values.value(f"{at}/{name}/{axis}"), frames) for axis in "xyz"], axis=-1) for name in ("move", "turn"))
+        linear = rotation(turn) * _wide(values.value(f"{at}/scale"), frames)[:, None, None]
+        hinge = np.array([_hinge(listed[index], letters.hinge) for index in which])
+        centre = np.broadcast_to(hinge, (frames, *hinge.shape))
+        matrices[:, which] = matrices[:, which] @ about(centre, linear[:, None], move[:, None])
+    return matrices
+
+
+def _hinge(piece: Piece, side: str) -> tuple[float, float, float]:
+    """The point about which a letter turns, in its own frame."""
+    points = piece.outline.controls.reshape(-1, 2) * piece.em
+    (left, bottom), (right, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+    x, y = (left + right) / 2, (bottom + top) / 2
+    return {"left": (left, y, 0.0), "right": (right, y, 0.0), "top": (x, top, 0.0), "bottom": (x, bottom, 0.0), "middle": (x, y, 0.0)}[side]
