@@ -1285,7 +1285,7 @@ export interface components {
     schemas: {
         /**
          * AnswerCard
-         * @description What is at a spot and what makes it look so; ``light`` is scene-linear before exposure.
+         * @description What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown`` display codes of 8 bit.
          */
         AnswerCard: {
             /** Thing */
@@ -1316,6 +1316,12 @@ export interface components {
             ];
             /** Exposed */
             exposed: [
+                number,
+                number,
+                number
+            ];
+            /** Shown */
+            shown: [
                 number,
                 number,
                 number

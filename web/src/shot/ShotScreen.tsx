@@ -1,9 +1,11 @@
 import { Button, IconButton, Tooltip } from "@mui/material";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, type CSSProperties } from "react";
 import { Link, useLocation } from "wouter";
 import { useStore } from "zustand";
 import { useCommands, type Command } from "../parts/commands/commands";
 import { Icon } from "../parts/Icon";
+import { Separator } from "../parts/panes/Separator";
+import { usePane } from "../parts/panes/usePane";
 import { Top } from "../parts/Top";
 import { Bench } from "./bench/Bench";
 import { useCameraCommands } from "./bench/useCameraCommands";
@@ -65,7 +67,9 @@ function Opened() {
   const plot = useView((s) => s.plot);
   const deliverButton = useRef<HTMLButtonElement>(null);
   const delivering = useView((s) => s.delivering);
-  const [height, setHeight] = useState(() => Math.max(190, Math.min(300, window.innerHeight * 0.3)));
+  const bench = usePane("bench", 306, 240, 640);
+  const time = usePane("time", Math.max(190, Math.min(300, window.innerHeight * 0.3)), 110, 1600);
+  const beside = usePane("plot", Math.max(230, Math.min(640, window.innerWidth * 0.21)), 160, 1600);
   usePlayback();
   useShotCommands();
 
@@ -114,27 +118,22 @@ function Opened() {
           Deliver
         </Button>
       </Top>
-      <div className="shot" style={{ gridTemplateRows: `minmax(0, 1fr) ${height}px` }}>
+      <div className="shot" style={{ "--bench": `${bench.size}px`, "--time": `${time.size}px`, "--plot": `${beside.size}px` } as CSSProperties}>
         <div className={`shot-views${plot ? " with-plot" : ""}`}>
           <Picture />
-          {plot && <Plot />}
+          {plot && (
+            <div className="shot-plot">
+              <Separator label="Width of the plot" pane={beside} side="right" />
+              <Plot />
+            </div>
+          )}
         </div>
-        <Bench />
+        <div className="shot-bench">
+          <Separator label="Width of the bench" pane={bench} side="right" />
+          <Bench />
+        </div>
         <div className="shot-time">
-          <div
-            className="grip"
-            role="separator"
-            aria-orientation="horizontal"
-            aria-label="Height of time"
-            tabIndex={0}
-            onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-            onPointerMove={(e) => e.buttons && setHeight(Math.max(110, Math.min(window.innerHeight - 260, window.innerHeight - e.clientY)))}
-            onKeyDown={(e) => {
-              if (e.key === "ArrowUp") setHeight((h) => Math.min(window.innerHeight - 260, h + 20));
-              if (e.key === "ArrowDown") setHeight((h) => Math.max(110, h - 20));
-            }}
-            data-arrows
-          />
+          <Separator label="Height of time" pane={time} side="below" />
           <Time />
         </div>
       </div>

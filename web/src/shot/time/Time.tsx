@@ -72,6 +72,7 @@ export function Time() {
     <section className="time" aria-label="Time" style={{ "--names": `${NAMES}px` } as CSSProperties}>
       <Transport />
       <div className="time-body" ref={body} onWheel={onWheel}>
+        <div className="time-sheet">
         <div className="time-ruler">
           <div className="time-names">
             <Tooltip title="Add a title (Shift W)">
@@ -98,6 +99,7 @@ export function Time() {
           </Fragment>
         ))}
         <div className="playhead" ref={head} aria-hidden="true" />
+        </div>
       </div>
     </section>
   );
