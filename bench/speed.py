@@ -54,7 +54,7 @@ def _arrays() -> float:
 
 def _tracer() -> Callable[[], object]:
     """A plain scene by the bare renderer; its kernel is compiled before."""
-    from dreizack.core.render.engine import engine
+    from dreizack.core.render.kernel.engine import engine
 
     mi = engine()
     scene = mi.load_dict({

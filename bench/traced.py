@@ -9,14 +9,14 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 
 from dreizack.demo import demo_shots
-from dreizack.work.looking import Picture, Wish, start_looking
+from dreizack.work.preview import Picture, Wish, start_preview
 
 from .figure import Figure
 
 
 def measure() -> Iterator[Figure]:
     shot = demo_shots()["main-title"]
-    process, pipe = start_looking(Path("/nonexistent"))
+    process, pipe = start_preview(Path("/nonexistent"))
     number = 0
 
     def wish(width: int, height: int) -> tuple[float, float]:

@@ -11,8 +11,8 @@ from dreizack.core.document import Camera, Colour, Finish, Format, Light, Settin
 from dreizack.core.finish import metal_colour
 from dreizack.core.optics import Finishing, Passes, finished
 from dreizack.core.render import QUALITIES, Quality, Stage, Window, backdrop_picture, trace
-from dreizack.core.render.engine import engine
-from dreizack.core.render.pictures import Display, light_picture, light_samples
+from dreizack.core.render.kernel.engine import engine
+from dreizack.core.render.sampling.launch import Display, light_picture, light_samples
 from dreizack.core.scene import BodyStore, FrameState, bake, frame_state
 from dreizack.demo import demo_shots
 

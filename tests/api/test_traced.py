@@ -8,8 +8,8 @@ from fastapi.testclient import TestClient
 
 from dreizack.core.document import Shot
 from dreizack.core.media import Order, deliver
-from dreizack.store import FrameFolder
-from dreizack.store.frames import FRAMES
+from dreizack.store import FrameCache
+from dreizack.store.frame_cache import FRAMES
 
 
 def runs(client: TestClient, shot: str, width: int, height: int) -> list[list[int]]:
@@ -24,7 +24,7 @@ def test_frames_that_were_only_delivered_are_shown_as_there(client: TestClient, 
     assert edited.status_code == 200, edited.text
     document = client.get(f"/api/shots/{made}").json()["document"]
     assert runs(client, made, 96, 54) == []
-    frames = FrameFolder(tmp_path / FRAMES)
+    frames = FrameCache(tmp_path / FRAMES)
     shot = Shot.model_validate(document)
     deliver(shot, Order(3, 4, 96, 54, "good"), tmp_path / "a.%05d.png", frames)
     deliver(shot, Order(8, 8, 96, 54, "draft"), tmp_path / "b.%05d.png", frames)

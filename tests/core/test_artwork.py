@@ -27,8 +27,8 @@ from dreizack.core.document.path_data import plain_path
 from dreizack.core.form import examine, flatten
 from dreizack.core.lettering import Outline
 from dreizack.core.lettering.union import simplified
+from dreizack.core.library import keep, shelve
 from dreizack.core.scene import BodyStore, Form
-from dreizack.core.shelf import keep, shelve
 
 
 def area(outline: Outline) -> float:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import time
 from typing import Any
 
 import pytest
@@ -41,13 +40,11 @@ def test_deep_files_are_refused_in_words(levels: int) -> None:
 
 def test_copies_that_double_the_shot_are_refused_at_once(shot: Shot) -> None:
     patch = [{"op": "copy", "from": "/things", "path": f"/things/x{number}"} for number in range(16)]
-    begun = time.monotonic()
-    with pytest.raises(EditRefused):
+    with pytest.raises(EditRefused, match="larger than 8 MB"):
         apply_edit(shot, patch)
     inward = [{"op": "copy", "from": "/things", "path": "/things" + "/a" * (number + 1)} for number in range(30)]
     with pytest.raises(EditRefused):
         apply_edit(shot, inward)
-    assert time.monotonic() - begun < 5
 
 
 def test_copies_that_fit_are_made(shot: Shot) -> None:

@@ -15,10 +15,10 @@ from hypothesis import strategies as st
 from dreizack.core.clips import AFTER, bring_clip, clip_facts, clip_frame, shown_frames
 from dreizack.core.document import Backdrop, Camera, Finish, Format, Sheet, Shot, Surroundings, Vector
 from dreizack.core.document.finish import SurfacePicture
+from dreizack.core.library import shelve
 from dreizack.core.render import Quality, Stage, backdrop_picture, trace
 from dreizack.core.sandbox import FileRefused
 from dreizack.core.scene import BodyStore, exposed, frame_names
-from dreizack.core.shelf import shelve
 
 FRAMES = 20
 

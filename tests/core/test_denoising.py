@@ -7,9 +7,9 @@ import pytest
 
 from dreizack.core.document import Channel, Ease, Finish, Key, Shot
 from dreizack.core.render import Quality, Window, trace
-from dreizack.core.render.denoise import denoise
-from dreizack.core.render.guiding import AT_EDGES, DOUBLINGS, EDGE, SAMPLES, Guiding
-from dreizack.core.render.pictures import feature_picture, light_picture
+from dreizack.core.render.sampling.denoise import denoise
+from dreizack.core.render.sampling.feature_pass import AT_EDGES, DOUBLINGS, EDGE, SAMPLES, FeaturePass
+from dreizack.core.render.sampling.launch import feature_picture, light_picture
 from dreizack.core.scene import exposed
 
 from .test_render import stage_of
@@ -17,10 +17,10 @@ from .test_render import stage_of
 SIZE = (160, 90)
 
 
-def guided(shot: Shot) -> tuple[Guiding, np.ndarray]:
+def guided(shot: Shot) -> tuple[FeaturePass, np.ndarray]:
     stage = stage_of(shot)
     many = feature_picture(stage, stage.at_moment(0), SIZE, Window(0, 0, *SIZE), 512, 0)
-    guiding = Guiding(stage, SIZE, 100_000)
+    guiding = FeaturePass(stage, SIZE, 100_000)
     alpha = (np.abs(many).sum(axis=-1) > 0).astype(np.float32)
     while not guiding.ready:
         guiding.step(alpha, None)
@@ -108,7 +108,7 @@ def test_outlines_of_what_moves_get_most_rays_too(shot: Shot) -> None:
     stage = stage_of(shot)
     stage.show(exposed(shot, 5))
     assert stage.moments > 4
-    guiding = Guiding(stage, SIZE, 100_000)
+    guiding = FeaturePass(stage, SIZE, 100_000)
     while not guiding.done:
         guiding.step(np.ones(SIZE[::-1], np.float32), None)
     # Each moment has as many of them.

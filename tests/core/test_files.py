@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from dreizack.core.files import DiskFull, full, remove_partial, whole, whole_file, write_whole
-from dreizack.core.shelf import adopt, keep
+from dreizack.core.library import adopt, keep
 
 
 def test_a_file_is_whole_and_leaves_nothing_beside_it(tmp_path: Path) -> None:

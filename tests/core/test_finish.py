@@ -9,7 +9,7 @@ import pytest
 from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Setting, Shot, Surroundings, Vector
 from dreizack.core.finish import LAYERS, METALS, PRESETS, TERMS, layers, metal_colour
 from dreizack.core.render import Quality, trace
-from dreizack.core.render.surface import surface
+from dreizack.core.render.transport.materials import surface
 from dreizack.core.scene import bake, frame_state
 
 from ..conftest import plain_title
@@ -52,7 +52,7 @@ def test_layers_are_those_a_finish_has_at_any_frame() -> None:
 
 def facing(finish: Finish, monkeypatch: pytest.MonkeyPatch) -> float:
     """What a flat card with this finish sends back, seen straight on, in surroundings that are 1 everywhere."""
-    monkeypatch.setattr("dreizack.core.render.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
+    monkeypatch.setattr("dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
     title = plain_title("I")
     title.setting = Setting(typeface="archivo-black", size=4, align="centre")
     title.finish = finish

@@ -11,9 +11,9 @@ from dreizack.core.document import Colour, Finish, Floor, Light, Sheet, Shot, Ve
 from dreizack.core.light import blurred, kelvin_tint, looked_up, panorama, sun_angles, sun_direction, sun_level
 from dreizack.core.light.sky import sky_picture
 from dreizack.core.render import Stage
-from dreizack.core.render.engine import engine
-from dreizack.core.render.lens import Window
-from dreizack.core.render.pictures import light_picture
+from dreizack.core.render.kernel.engine import engine
+from dreizack.core.render.sampling.launch import light_picture
+from dreizack.core.render.transport.lens import Window
 from dreizack.core.scene import BodyStore, bake, frame_state
 
 from .test_render import card, traced

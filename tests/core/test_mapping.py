@@ -7,7 +7,7 @@ import pytest
 
 from dreizack.core.document import Camera, Colour, Finish, Format, Light, Setting, Shot, Stop, SurfacePicture, Surroundings, Title, Vector
 from dreizack.core.finish import surface_picture
-from dreizack.core.scene import BodyStore, bake, laid
+from dreizack.core.scene import BodyStore, bake, uv_maps
 
 from .test_render import traced
 
@@ -23,8 +23,8 @@ def lying(space: str, words: str = "EBB\nTIDE", aspect: float = 1.0, **picture: 
     letters = store.letters(baked.forms[0])
     bodies = [store.get(letter.body) for letter in letters]
     chosen = SurfacePicture(**{"fill": "picture", "space": space, **picture})  # type: ignore[arg-type]
-    placing = np.array([chosen.size, chosen.shift_x, chosen.shift_y, chosen.angle])
-    found = laid(chosen, placing, aspect, letters, bodies, baked.matrix[0], baked.poses_at(0))
+    texture_transform = np.array([chosen.size, chosen.shift_x, chosen.shift_y, chosen.angle])
+    found = uv_maps(chosen, texture_transform, aspect, letters, bodies, baked.matrix[0], baked.poses_at(0))
     return [b.position @ one.plane[:, :3].T + one.plane[:, 3] for b, one in zip(bodies, found, strict=True) if b is not None], letters
 
 
@@ -60,7 +60,7 @@ def test_walls_run_without_stretch() -> None:
     store = BodyStore()
     letters = store.letters(baked.forms[0])
     bodies = [store.get(letter.body) for letter in letters]
-    (one,) = laid(SurfacePicture(fill="picture", space="letter"), np.array([1.0, 0, 0, 0]), 1.0, letters, bodies, np.eye(4), baked.poses_at(0))
+    (one,) = uv_maps(SurfacePicture(fill="picture", space="letter"), np.array([1.0, 0, 0, 0]), 1.0, letters, bodies, np.eye(4), baked.poses_at(0))
     body = bodies[0]
     assert body is not None and one.running
     corners = body.part("wall")

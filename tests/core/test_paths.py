@@ -7,8 +7,8 @@ import pytest
 
 from dreizack.core.document import Camera, Channel, Colour, Finish, Floor, Format, Key, Light, Setting, Sheet, Shot, Surface, Surroundings, Title, Vector, Visibility
 from dreizack.core.render import Quality, Stage, trace
-from dreizack.core.render.chance import Chance, mixed
-from dreizack.core.render.engine import arrays, engine
+from dreizack.core.render.kernel.engine import arrays, engine
+from dreizack.core.render.transport.sampler import Sampler, mixed
 from dreizack.core.scene import BodyStore, bake, exposed, frame_state
 
 from ..conftest import plain_title
@@ -18,7 +18,7 @@ mi, dr = engine(), arrays()
 
 
 def sequence(count: int, seed: int = 5) -> tuple[np.ndarray, np.ndarray]:
-    chance = Chance(mixed(dr.full(mi.UInt32, seed, count)), dr.arange(mi.UInt32, count))
+    chance = Sampler(mixed(dr.full(mi.UInt32, seed, count)), dr.arange(mi.UInt32, count))
     return np.array(chance.one()), np.array(chance.two()).T
 
 
@@ -39,7 +39,7 @@ def test_pixels_and_dimensions_know_nothing_of_each_other() -> None:
 
 
 def in_white(title: Title, samples: int, monkeypatch: pytest.MonkeyPatch) -> float:
-    monkeypatch.setattr("dreizack.core.render.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
+    monkeypatch.setattr("dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
     shot = Shot(
         format=Format(width=160, height=90, frames=1), surroundings=Surroundings(studio="overcast", strength=0), things={"title": title},
         camera=Camera(position=Vector(x=0.3, y=0.3, z=1.4), aim=Vector(x=0, y=0.25, z=0)),

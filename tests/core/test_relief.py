@@ -10,10 +10,10 @@ import pytest
 from dreizack.core.document import Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Title, Vector
 from dreizack.core.finish import BUMPS, bump_heights
 from dreizack.core.render import Quality, Stage, Stopped, Window, trace
-from dreizack.core.render import pictures as passes
-from dreizack.core.render.engine import engine
-from dreizack.core.render.pictures import feature_picture, light_picture
-from dreizack.core.render.relief import bump_slopes
+from dreizack.core.render.kernel.engine import engine
+from dreizack.core.render.sampling import launch as passes
+from dreizack.core.render.sampling.launch import feature_picture, light_picture
+from dreizack.core.render.transport.relief import bump_slopes
 from dreizack.core.scene import BodyStore, bake, frame_state
 
 SIZE = (96, 54)

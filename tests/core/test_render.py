@@ -10,7 +10,7 @@ import pytest
 from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Vector
 from dreizack.core.light import studio
 from dreizack.core.render import Progressive, Quality, Stage, Stopped, Window, trace
-from dreizack.core.render.pictures import light_picture
+from dreizack.core.render.sampling.launch import light_picture
 from dreizack.core.scene import BodyStore, bake, body_matrices, frame_state
 from tests.conftest import plain_title
 

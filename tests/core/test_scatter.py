@@ -7,8 +7,8 @@ import pytest
 
 from dreizack.core.document import Camera, Colour, Finish, Format, Setting, Shot, Surroundings, Title, Vector
 from dreizack.core.render import Stage, Window
-from dreizack.core.render.pictures import light_picture
-from dreizack.core.render.surface import CLOUDY
+from dreizack.core.render.sampling.launch import light_picture
+from dreizack.core.render.transport.materials import CLOUDY
 from dreizack.core.scene import BodyStore, bake, frame_state
 
 SIZE = (96, 54)
@@ -39,7 +39,7 @@ def middle(stage: Stage, samples: int) -> np.ndarray:
 
 @pytest.fixture
 def white(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("dreizack.core.render.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
+    monkeypatch.setattr("dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
 
 
 @pytest.mark.parametrize(("scatter", "distance", "depth"), [(0.2, 0.5, 0.2), (1.0, 2.0, 0.1), (0.5, 0.3, 0.05)])

@@ -7,11 +7,11 @@ import numpy as np
 import pytest
 
 from dreizack.core.document import Backdrop, Camera, Colour, Finish, Floor, Format, Light, Setting, Sheet, Shot, Surroundings, Title, Vector
+from dreizack.core.library import shelve
 from dreizack.core.light import stops_of
 from dreizack.core.render import Stage, Window
-from dreizack.core.render.pictures import light_picture
+from dreizack.core.render.sampling.launch import light_picture
 from dreizack.core.scene import BodyStore, bake, exposed
-from dreizack.core.shelf import shelve
 
 SIZE = (160, 90)
 DARK = Surroundings(strength=-16)

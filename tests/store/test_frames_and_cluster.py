@@ -9,7 +9,7 @@ import numpy as np
 import psycopg
 import pytest
 
-from dreizack.store import FrameFolder
+from dreizack.store import FrameCache
 from dreizack.store.cluster import Cluster, free_port
 
 
@@ -18,15 +18,15 @@ def picture(value: float, side: int = 40) -> np.ndarray:
 
 
 def test_pictures_come_back_and_survive_a_new_start(tmp_path: Path) -> None:
-    FrameFolder(tmp_path).put("ab12", picture(0.5))
-    found = FrameFolder(tmp_path).get("ab12")
+    FrameCache(tmp_path).put("ab12", picture(0.5))
+    found = FrameCache(tmp_path).get("ab12")
     assert found is not None
     np.testing.assert_allclose(found, picture(0.5), rtol=1e-3, atol=1e-4)
-    assert FrameFolder(tmp_path).get("none") is None
+    assert FrameCache(tmp_path).get("none") is None
 
 
 def test_a_damaged_picture_is_as_good_as_none(tmp_path: Path) -> None:
-    folder = FrameFolder(tmp_path)
+    folder = FrameCache(tmp_path)
     folder.put("ab12", picture(0.5))
     file = next(tmp_path.glob("*/*.exr"))
     file.write_bytes(file.read_bytes()[:100])
@@ -35,10 +35,10 @@ def test_a_damaged_picture_is_as_good_as_none(tmp_path: Path) -> None:
 
 
 def test_the_least_recently_used_go_first(tmp_path: Path) -> None:
-    folder = FrameFolder(tmp_path)
+    folder = FrameCache(tmp_path)
     folder.put("aa", picture(0.1))
     size = next(tmp_path.glob("*/*.exr")).stat().st_size
-    folder = FrameFolder(tmp_path, limit=int(size * 3.5))
+    folder = FrameCache(tmp_path, limit=int(size * 3.5))
     for i, key in enumerate(("bb", "cc")):
         folder.put(key, picture(0.2 + i))
     for i, key in enumerate(("aa", "bb", "cc")):

@@ -9,7 +9,7 @@ import pytest
 from dreizack.core.document import Backdrop, Channel, Colour, Finish, Key, Look, Shot, Surface, Title, look_of, used_files
 from dreizack.core.document.finish import SurfacePicture
 from dreizack.store import NotThere, Store
-from dreizack.store.kept import forget, read_look, replace_source, save_finish, save_look, saved_finishes
+from dreizack.store.saved import forget, read_look, replace_source, save_finish, save_look, saved_finishes
 from dreizack.store.shots import create_shot, read_shot, undo
 
 LACQUER = Finish(base_colour=Colour(r=0.4, g=0.02, b=0.02), metallic=0, roughness=0.2)

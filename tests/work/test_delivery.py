@@ -17,7 +17,7 @@ import pytest
 
 from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media import probe
-from dreizack.store import FrameFolder, Store
+from dreizack.store import FrameCache, Store
 from dreizack.store.shots import create_shot
 from dreizack.work import defer_delivery
 from dreizack.work.delivery import Deliveries
@@ -109,7 +109,7 @@ def test_cancelling_stops_within_a_moment_and_leaves_no_file(
     assert [p.name for p in (tmp_path / "deliveries").glob("*.mp4")] == [f"{next_one}.mp4"]
 
 
-class FullDisk(FrameFolder):
+class FullDisk(FrameCache):
     def put(self, key: str, rgba: object) -> None:
         raise OSError(errno.ENOSPC, "No space left on device")
 
@@ -121,13 +121,13 @@ def test_a_full_disk_fails_with_a_sentence_and_can_be_ordered_again(store: Store
     assert row["state"] == "failed" and "disk is full" in row["why"]
     assert not list((tmp_path / "deliveries").glob("*.mp4")) and not list((tmp_path / "deliveries").glob(".*.mp4"))
     again = order(store, moving, last=2)
-    Deliveries(store, tmp_path / "deliveries", FrameFolder(tmp_path / "frames")).run(again)
+    Deliveries(store, tmp_path / "deliveries", FrameCache(tmp_path / "frames")).run(again)
     assert state(store, again)["state"] == "complete"
 
 
 def test_a_finished_delivery_is_not_rendered_again(store: Store, moving: Shot, tmp_path: Path) -> None:
     delivery = order(store, moving, last=1)
-    deliveries = Deliveries(store, tmp_path / "deliveries", FrameFolder(tmp_path / "frames"))
+    deliveries = Deliveries(store, tmp_path / "deliveries", FrameCache(tmp_path / "frames"))
     deliveries.run(delivery)
     file = tmp_path / "deliveries" / f"{delivery}.mp4"
     before = file.stat().st_mtime_ns

@@ -15,13 +15,13 @@ import pytest
 from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media.frames import pass_name
 from dreizack.core.scene import exposed
-from dreizack.store import FrameFolder
-from dreizack.work.looking import Answered, Kept, Picture, Question, Wish, start_looking
+from dreizack.store import FrameCache
+from dreizack.work.preview import Answered, Kept, Picture, Question, Wish, start_preview
 
 
 @pytest.fixture(scope="module")
 def pipe() -> Iterator[Connection]:
-    process, ours = start_looking(Path("/nonexistent"))
+    process, ours = start_preview(Path("/nonexistent"))
     yield ours
     ours.send(None)
     process.join(timeout=10)
@@ -73,7 +73,7 @@ def heard_of(pipe: Connection, viewer: str) -> Any:
 
 @pytest.fixture
 def keeping(tmp_path: Path) -> Iterator[tuple[Connection, Path]]:
-    process, ours = start_looking(Path("/nonexistent"), tmp_path / "views")
+    process, ours = start_preview(Path("/nonexistent"), tmp_path / "views")
     yield ours, tmp_path / "views"
     ours.send(None)
     process.join(timeout=20)
@@ -135,13 +135,13 @@ def test_a_region_is_traced_alone_and_looks_like_its_part_of_the_whole(pipe: Con
 
 def test_frames_that_were_delivered_are_shown_at_once(shot: Shot, tmp_path: Path) -> None:
     """A mark in the kept pass tells it from anything that was traced for looking."""
-    frames = FrameFolder(tmp_path / "frames")
+    frames = FrameCache(tmp_path / "frames")
     state = exposed(shot, 0.0)
     marked = np.zeros((180, 320, 4), np.float32)
     marked[..., 1] = marked[..., 3] = 1
     frames.put("anything", marked)
     frames.note(pass_name(state, "good"), "anything", 320)
-    process, ours = start_looking(Path("/nonexistent"), tmp_path / "views", tmp_path / "frames")
+    process, ours = start_preview(Path("/nonexistent"), tmp_path / "views", tmp_path / "frames")
     try:
         ours.send(Wish("a", 1, shot.model_dump_json(), 0, 160, 90, 16))
         picture = heard(ours)

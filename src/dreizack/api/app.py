@@ -12,13 +12,14 @@ import procrastinate
 from fastapi import FastAPI
 
 from .. import __version__
+from ..core.library import shelve
 from ..core.scene import BodyStore
-from ..core.shelf import shelve
 from ..store import open_store
-from ..store.frames import FRAMES, FrameFolder
-from ..store.views import ViewFolder
-from ..work.looking import VIEWS
-from . import asking, deliveries, keeping, library, live, offers, productions, scene, shots, shown, takes, vocabulary
+from ..store.frame_cache import FRAMES, FrameCache
+from ..store.view_cache import ViewCache
+from ..work.preview import VIEWS
+from . import asking, deliveries, library, live, offers, productions, scene, shots, shown, takes, vocabulary
+from . import saved as keeping
 from .access import AccessControl, AccessPolicy, SecurityHeaders
 from .chips import Chips
 from .faults import FaultAnswers
@@ -53,7 +54,7 @@ def create_app(
         views = TracedViews(looking, data / LIBRARY, data / VIEWS, data / FRAMES)
         hub = live.Hub(address)
         posters, chips = Posters(store, data / "posters", views), Chips(store, data / "chips", views)
-        app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewFolder(data / VIEWS), FrameFolder(data / FRAMES))
+        app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewCache(data / VIEWS), FrameCache(data / FRAMES))
         await hub.open(app.state.services)
         await views.open()
         try:

@@ -15,7 +15,7 @@ from ..core.colour import LUMINANCE
 from ..core.document import Floor, Light, Shot, Vector
 from ..core.light import CannotPlace, footprint, for_highlight, for_shadow, shadow_tip
 from ..core.optics import to_display
-from ..core.scene import BakedTitle, BodyStore, Form, bake, body_points
+from ..core.scene import BakedBody, BodyStore, Form, bake, body_points
 from ..store import NotThere
 from ..store import shots as store
 from .problems import PROBLEMS
@@ -198,7 +198,7 @@ def _light(shot: Shot, name: str, frame: int) -> Floats:
     return np.array([light.position.x, light.position.y, light.position.z])
 
 
-def _mesh(title: BakedTitle, form: Form, bodies: BodyStore) -> tuple[Floats, NDArray[np.int64]]:
+def _mesh(title: BakedBody, form: Form, bodies: BodyStore) -> tuple[Floats, NDArray[np.int64]]:
     """Points (n, 3) in the world and triangles (m, 3) of all letters at the first frame."""
     points, triangles = body_points(form, title.matrix[0], title.poses_at(0), bodies)
     if not len(points):

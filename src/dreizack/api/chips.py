@@ -13,7 +13,7 @@ from ..core.finish import PRESETS
 from ..core.scene import RENDER_VERSION, look_swatch, swatch
 from ..core.scene.frame import fingerprint
 from ..store import Store
-from ..store.kept import read_look, saved_finishes
+from ..store.saved import read_look, saved_finishes
 from .problems import problem
 from .stills import trace_still, while_awaited
 from .traced import TracedViews

@@ -19,8 +19,8 @@ from ..core.clips import bring_clip, clip_facts
 from ..core.document import Colour, Edge, Finish, Piece
 from ..core.document.body import Share
 from ..core.lettering import bring_file, known, sturdiness, typeface, typefaces
+from ..core.library import find, keep
 from ..core.light import load_panorama
-from ..core.shelf import find, keep
 from ..store import NotThere
 from .names import SavedName
 from .problems import PROBLEMS

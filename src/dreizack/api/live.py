@@ -16,7 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..store import NotThere
 from ..store.shots import read_shot
-from ..work.looking import Kept, Picture
+from ..work.preview import Kept, Picture
 from .outbox import Outbox, Overflow
 from .services import Services
 

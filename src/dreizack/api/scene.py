@@ -14,9 +14,9 @@ from starlette.responses import Response
 
 from ..core.document import Floor, Sheet, Shot, Vector, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
-from ..core.light import FALLOFFS, Around
-from ..core.scene import Baked, BakedTitle, BodyStore, Form, aspect_of, bake, frame_state, frame_titles, laid, on_frame, travels
-from ..core.shelf import find
+from ..core.library import find
+from ..core.light import FALLOFFS, SurroundingsState
+from ..core.scene import Baked, BakedBody, BodyStore, Form, aspect_of, bake, frame_state, frame_titles, on_frame, travels, uv_maps
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import BLOCK, pack
@@ -86,7 +86,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         titles[name] = {
             "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
             "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
-            "worn": title.worn.tolist(), "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
+            "worn": title.surface_index.tolist(), "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
             "seen": shot.bodied[name].visibility.camera, "pictures": pictures,
             # A floor lies below all else: there is nothing for its shadow to fall on.
             "casts": shot.bodied[name].visibility.casts and not isinstance(shot.bodied[name], Floor), "receives": shot.bodied[name].visibility.receives,
@@ -133,7 +133,7 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
 
 
 def _lay(
-    arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedTitle, forms: list[Form], bodies: BodyStore, frame_aspect: float,
+    arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedBody, forms: list[Form], bodies: BodyStore, frame_aspect: float,
 ) -> dict[str, Any] | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4), the run's
     (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what the browser needs to know of it.
@@ -147,13 +147,13 @@ def _lay(
         for form in forms:
             letters = bodies.named(form)
             built = [bodies.get(letter.body) for letter in letters]
-            lies += laid(picture, title.placing[frame, number], aspect, letters, built, title.matrix[frame], title.poses_at(frame))
+            lies += uv_maps(picture, title.texture_transform[frame, number], aspect, letters, built, title.matrix[frame], title.poses_at(frame))
     goes = travels(picture)
     arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, steps[step] if goes else title.playing[:, number]
     arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
     if picture.space == "plate":
-        arrays[f"{at}/plate/{number}"] = on_frame(picture, title.placing[:, number], frame_aspect)
-    told = f"{picture!r}{title.forms[0].key}{title.placing[steps, number].tolist() if goes else ''}"
+        arrays[f"{at}/plate/{number}"] = on_frame(picture, title.texture_transform[:, number], frame_aspect)
+    told = f"{picture!r}{title.forms[0].key}{title.texture_transform[steps, number].tolist() if goes else ''}"
     return {
         "key": hashlib.blake2b(told.encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
         "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video" or (goes and len(steps) > 1),
@@ -161,7 +161,7 @@ def _lay(
     }
 
 
-def _few_forms(title: BakedTitle) -> tuple[list[Form], np.ndarray[Any, Any]]:
+def _few_forms(title: BakedBody) -> tuple[list[Form], np.ndarray[Any, Any]]:
     """The forms the live view gets, and which of them (frames,) each frame shows: all, or of very many some that follow
     one another evenly in time.
     """
@@ -175,10 +175,10 @@ def _few_forms(title: BakedTitle) -> tuple[list[Form], np.ndarray[Any, Any]]:
     return [title.forms[int(in_time[k])] for k in chosen], place[title.form]
 
 
-def _steps(title: BakedTitle, number: int) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
+def _steps(title: BakedBody, number: int) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
     """Frames at which a picture lies anew, and which of them (frames,) each frame goes by."""
     picture, count = title.pictures[number], len(title.matrix)
-    held = title.placing[:, number]
+    held = title.texture_transform[:, number]
     if picture is not None and picture.space == "room":
         held = np.column_stack([held, title.matrix.reshape(count, 16)])
     if picture is not None and picture.space not in ("letter", "plate") and len(title.poses) > 1:
@@ -190,7 +190,7 @@ def _steps(title: BakedTitle, number: int) -> tuple[np.ndarray[Any, Any], np.nda
     return steps, np.searchsorted(steps, np.arange(count), side="right") - 1
 
 
-def _arounds(shot: Shot, baked: Baked) -> tuple[list[Around], np.ndarray[Any, Any]]:
+def _arounds(shot: Shot, baked: Baked) -> tuple[list[SurroundingsState], np.ndarray[Any, Any]]:
     """The distinct surroundings of a shot, and which one each frame has."""
     keys = ["/surroundings/tint", "/surroundings/blur", "/surroundings/sun_", "/surroundings/hour"]
     count = len(baked.frames)
@@ -201,7 +201,7 @@ def _arounds(shot: Shot, baked: Baked) -> tuple[list[Around], np.ndarray[Any, An
     return [frame_state(shot, baked, int(i)).around for i in steps], np.searchsorted(steps, np.arange(count), side="right") - 1
 
 
-def _query(around: Around) -> str:
+def _query(around: SurroundingsState) -> str:
     return AroundWish(
         source=around.source, room=around.studio, picture=around.picture, haze=around.haze, elevation=around.sun[0], azimuth=around.sun[1],
         red=around.tint[0], green=around.tint[1], blue=around.tint[2], blur=around.blur, frame=around.frame,

@@ -11,8 +11,8 @@ from fastapi import Depends, Request
 
 from ..core.scene import BodyStore
 from ..store import Store
-from ..store.frames import FrameFolder
-from ..store.views import ViewFolder
+from ..store.frame_cache import FrameCache
+from ..store.view_cache import ViewCache
 
 if TYPE_CHECKING:
     from .chips import Chips
@@ -33,8 +33,8 @@ class Services:
     posters: Posters
     chips: Chips
     hub: Hub
-    kept_views: ViewFolder
-    kept_frames: FrameFolder
+    kept_views: ViewCache
+    kept_frames: FrameCache
 
 
 def services(request: Request) -> Services:

@@ -21,7 +21,7 @@ from ..core.scene import BodyStore, bake, finishes, frame_names, frame_titles
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
-from ..store.views import view_key
+from ..store.view_cache import view_key
 from ..work import note_edit
 from .names import Name
 from .problems import PROBLEMS

@@ -15,7 +15,7 @@ from starlette.responses import Response
 from ..core.colour import linear_to_srgb, luminance, srgb_to_linear
 from ..core.document import Sheet, resolve
 from ..core.finish import BUMPS, bump_heights, fill_picture
-from ..core.light import STUDIOS, Around, around_picture
+from ..core.light import STUDIOS, SurroundingsState, around_picture
 from ..core.optics import LOW, SPAN, TRANSFORMS, cube
 from ..core.render import backdrop_picture
 from ..core.scene import bake, frame_state, shown_picture, travels
@@ -48,9 +48,9 @@ class AroundWish(BaseModel):
     def query(self) -> str:
         return urlencode(self.model_dump(exclude_defaults=True))
 
-    def around(self) -> Around:
+    def around(self) -> SurroundingsState:
         tint = (self.red, self.green, self.blue)
-        return Around(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur, self.frame)
+        return SurroundingsState(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur, self.frame)
 
 
 @router.get("/shots/{shot}/things/{thing}/fill", response_class=Response)
@@ -74,7 +74,7 @@ def surface_shown(behind: Behind, shot: UUID, thing: str, number: int, frame: An
     if picture is None or picture.fill == "none":
         raise NotThere("there is no picture on this surface")
     title = bake(row.shot, np.array([float(frame) if travels(picture) else 0.0])).titles[thing]
-    linear = shown_picture(picture, frame, title.placing[0, number], behind.bodies, title.forms[0])
+    linear = shown_picture(picture, frame, title.texture_transform[0, number], behind.bodies, title.forms[0])
     # Numbers, not colours, are not bent for the eye.
     return Response(_png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)), media_type="image/png")
 

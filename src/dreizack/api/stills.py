@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 from fastapi import Request
 
 from ..core.files import write_whole
-from ..work.looking import Picture
+from ..work.preview import Picture
 from .traced import TracedViews
 
 T = TypeVar("T")

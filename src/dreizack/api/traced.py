@@ -10,7 +10,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
-from ..work.looking import Answered, Question, Wish, start_looking
+from ..work.preview import Answered, Question, Wish, start_preview
 
 Receiver = Callable[[Any], None]
 # Seconds a question may take; the first one after the start waits for the renderer to be ready.
@@ -87,7 +87,7 @@ class TracedViews:
 
     def _serve(self) -> None:
         while not self._closed:
-            self._process, pipe = start_looking(self.library, self.kept, self.frames)
+            self._process, pipe = start_preview(self.library, self.kept, self.frames)
             with self._sending:
                 self._pipe = pipe
                 for wish in list(self._wishes.values()):

@@ -9,9 +9,9 @@ from typing import Any
 from tqdm import tqdm
 
 from ..core.document import ShotFileError, read_shot
+from ..core.library import shelve
 from ..core.media import Order, OrderError, Progress, deliver, parse_frames, parse_size
 from ..core.media.order import is_numbered
-from ..core.shelf import shelve
 from .places import data_folder
 
 

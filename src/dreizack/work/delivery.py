@@ -13,7 +13,7 @@ from ..core.document.stored import stored_shot
 from ..core.files import DiskFull, write_whole
 from ..core.media import Order, Progress, deliver
 from ..core.render import Stopped
-from ..store import FrameFolder, Store
+from ..store import FrameCache, Store
 
 PREVIEW_WIDTH = 640
 
@@ -21,7 +21,7 @@ PREVIEW_WIDTH = 640
 class Deliveries:
     """Carries out deliveries into ``folder``; traced frames are kept and found again."""
 
-    def __init__(self, store: Store, folder: Path, frames: FrameFolder) -> None:
+    def __init__(self, store: Store, folder: Path, frames: FrameCache) -> None:
         self.store, self.folder, self.frames = store, folder, frames
         folder.mkdir(parents=True, exist_ok=True)
 

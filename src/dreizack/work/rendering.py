@@ -17,10 +17,10 @@ from pathlib import Path
 from typing import Any
 from uuid import UUID
 
+from ..core.library import shelve
 from ..core.render import Stopped
-from ..core.shelf import shelve
-from ..store import FrameFolder, open_store
-from ..store.frames import FRAMES
+from ..store import FrameCache, open_store
+from ..store.frame_cache import FRAMES
 from .courtesy import Courtesy
 from .delivery import Deliveries
 from .logs import log_to
@@ -91,7 +91,7 @@ def _process(pipe: Connection, parent: int, address: str, data: str) -> None:
     store = open_store(address, size=2)
     folder = Path(data)
     shelve(folder / "library")
-    deliveries = Deliveries(store, folder / "deliveries", FrameFolder(folder / FRAMES))
+    deliveries = Deliveries(store, folder / "deliveries", FrameCache(folder / FRAMES))
     courtesy = Courtesy(folder)
     with contextlib.suppress(EOFError, OSError):
         while True:

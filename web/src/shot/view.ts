@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { Schemas } from "../api/client";
-import { DOWN, type Level } from "./picture/live/pace";
+import { DOWN, type Level } from "./picture/live/adaptiveQuality";
 
 /** What is pointed at: a thing by its id, or one of the parts every shot has. */
 export type Pointed = { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";

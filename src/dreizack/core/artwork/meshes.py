@@ -15,8 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document.plain_text import cleaned
+from ..library import adopt
 from ..sandbox import FileRefused, Unreadable, sandboxed_file
-from ..shelf import adopt
 
 MAX_BYTES = 60_000_000
 MAX_TRIANGLES = 1_500_000

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ..caching import cached_by_size
 from ..colour import codes_to_linear
-from ..shelf import find
+from ..library import find
 
 Floats = NDArray[np.float32]
 

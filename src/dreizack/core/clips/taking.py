@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from ..files import DiskFull, disk_is_full
+from ..library import adopt
 from ..sandbox import FileRefused, Unreadable, sandboxed_file
-from ..shelf import adopt
 
 MAX_BYTES = 2_000_000_000
 MAX_SIDE = 8192

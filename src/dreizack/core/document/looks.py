@@ -99,6 +99,10 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
         raise LookFileError("the file is no readable JSON; export the look anew") from None
     if not isinstance(tree, dict) or "dreizack_look" not in tree:
         raise LookFileError("this is not a look file: the field 'dreizack_look' is missing at the top")
+    try:
+        current_title({}, tree["dreizack_look"])
+    except NewerDocument as why:
+        raise LookFileError(str(why)) from None
     name = tree.get("name")
     if not isinstance(name, str) or not 1 <= len(cleaned(name)) <= 60:
         raise LookFileError("the look has no name of 1 to 60 characters")
@@ -108,8 +112,6 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
         # Names are part of addresses.
         sections = tree.get("sections")
         return cleaned(name).replace("/", "-"), Look(sections=current_title(sections, tree["dreizack_look"]) if isinstance(sections, dict) else sections)
-    except NewerDocument as why:
-        raise LookFileError(str(why)) from None
     except (ValidationError, RecursionError) as why:
         first = why.errors(include_url=False)[0] if isinstance(why, ValidationError) else {"loc": (), "msg": "nested too deeply"}
         raise LookFileError(f"at /{'/'.join(str(step) for step in first['loc'])}: {first['msg']}") from None

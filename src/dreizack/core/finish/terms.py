@@ -11,7 +11,7 @@ TERMS = (
 )
 COLOURS = ("base_colour", "attenuation_colour", "emission_colour")
 # Numbers that say how a picture lies on a surface.
-PLACING = ("size", "shift_x", "shift_y", "angle")
+TEXTURE_TRANSFORM = ("size", "shift_x", "shift_y", "angle")
 # Terms that do nothing at 0; a surface without them is drawn with less work.
 LAYERS = ("anisotropy", "clearcoat", "sheen", "transmission", "emission")
 MASK = "opacity"

@@ -13,8 +13,8 @@ import uharfbuzz as hb
 from fontTools.ttLib import TTCollection, TTFont
 
 from ..files import write_whole
+from ..library import shelve
 from ..sandbox import FileRefused, Unreadable, sandboxed
-from ..shelf import shelve
 from .typefaces import Typeface, typeface
 
 MAX_FONT_BYTES = 40_000_000

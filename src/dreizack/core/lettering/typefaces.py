@@ -10,7 +10,7 @@ from pathlib import Path
 
 import uharfbuzz as hb
 
-from ..shelf import find, shelves
+from ..library import find, shelves
 
 SHIPPED = Path(__file__).parent / "shipped"
 Axes = tuple[tuple[str, float], ...]

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot
-from ..render import QUALITIES, Gathered, Stage, Stopped, gather
+from ..render import QUALITIES, RawPasses, Stage, Stopped, trace_passes
 from ..scene import RENDER_VERSION, BodyStore, FrameState, bake, exposed, frame_names
 from ..scene.frame import fingerprint
 from .order import Order
@@ -74,7 +74,7 @@ def pictures(
     baked, stage, quality = bake(shot, frames), Stage(BodyStore()), QUALITIES[order.quality]
     names = frame_names(shot, frames) if keeper is not None else []
 
-    def clean(found: Gathered, index: int, key: str, passed: str) -> NDArray[np.float32]:
+    def clean(found: RawPasses, index: int, key: str, passed: str) -> NDArray[np.float32]:
         rgba = found.denoised(quality.denoiser)
         if keeper is not None:
             keeper.put(key, rgba)
@@ -102,7 +102,7 @@ def pictures(
                 kept = kept if kept is not None else fitted(keeper.of(passed), order.width, order.height)
             if kept is None:
                 stage.show(state)
-                found = gather(stage, order.width, order.height, quality, stopped)
+                found = trace_passes(stage, order.width, order.height, quality, stopped)
             before, waiting = waiting, None
             if found is not None:
                 waiting = _Waiting(order.first + index, state, key, beside.submit(clean, found, index, key, passed))

@@ -3,19 +3,35 @@
 One scene and one renderer for every quality; qualities differ in samples and size, never in content.
 """
 
-from . import widened  # noqa: F401 (makes it known to the renderer)
 from .asking import Answer, Mirrored, Share, ask
-from .backdrop import backdrop_picture
-from .denoise import denoise
-from .gathered import Gathered
-from .lens import Window
-from .pictures import CHANNELS, channel_picture
-from .quality import QUALITIES, Quality
-from .stage import Stage
-from .stopping import Stopped
-from .tracing import Progressive, Traced, gather, trace
+from .kernel.cancellation import Stopped
+from .sampling.denoise import denoise
+from .sampling.launch import CHANNELS, channel_picture
+from .sampling.quality import QUALITIES, Quality
+from .sampling.raw_passes import RawPasses
+from .sampling.tracing import Progressive, Traced, trace, trace_passes
+from .staging.backdrop import backdrop_picture
+from .staging.stage import Stage
+from .transport import roughness_filter  # noqa: F401 (makes it known to the renderer)
+from .transport.lens import Window
 
 __all__ = [
-    "CHANNELS", "QUALITIES", "Answer", "Gathered", "Mirrored", "Progressive", "Quality", "Share", "Stage", "Stopped", "Traced", "Window",
-    "ask", "backdrop_picture", "channel_picture", "denoise", "gather", "trace",
+    "CHANNELS",
+    "QUALITIES",
+    "Answer",
+    "Mirrored",
+    "Progressive",
+    "Quality",
+    "RawPasses",
+    "Share",
+    "Stage",
+    "Stopped",
+    "Traced",
+    "Window",
+    "ask",
+    "backdrop_picture",
+    "channel_picture",
+    "denoise",
+    "trace",
+    "trace_passes",
 ]

@@ -11,11 +11,11 @@ from numpy.typing import NDArray
 from ..colour import LUMINANCE
 from ..finish import COLOURS, TERMS
 from ..scene import FrameState, Lens
-from .engine import arrays, engine
-from .lens import Window, camera_rays
-from .paths import first_met
-from .pictures import light_picture
-from .stage import Stage, light_id, part_id, worn
+from .kernel.engine import arrays, engine
+from .sampling.launch import light_picture
+from .staging.stage import Stage, light_id, part_id, surface_index
+from .transport.lens import Window, camera_rays
+from .transport.paths import first_met
 
 mi, dr = engine(), arrays()
 Floats = NDArray[np.float64]
@@ -87,7 +87,7 @@ def ask(stage: Stage, state: FrameState, size: tuple[int, int], x: float, y: flo
     names = {part_id(name, finish, part): (name, finish, part) for name, parts in stage.parts.items() for finish, part in parts}
     name, finish, part = names[shape.id()]
     title = state.titles[name]
-    number = worn(title, finish, part)
+    number = surface_index(title, finish, part)
     terms = dict(zip(TERMS, title.terms[number].tolist(), strict=True))
     position, normal = np.array(si.p).reshape(3), np.array(si.sh_frame.n).reshape(3)
     if normal @ towards > 0:
@@ -122,8 +122,8 @@ def _mean(picture: NDArray[np.float32]) -> tuple[float, float, float]:
 def _first(stage: Stage, state: FrameState, size: tuple[int, int], window: Window) -> tuple[Any, Any, Floats] | None:
     """What the ray through the middle of a pixel meets: interaction, shape, direction of the ray."""
     ray, _ = camera_rays(state, size, window.pixels(size[0]), 1, 0)
-    assert stage.scenery is not None
-    si = first_met(stage.scenery, ray)
+    assert stage.tables is not None
+    si = first_met(stage.tables, ray)
     if not bool(np.array(si.is_valid()).reshape(-1)[0]):
         return None
     number = int(np.array(dr.reinterpret_array(mi.UInt32, si.shape)).reshape(-1)[0])

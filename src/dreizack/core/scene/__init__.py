@@ -1,31 +1,31 @@
 """Document and time to plain arrays: what stands where, frame by frame, named by content."""
 
-from .baking import Baked, BakedLight, BakedTitle, bake
+from .baking import Baked, BakedBody, BakedLight, bake
 from .bodies import BodyStore, LetterBody, body_matrices
 from .form import Form, finishes
-from .frame import Behind, FrameState, Lens, LightState, Pose, TitleState, frame_state
+from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
 from .framing import frame_titles
-from .mapping import Laid, aspect_of, laid, on_frame, shown_picture, travels
 from .naming import RENDER_VERSION, frame_names
 from .points import body_points
 from .shutter import exposed
 from .swatch import look_swatch, swatch
+from .uv_mapping import UVMap, aspect_of, on_frame, shown_picture, travels, uv_maps
 
 __all__ = [
     "RENDER_VERSION",
     "Baked",
+    "BakedBody",
     "BakedLight",
-    "BakedTitle",
     "Behind",
+    "BodyState",
     "BodyStore",
     "Form",
     "FrameState",
-    "Laid",
     "Lens",
     "LetterBody",
     "LightState",
     "Pose",
-    "TitleState",
+    "UVMap",
     "aspect_of",
     "bake",
     "body_matrices",
@@ -35,10 +35,10 @@ __all__ = [
     "frame_names",
     "frame_state",
     "frame_titles",
-    "laid",
     "look_swatch",
     "on_frame",
     "shown_picture",
     "swatch",
     "travels",
+    "uv_maps",
 ]

@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 
 from ..document import Bodied, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
-from ..light import Around
-from .baking import Baked, BakedLight, BakedTitle
+from ..light import SurroundingsState
+from .baking import Baked, BakedBody, BakedLight
 from .form import Form
 from .viewing import camera_axes
 
@@ -21,12 +21,12 @@ Ints = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
-class TitleState:
+class BodyState:
     """A title at one frame: form, ``matrix`` (4, 4), the ``poses`` (pieces, 3, 4) of its pieces, and its surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
     (surfaces, TERMS), ``bumps`` (kind and size of each), the ``layers`` each ever has, the ``pictures`` on them and
-    how they lie there: ``placing`` (surfaces, PLACING).
+    how they lie there: ``placing`` (surfaces, TEXTURE_TRANSFORM).
 
-    ``worn`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
+    ``surface_index`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
     it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how far a floor
     mirrors, and how far from its place it ends; ``playing`` (surfaces,) which frame of a video each shows.
     """
@@ -36,11 +36,11 @@ class TitleState:
     poses: Floats
     colours: Floats
     terms: Floats
-    worn: Ints
+    surface_index: Ints
     layers: tuple[tuple[str, ...], ...]
     bumps: tuple[tuple[str, float], ...]
     pictures: tuple[SurfacePicture | None, ...] = ()
-    placing: Floats = field(default_factory=lambda: np.zeros((0, 4)))
+    texture_transform: Floats = field(default_factory=lambda: np.zeros((0, 4)))
     fill: Fill | None = None
     visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
     fades: tuple[float, float] = (0.0, 0.0)
@@ -59,8 +59,8 @@ class TitleState:
         """Plain values that change with anything tracing can see."""
         return (
             self.form.key, self.matrix.tolist(), self.poses.round(9).tolist(),
-            self.colours.tolist(), self.terms.tolist(), self.worn.tolist(), self.bumps, repr(self.fill),
-            self.visibility, repr(self.pictures), self.placing.tolist(), self.fades, self.playing,
+            self.colours.tolist(), self.terms.tolist(), self.surface_index.tolist(), self.bumps, repr(self.fill),
+            self.visibility, repr(self.pictures), self.texture_transform.tolist(), self.fades, self.playing,
         )
 
 
@@ -125,11 +125,11 @@ class FrameState:
     """
 
     pose: Pose
-    around: Around
+    around: SurroundingsState
     surroundings_strength: float
     surroundings_rotation: float
     surroundings_tilt: float
-    titles: dict[str, TitleState]
+    titles: dict[str, BodyState]
     lights: dict[str, LightState]
     exposure: float
     backdrop: Floats
@@ -200,18 +200,18 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
     )
 
 
-def _around(shot: Shot, baked: Baked, index: int) -> Around:
+def _around(shot: Shot, baked: Baked, index: int) -> SurroundingsState:
     s = shot.surroundings
     r, g, b = baked.surroundings_tint[index].round(4).tolist()
     blur = round(float(baked.surroundings_blur[index]), 2)
     if s.source == "sky":
         elevation, azimuth = baked.sun[index].round(2).tolist()
-        return Around("sky", haze=s.haze, sun=(elevation, azimuth), tint=(r, g, b), blur=blur)
+        return SurroundingsState("sky", haze=s.haze, sun=(elevation, azimuth), tint=(r, g, b), blur=blur)
     if s.source == "video":
-        return Around("video", picture=s.video, tint=(r, g, b), blur=blur, frame=int(baked.surroundings_frame[index]))
+        return SurroundingsState("video", picture=s.video, tint=(r, g, b), blur=blur, frame=int(baked.surroundings_frame[index]))
     if s.source == "picture":
-        return Around("picture", picture=s.picture, tint=(r, g, b), blur=blur)
-    return Around("made-up room", studio=s.studio, tint=(r, g, b), blur=blur)
+        return SurroundingsState("picture", picture=s.picture, tint=(r, g, b), blur=blur)
+    return SurroundingsState("made-up room", studio=s.studio, tint=(r, g, b), blur=blur)
 
 
 def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
@@ -222,12 +222,12 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
     return Behind(b.kind, (red, green, blue), b.video if b.kind == "video" else b.picture, b.blur, b.distance, int(baked.backdrop_frame[index]))
 
 
-def _title(shot: Shot, name: str, t: BakedTitle, index: int) -> TitleState:
+def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
     thing = shot.bodied[name]
     seen = thing.visibility
-    return TitleState(
-        t.forms[int(t.form[index])], t.matrix[index], t.poses_at(index), t.colours[index], t.terms[index], t.worn,
-        tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.placing[index], getattr(thing, "fill", None),
+    return BodyState(
+        t.forms[int(t.form[index])], t.matrix[index], t.poses_at(index), t.colours[index], t.terms[index], t.surface_index,
+        tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.texture_transform[index], getattr(thing, "fill", None),
         (seen.camera, seen.reflections, seen.casts, seen.receives), _fades(thing), tuple(t.playing[index].tolist()),
     )
 
@@ -236,7 +236,7 @@ def _fades(thing: Bodied) -> tuple[float, float]:
     return (thing.mirror_reach, thing.horizon if thing.form == "endless" else 0.0) if isinstance(thing, Floor) else (0.0, 0.0)
 
 
-def _layers(t: BakedTitle, surface: int) -> tuple[str, ...]:
+def _layers(t: BakedBody, surface: int) -> tuple[str, ...]:
     """The layers a surface ever has, with those that its picture sets."""
     found = layers(t.terms[:, surface])
     picture = t.pictures[surface]

@@ -11,7 +11,7 @@ from ..artwork.meshes import MeshParts, unpacked
 from ..caching import cached_by_size
 from ..document import UNITS, Mesh
 from ..form import GlyphBody
-from ..shelf import find
+from ..library import find
 
 TURNS = {
     "y": np.eye(3), "z": np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]]), "x": np.array([[0.0, -1, 0], [1, 0, 0], [0, 0, 1]]),

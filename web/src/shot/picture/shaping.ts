@@ -3,7 +3,7 @@ import type { Operation, Shot } from "../document/patches";
 import { numberAt, setValue } from "../document/values";
 import { poseName } from "../bench/SingleOut";
 import type { Single, View } from "../view";
-import type { Grip, Hit } from "./live/seen";
+import type { Grip, Hit } from "./live/picking";
 import type { LiveStage } from "./live/stage";
 
 /** A drag that shapes what it took hold of: how far in pixels, to edits. */

@@ -1,7 +1,7 @@
 """A shot over all its frames, as arrays."""
 
 from .bake import bake
-from .baked import Baked, BakedLight, BakedTitle
+from .baked import Baked, BakedBody, BakedLight
 from .places import place_matrix
 
-__all__ = ["Baked", "BakedLight", "BakedTitle", "bake", "place_matrix"]
+__all__ = ["Baked", "BakedBody", "BakedLight", "bake", "place_matrix"]

@@ -11,7 +11,7 @@ from ...motion import Motion
 from .baked import Baked
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
 from .playing import playing
-from .titles import Watching, baked_title
+from .titles import Watching, baked_body
 
 Floats = NDArray[np.float64]
 
@@ -50,7 +50,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop=motion.vector("/backdrop/colour", "rgb"),
         backdrop_frame=playing(motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
-        titles={name: baked_title(motion, name, thing, watching) for name, thing in shot.bodied.items()},
+        titles={name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()},
         lights=lights,
         channels=motion.channels,
     )

@@ -15,13 +15,13 @@ Ints = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
-class BakedTitle:
+class BakedBody:
     """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and
     ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
 
-    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, PLACING) how it lies there,
+    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, TEXTURE_TRANSFORM) how it lies there,
     ``playing`` (frames, surfaces) which frame of a video it is.
-    ``worn`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
+    ``surface_index`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
     (frames,) says which one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it (one frame for
     all where nothing moves them).
     """
@@ -30,10 +30,10 @@ class BakedTitle:
     poses: Floats
     colours: Floats
     terms: Floats
-    worn: Ints
+    surface_index: Ints
     bumps: tuple[tuple[str, float], ...]
     pictures: tuple[SurfacePicture | None, ...]
-    placing: Floats
+    texture_transform: Floats
     playing: Ints
     forms: list[Form]
     form: Ints
@@ -91,6 +91,6 @@ class Baked:
     backdrop: Floats
     backdrop_second: Floats
     backdrop_frame: Ints
-    titles: dict[str, BakedTitle]
+    titles: dict[str, BakedBody]
     lights: dict[str, BakedLight]
     channels: dict[str, Floats]

@@ -8,11 +8,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...document import Bodied, Sheet, Shot, resolve
-from ...finish import COLOURS, PLACING, TERMS
+from ...finish import COLOURS, TERMS, TEXTURE_TRANSFORM
 from ...motion import Motion
 from ..form import surfaces
 from ..viewing import camera_axes, seen_of_plane
-from .baked import BakedTitle
+from .baked import BakedBody
 from .forms import baked_forms, baked_poses
 from .places import placed
 from .playing import surface_playing
@@ -32,24 +32,24 @@ class Watching:
     angle: Floats
 
 
-def baked_title(motion: Motion, name: str, thing: Bodied, camera: Watching) -> BakedTitle:
+def baked_body(motion: Motion, name: str, thing: Bodied, camera: Watching) -> BakedBody:
     """The title, floor or sheet called ``name`` at all frames, as this camera looks at it."""
     at = f"/things/{name}"
     matrix = placed(motion, at)
     if isinstance(thing, Sheet) and thing.fit == "fill the frame":
         matrix = _filling(motion.shot, thing, matrix, camera)
     forms, form = baked_forms(motion, at, thing, matrix, camera.position, camera.angle)
-    pointers, worn = surfaces(thing)
+    pointers, surface_index = surfaces(thing)
     own = [resolve(thing, pointer) for pointer in pointers]
-    return BakedTitle(
+    return BakedBody(
         matrix=matrix,
         poses=baked_poses(motion, at, thing, matrix, camera.position, forms, form),
         colours=np.stack([np.stack([motion.vector(f"{at}{p}/{c}", "rgb") for c in COLOURS], axis=1) for p in pointers], axis=1),
         terms=np.stack([np.stack([motion.value(f"{at}{p}/{term}") for term in TERMS], axis=1) for p in pointers], axis=1),
-        worn=worn,
+        surface_index=surface_index,
         bumps=tuple((surface.bump, surface.bump_size) for surface in own),
         pictures=tuple(surface.picture if surface.picture.fill != "none" else None for surface in own),
-        placing=np.stack([np.stack([motion.value(f"{at}{p}/picture/{name}") for name in PLACING], axis=1) for p in pointers], axis=1),
+        texture_transform=np.stack([np.stack([motion.value(f"{at}{p}/picture/{name}") for name in TEXTURE_TRANSFORM], axis=1) for p in pointers], axis=1),
         playing=np.stack([surface_playing(motion, f"{at}{p}/picture", surface.picture) for p, surface in zip(pointers, own, strict=True)], axis=1),
         forms=forms,
         form=form,

@@ -2,7 +2,7 @@ import * as THREE from "three";
 import { bodyOf, letterMatrix, type Scene } from "../../document/scene";
 import { coveredGeometry, Covers } from "./covers";
 import { fitMaterials, wear } from "./materials";
-import type { Shades } from "./shades";
+import type { Shades } from "./shadowMaps";
 
 const SCRATCH = new Float32Array(16);
 

@@ -5,11 +5,11 @@ import { whenDrawn } from "./fence";
 import { AroundView } from "./around";
 import { Lamps } from "./lamps";
 import { Letters } from "./letters";
-import { LEVELS, Pace, type Level } from "./pace";
+import { LEVELS, Pace, type Level } from "./adaptiveQuality";
 import { Programs } from "./programs";
-import { Rest, type Painting } from "./rest";
-import { Seen } from "./seen";
-import { Shades } from "./shades";
+import { Rest, type Painting } from "./accumulation";
+import { Seen } from "./picking";
+import { Shades } from "./shadowMaps";
 
 // Milliseconds without a change after which the picture counts as standing still.
 const REST = 220;

@@ -1,0 +1,1 @@
+"""The renderer underneath: loaded once, its kernels compiled, and calling them off while they run."""

@@ -1,0 +1,1 @@
+"""Samples to clean pictures: how many go where, features beside them, and taking the noise away."""

@@ -1,0 +1,245 @@
+import * as THREE from "three";
+import type { LightKind, Scene } from "../../document/scene";
+import { MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
+
+/** How wide a light may look from within what it lights, in degrees. */
+const WIDEST = 120;
+
+type Triple = [number, number, number];
+
+const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
+
+interface Own {
+  plateTurn: { value: THREE.Vector4 };
+  plateShift: { value: THREE.Vector2 };
+  shadeReach: { value: number[] };
+  shadeTakes: { value: number };
+}
+
+const fills = ({ plateTurn: { value } }: Own) => value.length() > 0;
+
+interface Casting {
+  group: THREE.Group;
+  /** The letters it was made from. */
+  from: unknown;
+}
+
+/** What may cast: a title's letters, where they stand. */
+export interface Caster {
+  group: THREE.Group;
+  shown: unknown;
+}
+
+export class Shades {
+  private readonly stage = new THREE.Scene();
+  private readonly casting = new Map<string, Casting>();
+  private readonly depth = new THREE.MeshBasicMaterial({ colorWrite: false, side: THREE.DoubleSide });
+  private readonly target = new THREE.WebGLRenderTarget(SIDE, SIDE, { depthTexture: new THREE.DepthTexture(SIDE, SIDE, THREE.UnsignedIntType), stencilBuffer: false });
+  private readonly views: THREE.Matrix4[] = [];
+  private readonly own = new WeakMap<THREE.Material, Own>();
+  private readonly text = shadedLights();
+  private readonly shared = {
+    shadeMap: { value: this.target.depthTexture },
+    shadeMatrix: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
+    shadeInverse: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
+    shadeTile: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadeLamp: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadeTone: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadePlace: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
+    shadeTaps: { value: 8 },
+    shadeSpin: { value: 0 },
+    plateSize: { value: new THREE.Vector2(1, 1) },
+  };
+  private drawn = "";
+
+  constructor(private readonly renderer: THREE.WebGLRenderer) {
+    this.stage.matrixAutoUpdate = false;
+  }
+
+  dispose(): void {
+    this.target.dispose();
+    this.depth.dispose();
+  }
+
+  /** Let a thing's material take shadows, of the lights that reach it. */
+  dress(material: THREE.Material, scene: Scene, thing: string): void {
+    let own = this.own.get(material);
+    if (!own) {
+      own = { plateTurn: { value: new THREE.Vector4(0, 0, 0, 0) }, plateShift: { value: new THREE.Vector2() }, shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
+      this.own.set(material, own);
+      const kept = own;
+      const uniforms = { ...this.shared, ...own };
+      material.onBeforeCompile = (shader) => {
+        Object.assign(shader.uniforms, uniforms);
+        shader.fragmentShader = shader.fragmentShader
+          .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${SHADE}`)
+          .replace("#include <lights_fragment_begin>", this.text);
+        if (fills(kept)) shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
+      };
+      material.customProgramCacheKey = () => (fills(kept) ? "shaded plate" : "shaded");
+    }
+    own.shadeTakes.value = scene.facts.titles[thing]!.receives ? 1 : 0;
+    lightsInOrder(scene).forEach((name, k) => {
+      const reaches = scene.facts.lamps[name]!.reaches;
+      if (k < MOST) own.shadeReach.value[k] = reaches === null || reaches.includes(thing) ? 1 : 0;
+    });
+  }
+
+  /** Have a dressed material's picture fill the frame so: a matrix and shifts, as the core says; null: it lies on the letters. */
+  fill(material: THREE.Material, plate: ArrayLike<number> | null): void {
+    const own = this.own.get(material)!;
+    const before = fills(own);
+    own.plateTurn.value.set(plate?.[0] ?? 0, plate?.[1] ?? 0, plate?.[2] ?? 0, plate?.[3] ?? 0);
+    own.plateShift.value.set(plate?.[4] ?? 0, plate?.[5] ?? 0);
+    if (before !== fills(own)) material.needsUpdate = true;
+  }
+
+  /** Make shadows what they are at a frame, before this camera, in a picture of this size; `side` pixels hold what all lights see. */
+  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, size: THREE.Vector2, taps: number, side: number): void {
+    this.shared.shadeTaps.value = taps;
+    this.shared.plateSize.value.copy(size);
+    if (!taps) return;
+    this.follow(scene, things);
+    const names = lightsInOrder(scene).slice(0, MOST);
+    const grid = Math.ceil(Math.sqrt(names.length)) || 1;
+    const all = this.extent();
+    const key = `${side} ${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => group.children.length).join()}`;
+    const anew = this.drawn !== key;
+    this.drawn = key;
+    if (anew) this.begin(side);
+    for (let k = 0; k < MOST; k++) {
+      const name = names[k];
+      const lamp = this.shared.shadeLamp.value[k]!;
+      lamp.w = 0;
+      if (name === undefined) continue;
+      const at = `light/${name}`;
+      const position = new THREE.Vector3(...(scene.at(`${at}/position`, frame) as unknown as Triple));
+      const place = position.clone().applyMatrix4(camera.matrixWorldInverse);
+      this.shared.shadePlace.value[k]!.set(place.x, place.y, place.z, scene.facts.lamps[name]!.falloff);
+      const [r, g, b, density] = scene.at(`${at}/shadow`, frame);
+      this.shared.shadeTone.value[k]!.set(r!, g!, b!, density!);
+      if (!all || density! <= 0) continue;
+      const aim = new THREE.Vector3(...(scene.at(`${at}/aim`, frame) as unknown as Triple));
+      const [width, height] = scene.at(`${at}/size`, frame) as unknown as [number, number];
+      const view = scene.facts.lights[name] === "sun" ? sunView(position, aim, all, width) : lampView(position, aim, all, Math.sqrt(width * height));
+      lamp.copy(view.lamp);
+      const tile = side / SIDE / grid;
+      const [x, y] = [(k % grid) * tile, Math.floor(k / grid) * tile];
+      this.shared.shadeTile.value[k]!.set(x, y, tile, view.texel / (SIDE * tile));
+      if (anew) {
+        this.target.viewport.set(x * SIDE, y * SIDE, tile * SIDE, tile * SIDE);
+        this.renderer.setRenderTarget(this.target);
+        this.renderer.render(this.stage, view.camera);
+      }
+      this.views[k] = new THREE.Matrix4().multiplyMatrices(view.camera.projectionMatrix, view.camera.matrixWorldInverse);
+    }
+    if (anew) {
+      this.renderer.autoClear = true;
+      this.renderer.setRenderTarget(null);
+    }
+    names.forEach((_, k) => {
+      if (!this.views[k]) return;
+      const matrix = this.shared.shadeMatrix.value[k]!.multiplyMatrices(this.views[k]!, camera.matrixWorld);
+      this.shared.shadeInverse.value[k]!.copy(matrix).invert();
+    });
+  }
+
+  /** Look at edges of shadows from other sides: `spin` is a share of a turn. */
+  spin(spin: number): void {
+    this.shared.shadeSpin.value = spin;
+  }
+
+  private begin(side: number): void {
+    this.target.viewport.set(0, 0, side, side);
+    this.target.scissor.set(0, 0, side, side);
+    this.target.scissorTest = true;
+    this.renderer.setRenderTarget(this.target);
+    this.renderer.clear(true, true, false);
+    this.renderer.autoClear = false;
+  }
+
+  /** Have the letters of what casts stand where they do. */
+  private follow(scene: Scene, things: Map<string, Caster>): void {
+    for (const [name, { group }] of this.casting) {
+      if (things.has(name) && scene.facts.titles[name]?.casts) continue;
+      this.stage.remove(group);
+      this.casting.delete(name);
+    }
+    for (const [name, { group, shown }] of things) {
+      if (!scene.facts.titles[name]?.casts) continue;
+      let casting = this.casting.get(name);
+      if (!casting) {
+        casting = { group: new THREE.Group(), from: null };
+        casting.group.matrixAutoUpdate = false;
+        this.casting.set(name, casting);
+        this.stage.add(casting.group);
+      }
+      if (casting.from !== shown) {
+        casting.from = shown;
+        casting.group.clear();
+        for (const letter of group.children as THREE.Mesh[]) {
+          const mesh = new THREE.Mesh(letter.geometry, this.depth);
+          mesh.matrixAutoUpdate = false;
+          casting.group.add(mesh);
+        }
+      }
+      casting.group.children.forEach((mesh, i) => mesh.matrix.copy(group.children[i]!.matrix));
+      casting.group.matrix.copy(group.matrix);
+      casting.group.matrixWorldNeedsUpdate = true;
+    }
+    this.stage.updateMatrixWorld(true);
+  }
+
+  /** The ball around all that casts; null where nothing does. */
+  private extent(): THREE.Sphere | null {
+    const box = new THREE.Box3();
+    for (const { group } of this.casting.values()) {
+      for (const mesh of group.children as THREE.Mesh[]) {
+        if (!mesh.geometry.boundingBox) mesh.geometry.computeBoundingBox();
+        box.union(mesh.geometry.boundingBox!.clone().applyMatrix4(mesh.matrixWorld));
+      }
+    }
+    return box.isEmpty() ? null : box.getBoundingSphere(new THREE.Sphere());
+  }
+}
+
+/** Lights that throw shadows, as the shader counts them. */
+function lightsInOrder(scene: Scene): string[] {
+  return ORDER.flatMap((kinds) => Object.entries(scene.facts.lights).filter(([, kind]) => kinds.includes(kind)).map(([name]) => name));
+}
+
+interface LampView {
+  camera: THREE.Camera;
+  /** Nearest and furthest, half the size of the light over what it sees at one metre, and 1, or -1 where rays are parallel. */
+  lamp: THREE.Vector4;
+  /** How wide the picture is at one metre. */
+  texel: number;
+}
+
+function lampView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, size: number): LampView {
+  const far = position.distanceTo(all.center);
+  const within = far < all.radius * 1.15;
+  const angle = within ? WIDEST : Math.min(WIDEST, 2 * THREE.MathUtils.radToDeg(Math.asin(Math.min(1, all.radius / far))));
+  const near = Math.max(0.03, far - all.radius * 1.02);
+  const camera = new THREE.PerspectiveCamera(angle, 1, near, far + all.radius * 1.02);
+  look(camera, position, within ? aim : all.center);
+  const wide = 2 * Math.tan(THREE.MathUtils.degToRad(angle / 2));
+  return { camera, lamp: new THREE.Vector4(near, camera.far, size / 2 / wide, 1), texel: wide };
+}
+
+function sunView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, degrees: number): LampView {
+  const { radius } = all;
+  const camera = new THREE.OrthographicCamera(-radius, radius, radius, -radius, 0.01, radius * 2.1);
+  const towards = position.clone().sub(aim).normalize();
+  look(camera, all.center.clone().addScaledVector(towards, radius * 1.05), all.center);
+  return { camera, lamp: new THREE.Vector4(0.01, camera.far, Math.tan(THREE.MathUtils.degToRad(degrees / 2)) / (2 * radius), -1), texel: 2 * radius };
+}
+
+function look(camera: THREE.Camera, from: THREE.Vector3, at: THREE.Vector3): void {
+  camera.position.copy(from);
+  const way = at.clone().sub(from).normalize();
+  camera.up.set(0, Math.abs(way.y) > 0.999 ? 0 : 1, Math.abs(way.y) > 0.999 ? 1 : 0);
+  camera.lookAt(at);
+  camera.updateMatrixWorld();
+  (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
+}
