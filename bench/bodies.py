@@ -28,8 +28,15 @@ def measure() -> Iterator[Figure]:
         reach = 0.018
         edge = profile("roundover", reach, reach, reach * EIGHT_STEPS)
 
-        body = partial(build_bodies, em=layout.em, depth=0.18, front=edge, back=edge, tolerance=layout.em * TOLERANCE)
-        yield Figure(f"24 letters of {name}, 8-step roundover front and back", median_ms(partial(body, outlines)), "ms", 60)
+        body = partial(
+            build_bodies, em=layout.em, depth=0.18, front=edge, back=edge, tolerance=layout.em * TOLERANCE
+        )
+        yield Figure(
+            f"24 letters of {name}, 8-step roundover front and back",
+            median_ms(partial(body, outlines)),
+            "ms",
+            60,
+        )
         yield Figure(f"one letter of {name}", median_ms(partial(body, outlines[:1])), "ms", 5)
         against = ratio(partial(body, outlines), partial(extrude, outlines, layout.em))
         yield Figure(f"24 letters of {name} over plain triangulate-and-extrude", against, "×", 3)
@@ -50,8 +57,15 @@ def extrude(outlines: list, em: float) -> None:  # type: ignore[type-arg]
         a = np.arange(len(points))
         walls = np.stack([a, following, following + len(a), a, following + len(a), a + len(a)], axis=1)
         edge = points[following] - points
-        normal = np.column_stack([edge[:, 1], -edge[:, 0]]) / np.maximum(np.linalg.norm(edge, axis=1), 1e-12)[:, None]
-        np.concatenate([front, back]).astype(np.float32), np.tile(normal, (2, 1)), np.concatenate([caps, walls.ravel()])
+        normal = (
+            np.column_stack([edge[:, 1], -edge[:, 0]])
+            / np.maximum(np.linalg.norm(edge, axis=1), 1e-12)[:, None]
+        )
+        (
+            np.concatenate([front, back]).astype(np.float32),
+            np.tile(normal, (2, 1)),
+            np.concatenate([caps, walls.ravel()]),
+        )
 
 
 # Basic Latin, Latin-1, Greek and Cyrillic.
@@ -59,7 +73,8 @@ BLOCKS = ((0x21, 0x7F), (0xA1, 0x100), (0x370, 0x400), (0x400, 0x500))
 
 
 def closed() -> Iterator[Figure]:
-    """Every glyph of four blocks of every shipped typeface, five reaches far beyond the stroke, all profiles."""
+    """Every glyph of four blocks of every shipped typeface, five reaches far beyond the stroke, all
+    profiles."""
     bodies = opened = folded = flat = 0
     times = []
     for face in typefaces():
@@ -75,7 +90,12 @@ def closed() -> Iterator[Figure]:
                 edge = profile(kind, reach, 0.04, 0.002)
                 for body in build_bodies(glyphs, layout.em, 0.2, edge, edge, layout.em * TOLERANCE):
                     found = examine(body)
-                    bodies, opened, folded, flat = bodies + 1, opened + (not found.closed), folded + (found.folded > 0), flat + (found.degenerate > 0)
+                    bodies, opened, folded, flat = (
+                        bodies + 1,
+                        opened + (not found.closed),
+                        folded + (found.folded > 0),
+                        flat + (found.degenerate > 0),
+                    )
     yield Figure("a glyph on average over a typeface, the slowest of all", max(times), "ms", 5)
     yield Figure(f"bodies that are not closed, of {bodies}", opened, "", 0)
     yield Figure(f"bodies with a triangle against its own normals, of {bodies}", folded, "", 0)

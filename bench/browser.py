@@ -8,8 +8,15 @@ from typing import Any
 from playwright.sync_api import Page
 
 FLAGS = [
-    "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--use-gl=angle", "--use-angle=gl-egl", "--ignore-gpu-blocklist",
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--use-gl=angle",
+    "--use-angle=gl-egl",
+    "--ignore-gpu-blocklist",
 ]
 
 

@@ -19,7 +19,9 @@ def linear(codes: Floats) -> Floats:
 def lab(light: Floats) -> Floats:
     """CIE L*a*b* (..., 3) of linear Rec.709 colours, white D65."""
     xyz = light @ TO_XYZ.T / WHITE
-    x, y, z = np.moveaxis(np.where(xyz > (6 / 29) ** 3, np.cbrt(xyz), xyz / (3 * (6 / 29) ** 2) + 4 / 29), -1, 0)
+    x, y, z = np.moveaxis(
+        np.where(xyz > (6 / 29) ** 3, np.cbrt(xyz), xyz / (3 * (6 / 29) ** 2) + 4 / 29), -1, 0
+    )
     return np.stack([116 * y - 16, 500 * (x - y), 200 * (y - z)], axis=-1)
 
 
@@ -35,8 +37,18 @@ def delta_e(one: Floats, two: Floats) -> Floats:
     dl, dc, dh = l2 - l1, c2 - c1, 2 * np.sqrt(c1 * c2) * np.sin(np.radians(turn / 2))
     level, chroma, hue = (l1 + l2) / 2, (c1 + c2) / 2, np.where(both, (h1 + turn / 2) % 360, h1 + h2)
     r = np.radians(hue)
-    t = 1 - 0.17 * np.cos(r - np.pi / 6) + 0.24 * np.cos(2 * r) + 0.32 * np.cos(3 * r + np.radians(6)) - 0.2 * np.cos(4 * r - np.radians(63))
+    t = (
+        1
+        - 0.17 * np.cos(r - np.pi / 6)
+        + 0.24 * np.cos(2 * r)
+        + 0.32 * np.cos(3 * r + np.radians(6))
+        - 0.2 * np.cos(4 * r - np.radians(63))
+    )
     sl = 1 + 0.015 * (level - 50) ** 2 / np.sqrt(20 + (level - 50) ** 2)
     sc, sh = 1 + 0.045 * chroma, 1 + 0.015 * chroma * t
-    rotation = -2 * np.sqrt(chroma**7 / (chroma**7 + 25**7)) * np.sin(np.radians(60 * np.exp(-(((hue - 275) / 25) ** 2))))
+    rotation = (
+        -2
+        * np.sqrt(chroma**7 / (chroma**7 + 25**7))
+        * np.sin(np.radians(60 * np.exp(-(((hue - 275) / 25) ** 2))))
+    )
     return np.sqrt((dl / sl) ** 2 + (dc / sc) ** 2 + (dh / sh) ** 2 + rotation * dc / sc * dh / sh)

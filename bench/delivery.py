@@ -39,7 +39,13 @@ def measure() -> Iterator[Figure]:
     delivered = float(np.median(times[:, 0]))
     ratios = np.median(times[:, 1:] / times[:, :1], axis=0)
     yield Figure("a delivered frame at 1280×720, good", delivered, "s")
-    yield Figure("speed of a delivery over the bare renderer and denoiser, same samples", ratios[1], "×", 0.9, least=True)
+    yield Figure(
+        "speed of a delivery over the bare renderer and denoiser, same samples",
+        ratios[1],
+        "×",
+        0.9,
+        least=True,
+    )
     yield Figure("speed of a delivery over the bare renderer without denoising, same samples", ratios[0], "×")
     yield optics_only(shot)
     yield equal_error(shot)
@@ -69,39 +75,66 @@ def delivering(shot: Shot) -> float:
         order = Order(59, 60 + FRAMES, *SIZE, "good")
         movie = MovieWriter(Path(folder) / "clip.mp4", *SIZE, Fraction(25))
         for _, state, rgba, _ in pictures(shot, order, None, lambda: False):
-            movie.write(finished(Passes(rgba), Finishing(state.exposure, state.view, backdrop_picture(state, *SIZE))))
+            movie.write(
+                finished(Passes(rgba), Finishing(state.exposure, state.view, backdrop_picture(state, *SIZE)))
+            )
             done.append(time.perf_counter())
         movie.close()
     return (done[FRAMES] - done[0]) / FRAMES
 
 
-def bare_sensor(state: FrameState, width: int, height: int, sampler: str, crop: tuple[slice, slice] = (slice(0), slice(0))) -> Any:
-    """The renderer's own camera, where ours stands; ``crop`` are rows and columns it sees, all where they are empty."""
+def bare_sensor(
+    state: FrameState, width: int, height: int, sampler: str, crop: tuple[slice, slice] = (slice(0), slice(0))
+) -> Any:
+    """The renderer's own camera, where ours stands; ``crop`` are rows and columns it sees, all where they are
+    empty."""
     mi = engine()
     _, up, forward = state.pose.axes
     half = np.tan(np.radians(state.pose.angle / 2)) * width / height
-    return mi.load_dict({
-        "type": "thinlens" if state.lens.radius > 0 else "perspective", "near_clip": 0.01, "far_clip": 10000.0,
-        **({"aperture_radius": state.lens.radius, "focus_distance": state.lens.focus} if state.lens.radius > 0 else {}),
-        "fov": float(np.degrees(2 * np.arctan(half))), "fov_axis": "x", "sampler": {"type": sampler},
-        "to_world": mi.ScalarTransform4f().look_at(
-            origin=state.pose.position.tolist(), target=(state.pose.position + forward).tolist(), up=up.tolist()
-        ),
-        "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "box"}, "pixel_format": "rgba", **_cropped(*crop)},
-    })
+    return mi.load_dict(
+        {
+            "type": "thinlens" if state.lens.radius > 0 else "perspective",
+            "near_clip": 0.01,
+            "far_clip": 10000.0,
+            **(
+                {"aperture_radius": state.lens.radius, "focus_distance": state.lens.focus}
+                if state.lens.radius > 0
+                else {}
+            ),
+            "fov": float(np.degrees(2 * np.arctan(half))),
+            "fov_axis": "x",
+            "sampler": {"type": sampler},
+            "to_world": mi.ScalarTransform4f().look_at(
+                origin=state.pose.position.tolist(),
+                target=(state.pose.position + forward).tolist(),
+                up=up.tolist(),
+            ),
+            "film": {
+                "type": "hdrfilm",
+                "width": width,
+                "height": height,
+                "rfilter": {"type": "box"},
+                "pixel_format": "rgba",
+                **_cropped(*crop),
+            },
+        }
+    )
 
 
 def _cropped(rows: slice, columns: slice) -> dict[str, int]:
     if not rows.stop:
         return {}
     return {
-        "crop_offset_x": columns.start, "crop_offset_y": rows.start,
-        "crop_width": columns.stop - columns.start, "crop_height": rows.stop - rows.start,
+        "crop_offset_x": columns.start,
+        "crop_offset_y": rows.start,
+        "crop_width": columns.stop - columns.start,
+        "crop_height": rows.stop - rows.start,
     }
 
 
 def carry_strength(stage: Stage, strength: float) -> None:
-    """The renderer's own path tracer wants the strength of the surroundings in the scene; ours keeps it beside."""
+    """The renderer's own path tracer wants the strength of the surroundings in the scene; ours keeps it
+    beside."""
     params = engine().traverse(stage.scene)
     params["surroundings.scale"] = strength
     params.update()
@@ -117,12 +150,17 @@ def bare(stage: Stage, quality: Quality) -> tuple[float, float]:
     mi = engine()
     assert stage.state is not None
     width, height = SIZE
-    sensor, features = bare_sensor(stage.state, width, height, "multijitter"), mi.load_dict({"type": "aov", "aovs": "albedo:albedo,normal:sh_normal"})
+    sensor, features = (
+        bare_sensor(stage.state, width, height, "multijitter"),
+        mi.load_dict({"type": "aov", "aovs": "albedo:albedo,normal:sh_normal"}),
+    )
     carry_strength(stage, stage.state.surroundings_strength)
     begun = time.perf_counter()
     total = np.zeros((height, width, 4), np.float32)
     for part in range(quality.samples // 4):
-        total += np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=4, seed=part)) / (quality.samples // 4)
+        total += np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=4, seed=part)) / (
+            quality.samples // 4
+        )
     traced = time.perf_counter()
     guides = np.array(mi.render(stage.scene, sensor=sensor, integrator=features, spp=9))[..., -6:]
     denoise(total, guides[..., :3], guides[..., 3:], quality.denoiser)
@@ -130,7 +168,8 @@ def bare(stage: Stage, quality: Quality) -> tuple[float, float]:
 
 
 def equal_error(shot: Shot) -> Figure:
-    """How many times longer undenoised sampling takes to reach the error of 16 denoised samples, in a sixteenth of the picture."""
+    """How many times longer undenoised sampling takes to reach the error of 16 denoised samples, in a
+    sixteenth of the picture."""
     stage = Stage(BodyStore())
     state = frame_state(shot, bake(shot, np.array([80.0])), 0)
     stage.show(state)
@@ -153,7 +192,9 @@ def equal_error(shot: Shot) -> Figure:
     def raw(samples: int, seed: int) -> np.ndarray:
         total = np.zeros((SIZE[1], SIZE[0], 4), np.float32)
         for number, (tile, sensor) in enumerate(zip(tiles(), sensors, strict=True)):
-            total[tile] = np.array(mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=samples, seed=seed + number))
+            total[tile] = np.array(
+                mi.render(stage.scene, sensor=sensor, integrator=bare_path(), spp=samples, seed=seed + number)
+            )
         return total
 
     def shown(rgba: np.ndarray) -> np.ndarray:
@@ -172,7 +213,14 @@ def equal_error(shot: Shot) -> Figure:
         errors.append(off(raw(samples[-1], 500 + 100 * len(samples))))
     equal = float(np.exp2(np.interp(-np.log(target), -np.log(errors), np.log2(samples))))
     times = equal * a_sample / seconds
-    return Figure("time of undenoised sampling over denoised 16 samples at equal error", times, "×", 8, least=True, note=f"({equal:.0f} samples)")
+    return Figure(
+        "time of undenoised sampling over denoised 16 samples at equal error",
+        times,
+        "×",
+        8,
+        least=True,
+        note=f"({equal:.0f} samples)",
+    )
 
 
 class Kept(dict):  # type: ignore[type-arg]

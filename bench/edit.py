@@ -46,7 +46,14 @@ def measure() -> Iterator[Figure]:
             for _ in range(25):
                 times.append(page.evaluate(PRESS, label))
                 page.wait_for_timeout(120)
-            yield Figure(f"edit of {what} to live view, 40 letters, a delivery under way, median", float(np.median(times)), "ms", 100)
-            yield Figure(f"edit of {what} to live view, 95th of 100", float(np.percentile(times, 95)), "ms", 200)
+            yield Figure(
+                f"edit of {what} to live view, 40 letters, a delivery under way, median",
+                float(np.median(times)),
+                "ms",
+                100,
+            )
+            yield Figure(
+                f"edit of {what} to live view, 95th of 100", float(np.percentile(times, 95)), "ms", 200
+            )
         site.ask("POST", f"/api/deliveries/{delivery}/cancel")
         browser.close()

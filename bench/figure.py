@@ -29,8 +29,17 @@ class Figure:
 
     def line(self, index: float = 1.0) -> str:
         sign = "≥" if self.least else "≤"
-        scaled = f"{self.judged(index):.4g} × " if self.bar is not None and self.unit in ("s", "ms") and index != 1 else ""
-        bar = "" if self.bar is None else f"  ({'met' if self.met(index) else 'MISSED'}: {scaled.replace(' × ', ' at index, ')}{sign} {self.bar:g} {self.unit})"
+        scaled = (
+            f"{self.judged(index):.4g} × "
+            if self.bar is not None and self.unit in ("s", "ms") and index != 1
+            else ""
+        )
+        bar = (
+            ""
+            if self.bar is None
+            else f"  ({'met' if self.met(index) else 'MISSED'}: "
+            f"{scaled.replace(' × ', ' at index, ')}{sign} {self.bar:g} {self.unit})"
+        )
         return f"{self.name}: {self.value:.4g} {self.unit}{bar}{'  ' + self.note if self.note else ''}"
 
 

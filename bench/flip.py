@@ -1,6 +1,7 @@
 """How different two pictures look when one flips between them.
 
-Andersson, Nilsson, Akenine-Möller, Oskarsson, Åström & Fairchild, FLIP: A Difference Evaluator for Alternating
+Andersson, Nilsson, Akenine-Möller, Oskarsson, Åström & Fairchild, FLIP: A Difference Evaluator for
+Alternating
 Images, HPG 2020; sections and constants as there.
 """
 
@@ -47,7 +48,9 @@ def _filtered(picture: Floats) -> Floats:
     channels = []
     for c, (a1, b1, a2, b2) in enumerate(SENSITIVITY):
         kernel = sum(a * np.sqrt(np.pi / b) * np.exp(-(np.pi**2) * away / b) for a, b in ((a1, b1), (a2, b2)))
-        channels.append(cv2.filter2D(opponent[..., c], -1, kernel / kernel.sum(), borderType=cv2.BORDER_REPLICATE))
+        channels.append(
+            cv2.filter2D(opponent[..., c], -1, kernel / kernel.sum(), borderType=cv2.BORDER_REPLICATE)
+        )
     return _light(np.stack(channels, axis=-1))
 
 

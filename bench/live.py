@@ -1,4 +1,5 @@
-"""Live view: how fast it plays, and how close it comes to the traced view in silhouettes and colour, per demo shot."""
+"""Live view: how fast it plays, and how close it comes to the traced view in silhouettes and colour, per demo
+shot."""
 
 from __future__ import annotations
 
@@ -14,9 +15,15 @@ from .colour import delta_e, lab, linear
 from .figure import Figure
 from .site import Site, running
 
-# For silhouettes: everything shines by itself, alike all over, so that the edge of the letters is the one edge there is.
+# For silhouettes: everything shines by itself, alike all over, so that the edge of the letters is the one
+# edge there is.
 EVEN = {
-    "base_colour": {"r": 0, "g": 0, "b": 0}, "metallic": 0, "roughness": 1, "ior": 1, "emission": 1, "emission_colour": {"r": 1, "g": 1, "b": 1},
+    "base_colour": {"r": 0, "g": 0, "b": 0},
+    "metallic": 0,
+    "roughness": 1,
+    "ior": 1,
+    "emission": 1,
+    "emission_colour": {"r": 1, "g": 1, "b": 1},
 }
 
 
@@ -47,7 +54,9 @@ def measure() -> Iterator[Figure]:
             even = evenly_lit(site, shot["id"])
             masks = silhouettes(*both_views(page, site, even))
             overlap = float((masks[0] & masks[1]).sum() / (masks[0] | masks[1]).sum())
-            yield Figure(f"{shot['name']}: overlap of live and traced silhouettes", overlap, "IoU", 0.99, least=True)
+            yield Figure(
+                f"{shot['name']}: overlap of live and traced silhouettes", overlap, "IoU", 0.99, least=True
+            )
             yield Figure(f"{shot['name']}: mean colour difference inside the letters", colour, "ΔE00")
         browser.close()
 
@@ -55,9 +64,15 @@ def measure() -> Iterator[Figure]:
 def speed(browser: Browser, site: Site) -> Iterator[Figure]:
     """A title of 24 letters in a picture of at least 640 by 360, playing."""
     production = site.ask("POST", "/api/productions", {"name": "Measured"})["id"]
-    shot = site.ask("POST", f"/api/productions/{production}/shots", {
-        "name": "Played", "words": "SLACK WATER\nFIRST LIGHT\nFLOOD", "format": {"width": 1280, "height": 720, "rate": {"num": 25, "den": 1}, "frames": 100},
-    })["id"]
+    shot = site.ask(
+        "POST",
+        f"/api/productions/{production}/shots",
+        {
+            "name": "Played",
+            "words": "SLACK WATER\nFIRST LIGHT\nFLOOD",
+            "format": {"width": 1280, "height": 720, "rate": {"num": 25, "den": 1}, "frames": 100},
+        },
+    )["id"]
     page = browser.new_page(viewport={"width": 1280, "height": 900})
     page.goto(f"{site.address}/shots/{shot}")
     until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
@@ -70,12 +85,19 @@ def speed(browser: Browser, site: Site) -> Iterator[Figure]:
         page.get_by_role("button", name="Play", exact=True).click()
         drawn = page.evaluate(PLAYED)
         page.get_by_role("button", name="Pause", exact=True).click()
-        yield Figure(f"24 letters playing at {box['width']:.0f}×{box['height']:.0f}, detail {detail}", drawn, "pictures a second", bar, least=True)
+        yield Figure(
+            f"24 letters playing at {box['width']:.0f}×{box['height']:.0f}, detail {detail}",
+            drawn,
+            "pictures a second",
+            bar,
+            least=True,
+        )
     page.close()
 
 
 def silhouettes(live: np.ndarray, traced: np.ndarray) -> list[np.ndarray]:
-    """Pixels half covered; both views average edges in light, the live view of thirty-two places: the limit lies between two steps."""
+    """Pixels half covered; both views average edges in light, the live view of thirty-two places: the limit
+    lies between two steps."""
     return [linear(p / 255).mean(axis=2) > 15.5 / 32 for p in (live, traced)]
 
 
@@ -90,11 +112,19 @@ def evenly_lit(site: Site, shot: str) -> str:
         {"op": "replace", "path": "/camera/shutter_angle", "value": 0},
         {"op": "replace", "path": "/camera/exposure", "value": 0},
         {"op": "replace", "path": "/camera/view", "value": "plain sRGB"},
-        *({"op": "remove", "path": f"/channels/{pointer.replace('/', '~1')}"} for pointer in document["channels"] if held(pointer)),
+        *(
+            {"op": "remove", "path": f"/channels/{pointer.replace('/', '~1')}"}
+            for pointer in document["channels"]
+            if held(pointer)
+        ),
     ]
     for name, thing in document["things"].items():
         floor = thing["kind"] == "floor"
-        patch.append({"op": "remove", "path": f"/things/{name}"} if floor else {"op": "replace", "path": f"/things/{name}", "value": even(thing)})
+        patch.append(
+            {"op": "remove", "path": f"/things/{name}"}
+            if floor
+            else {"op": "replace", "path": f"/things/{name}", "value": even(thing)}
+        )
     site.ask("POST", f"/api/shots/{copy}/edits", {"base": 0, "patch": patch})
     return copy
 

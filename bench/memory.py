@@ -20,27 +20,40 @@ def measure() -> Iterator[Figure]:
         server = sum(pss(pid) for pid, line in family.items() if "worker" not in line)
         database = sum(pss(pid) for pid in postgres(site.data))
         yield Figure("server and database, idle", (server + database) / MB, "MB", 600)
-        yield Figure("server after ten thousand edits, to its size after five hundred", soak(site, 10_000), "×", 1.3)
+        yield Figure(
+            "server after ten thousand edits, to its size after five hundred", soak(site, 10_000), "×", 1.3
+        )
         delivery = order(site, forty_letters(site), quality="final")
         worker = next(pid for pid, line in family.items() if "worker" in line)
         wait_for(site, delivery, 2)
-        yield Figure("worker at 1080p, final quality, peak", sum(peak(pid) for pid in children(worker)) / MB, "MB", 2048)
+        yield Figure(
+            "worker at 1080p, final quality, peak",
+            sum(peak(pid) for pid in children(worker)) / MB,
+            "MB",
+            2048,
+        )
         site.ask("POST", f"/api/deliveries/{delivery}/cancel")
 
 
 def soak(site: Site, edits: int, first: int = 500) -> float:
-    """Edit a shot as people do, with undo and looking; the server's size at the end over that after the ``first`` edits."""
+    """Edit a shot as people do, with undo and looking; the server's size at the end over that after the
+    ``first`` edits."""
     shot, revision, rng = forty_letters(site), 0, random.Random(5)
     server = next(pid for pid, line in children(site.process).items() if "dreizack.api" in line)
     begun = 0
     for number in range(edits):
-        path, value = rng.choice([
-            ("/things/title/place/position/x", rng.uniform(-1, 1)), ("/things/title/body/depth", round(rng.uniform(0.05, 0.4), 4)),
-            ("/things/title/body/front/reach", round(rng.uniform(0.002, 0.03), 4)), ("/things/key/intensity", rng.uniform(-2, 2)),
-            ("/things/title/words", rng.choice(["EBB", "FLOOD TIDE", "SLACK WATER"]) + " " + str(number)),
-            ("/surroundings/studio", rng.choice(["dusk", "gallery", "strips", "ring"])), ("/surroundings/blur", round(rng.uniform(0, 40), 1)),
-            ("/things/title/finish/roughness", rng.uniform(0, 1)),
-        ])
+        path, value = rng.choice(
+            [
+                ("/things/title/place/position/x", rng.uniform(-1, 1)),
+                ("/things/title/body/depth", round(rng.uniform(0.05, 0.4), 4)),
+                ("/things/title/body/front/reach", round(rng.uniform(0.002, 0.03), 4)),
+                ("/things/key/intensity", rng.uniform(-2, 2)),
+                ("/things/title/words", rng.choice(["EBB", "FLOOD TIDE", "SLACK WATER"]) + " " + str(number)),
+                ("/surroundings/studio", rng.choice(["dusk", "gallery", "strips", "ring"])),
+                ("/surroundings/blur", round(rng.uniform(0, 40), 1)),
+                ("/things/title/finish/roughness", rng.uniform(0, 1)),
+            ]
+        )
         patch = {"base": revision, "patch": [{"op": "replace", "path": path, "value": value}]}
         site.fetch("POST", f"/api/shots/{shot}/edits?scene=true", patch)
         revision += 1
@@ -48,7 +61,11 @@ def soak(site: Site, edits: int, first: int = 500) -> float:
             revision = site.ask("POST", f"/api/shots/{shot}/undo")["revision"]
             site.ask("POST", f"/api/shots/{shot}/framing", {"frame": 0})
         if number % 25 == 0:
-            for around in ("room=dusk", f"source=sky&elevation={number % 90}", f"room=ring&blur={number % 40}"):
+            for around in (
+                "room=dusk",
+                f"source=sky&elevation={number % 90}",
+                f"room=ring&blur={number % 40}",
+            ):
                 site.fetch("GET", f"/api/surroundings?{around}")
         if number == first:
             begun = pss(server)
@@ -83,7 +100,8 @@ def words(pid: int) -> str:
 
 
 def postgres(data: Path) -> list[int]:
-    """The cluster's processes: every postgres below the one whose pid file lies in the data (or its stand-in)."""
+    """The cluster's processes: every postgres below the one whose pid file lies in the data (or its
+    stand-in)."""
     for pid in [pid for pid in parents() if "postgres" in words(pid) and "-D" in words(pid)]:
         if str(data) in words(pid) or "/var/lib/dreizack" in words(pid):
             return list(children(pid))

@@ -18,7 +18,8 @@ SEEN = """(view) => new Promise((done) => {
     const shown = document.querySelector(`[data-testid=${view}]`);
     return shown && (view === 'live' ? shown.dataset.drawn !== undefined : shown.complete);
   };
-  const look = () => (there() ? requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now()))) : setTimeout(look, 10));
+  const twice = (then) => requestAnimationFrame(() => requestAnimationFrame(then));
+  const look = () => (there() ? twice(() => done(performance.now())) : setTimeout(look, 10));
   look();
 })"""
 
@@ -27,11 +28,18 @@ def measure() -> Iterator[Figure]:
     with running() as site, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         production = next(p["id"] for p in site.ask("GET", "/api/productions") if p["name"] == "SLACK WATER")
-        shot = next(s["id"] for s in site.ask("GET", f"/api/productions/{production}")["shots"] if s["name"] == "Main title")
+        shot = next(
+            s["id"]
+            for s in site.ask("GET", f"/api/productions/{production}")["shots"]
+            if s["name"] == "Main title"
+        )
         opened(browser, site, shot, "traced")
         live = [opened(browser, site, shot, "live") for _ in range(3)]
         yield Figure("main title opened, first live picture", statistics.median(live), "s")
-        for by_hand, what in ((False, "in the traced view"), (True, "in the live view, traced view chosen at once")):
+        for by_hand, what in (
+            (False, "in the traced view"),
+            (True, "in the live view, traced view chosen at once"),
+        ):
             traced = []
             for _ in range(3):
                 turn(site, shot)
@@ -44,11 +52,18 @@ def turn(site: Site, shot: str) -> None:
     """Change what every picture shows, so that none is kept."""
     now = site.ask("GET", f"/api/shots/{shot}")
     rotation = now["document"]["surroundings"].get("rotation", 0) + 1
-    site.ask("POST", f"/api/shots/{shot}/edits", {"base": now["revision"], "patch": [{"op": "add", "path": "/surroundings/rotation", "value": rotation}]})
+    site.ask(
+        "POST",
+        f"/api/shots/{shot}/edits",
+        {
+            "base": now["revision"],
+            "patch": [{"op": "add", "path": "/surroundings/rotation", "value": rotation}],
+        },
+    )
 
 
 def opened(browser: Browser, site: Site, shot: str, view: str, by_hand: bool = False) -> float:
-    """Seconds from asking for the page to the first picture of a view; one who looked so before need not choose it by hand."""
+    """Seconds from asking for the page to the first picture of a view, by hand or as it was left."""
     context = browser.new_context(viewport={"width": 1280, "height": 800})
     page = context.new_page()
     page.add_init_script(f"localStorage.setItem('dreizack.view', '{'live' if by_hand else view}')")

@@ -35,7 +35,9 @@ class Site:
 
     def fetch(self, method: str, path: str, body: Any = None) -> bytes:
         request = urllib.request.Request(
-            f"{self.address}{path}", method=method, data=None if body is None else json.dumps(body).encode(),
+            f"{self.address}{path}",
+            method=method,
+            data=None if body is None else json.dumps(body).encode(),
             headers={"Content-Type": "application/json"},
         )
         with urllib.request.urlopen(request, timeout=60) as answer:
@@ -49,8 +51,11 @@ def running() -> Iterator[Site]:
         port = free_port()
         environment = os.environ | {"DREIZACK_DATA": folder, "PYTHONPATH": str(ROOT / "src")}
         process = subprocess.Popen(
-            [sys.executable, "-m", "dreizack", "start", "--port", str(port)], env=environment, text=True,
-            stdout=subprocess.PIPE, start_new_session=True,
+            [sys.executable, "-m", "dreizack", "start", "--port", str(port)],
+            env=environment,
+            text=True,
+            stdout=subprocess.PIPE,
+            start_new_session=True,
         )
         try:
             assert process.stdout is not None
@@ -65,10 +70,15 @@ def running() -> Iterator[Site]:
 def forty_letters(site: Site) -> str:
     """A shot with a title of forty letters; its id."""
     production = site.ask("POST", "/api/productions", {"name": "Measured"})["id"]
-    made: str = site.ask("POST", f"/api/productions/{production}/shots", {
-        "name": "Forty", "words": "SLACK WATER\nTHE CREW OF THE\nMARROW LIGHT ON THE\nORRISUND",
-        "format": {"width": 1920, "height": 1080, "rate": {"num": 25, "den": 1}, "frames": 100},
-    })["id"]
+    made: str = site.ask(
+        "POST",
+        f"/api/productions/{production}/shots",
+        {
+            "name": "Forty",
+            "words": "SLACK WATER\nTHE CREW OF THE\nMARROW LIGHT ON THE\nORRISUND",
+            "format": {"width": 1920, "height": 1080, "rate": {"num": 25, "den": 1}, "frames": 100},
+        },
+    )["id"]
     return made
 
 

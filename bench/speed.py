@@ -21,7 +21,10 @@ class Speed:
 
     def line(self) -> str:
         jobs = ", ".join(f"{name} {taken:.3g} s" for name, taken in self.seconds.items())
-        return f"speed index: {self.index:.2f}  ({jobs}; 1.0 in a quick hour, bars in seconds are judged as seconds × index)"
+        return (
+            f"speed index: {self.index:.2f}  ({jobs}; 1.0 in a quick hour, bars in seconds are judged as "
+            "seconds × index)"
+        )
 
 
 def measure_speed() -> Speed:
@@ -57,13 +60,23 @@ def _tracer() -> Callable[[], object]:
     from dreizack.core.render.kernel.engine import engine
 
     mi = engine()
-    scene = mi.load_dict({
-        "type": "scene", "integrator": {"type": "path", "max_depth": 4}, "emitter": {"type": "constant"},
-        "sensor": {"type": "perspective", "to_world": mi.ScalarTransform4f().look_at([0, 1, 4], [0, 0, 0], [0, 1, 0]),
-                   "film": {"type": "hdrfilm", "width": 320, "height": 180, "rfilter": {"type": "box"}}},
-        "ball": {"type": "sphere", "bsdf": {"type": "roughconductor", "alpha": 0.2}},
-        "floor": {"type": "rectangle", "to_world": mi.ScalarTransform4f().translate([0, -1, 0]).rotate([1, 0, 0], -90).scale(8)},
-    })
+    scene = mi.load_dict(
+        {
+            "type": "scene",
+            "integrator": {"type": "path", "max_depth": 4},
+            "emitter": {"type": "constant"},
+            "sensor": {
+                "type": "perspective",
+                "to_world": mi.ScalarTransform4f().look_at([0, 1, 4], [0, 0, 0], [0, 1, 0]),
+                "film": {"type": "hdrfilm", "width": 320, "height": 180, "rfilter": {"type": "box"}},
+            },
+            "ball": {"type": "sphere", "bsdf": {"type": "roughconductor", "alpha": 0.2}},
+            "floor": {
+                "type": "rectangle",
+                "to_world": mi.ScalarTransform4f().translate([0, -1, 0]).rotate([1, 0, 0], -90).scale(8),
+            },
+        }
+    )
 
     def trace() -> float:
         return float(np.asarray(mi.render(scene, spp=16, seed=1)).sum())

@@ -35,10 +35,19 @@ def measure() -> Iterator[Figure]:
 
     wish(480, 270), wish(960, 540)
     small, large = [wish(480, 270) for _ in range(5)], [wish(960, 540) for _ in range(3)]
-    yield Figure("first traced picture at 480×270 after an edit", statistics.median(s[0] for s in small), "s", 0.7)
+    yield Figure(
+        "first traced picture at 480×270 after an edit", statistics.median(s[0] for s in small), "s", 0.7
+    )
     yield Figure("first traced picture at 960×540 after an edit", statistics.median(s[0] for s in large), "s")
-    yield Figure("clean traced picture at 960×540 after an edit", statistics.median(s[1] for s in large), "s", 4)
-    yield Figure("an edit stops the old picture within, worst of 24", worst_stop(pipe, shot.model_dump_json(), number), "ms", 100)
+    yield Figure(
+        "clean traced picture at 960×540 after an edit", statistics.median(s[1] for s in large), "s", 4
+    )
+    yield Figure(
+        "an edit stops the old picture within, worst of 24",
+        worst_stop(pipe, shot.model_dump_json(), number),
+        "ms",
+        100,
+    )
     pipe.send(None)
     process.join(timeout=10)
 
@@ -55,7 +64,8 @@ def receive(pipe: Connection, number: int) -> Picture:
 def worst_stop(pipe: Connection, shot: str, number: int) -> float:
     """Milliseconds until the process turns to what came after a large picture that was called off.
 
-    With the new wish of the same viewer goes a broken one of another, which is answered the moment it is read.
+    With the new wish of the same viewer goes a broken one of another, which is answered the moment it is
+    read.
     """
     worst = 0.0
     pipe.send(Wish("bench", number + 1, shot, 80, 960, 540, 64))

@@ -1,4 +1,5 @@
-"""Takes the pictures in docs/screenshots anew: PYTHONPATH=src:. .dreizack/venv/bin/python docs/take_screenshots.py"""
+"""Takes the pictures in docs/screenshots anew: PYTHONPATH=src:. .dreizack/venv/bin/python
+docs/take_screenshots.py"""
 
 from __future__ import annotations
 
@@ -19,7 +20,9 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=site.address)
         production = site.ask("GET", "/api/productions")[0]["id"]
-        shots = {shot["name"]: shot["id"] for shot in site.ask("GET", f"/api/productions/{production}")["shots"]}
+        shots = {
+            shot["name"]: shot["id"] for shot in site.ask("GET", f"/api/productions/{production}")["shots"]
+        }
         main_title = shots["Main title"]
         page.goto(f"/productions/{production}")
         until(page, "document.querySelectorAll('.poster img').length === 6", seconds=120)
@@ -29,7 +32,9 @@ def main() -> None:
         until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.wait_for_timeout(4000)
         page.keyboard.press("End")
-        page.get_by_role("row", name="Main title").get_by_role("button", name="Main title", exact=True).click()
+        page.get_by_role("row", name="Main title").get_by_role(
+            "button", name="Main title", exact=True
+        ).click()
         page.get_by_role("button", name="Unfold Main title").click()
         page.get_by_role("button", name="Key of rotation yaw at frame 0").click()
         page.keyboard.press("t")
@@ -53,10 +58,14 @@ def main() -> None:
         page.wait_for_selector("[data-testid=live][data-times='8']", timeout=90_000)
         take(page, "light")
 
-        page.get_by_role("row", name="Main title").get_by_role("button", name="Main title", exact=True).click()
+        page.get_by_role("row", name="Main title").get_by_role(
+            "button", name="Main title", exact=True
+        ).click()
         finish = page.get_by_role("region", name="finish", exact=True)
         finish.get_by_role("radio", name="face").click()
-        finish.get_by_role("button", name="Choose a finish").or_(finish.get_by_role("button", name="gold", exact=True)).first.click()
+        finish.get_by_role("button", name="Choose a finish").or_(
+            finish.get_by_role("button", name="gold", exact=True)
+        ).first.click()
         until(page, "document.querySelectorAll('.finishes img').length >= 48", seconds=120)
         page.wait_for_timeout(500)
         take(page, "finishes")
@@ -65,7 +74,9 @@ def main() -> None:
         page.goto(f"/shots/{shots['Part two: Ebb']}")
         until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
         page.keyboard.press("End")
-        page.get_by_role("row", name="Part title").get_by_role("button", name="Part title", exact=True).click()
+        page.get_by_role("row", name="Part title").get_by_role(
+            "button", name="Part title", exact=True
+        ).click()
         page.locator(".bench .group-fold", has_text="sets").scroll_into_view_if_needed()
         page.keyboard.press("t")
         page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)

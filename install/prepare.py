@@ -58,7 +58,10 @@ def main(arguments: list[str]) -> int:
         return 130
     except OSError as why:
         remedy = "free some space" if why.errno == 28 else "check the rights of this folder"
-        print(f"dreizack: {why.filename or HOME}: {why.strerror}; {remedy} and run the command again.", file=sys.stderr)
+        print(
+            f"dreizack: {why.filename or HOME}: {why.strerror}; {remedy} and run the command again.",
+            file=sys.stderr,
+        )
         return 1
     os.environ["PYTHONPATH"] = str(ROOT / "src")
     os.execv(PYTHON, [str(PYTHON), "-m", "dreizack", *arguments])
@@ -71,9 +74,13 @@ def debian(wanted: list[str]) -> None:
         return
     words = " ".join(missing)
     if not shutil.which("apt-get"):
-        raise Missing(f"these packages are needed and this is no Debian: {words}; install their like by hand.")
+        raise Missing(
+            f"these packages are needed and this is no Debian: {words}; install their like by hand."
+        )
     if os.geteuid() != 0:
-        raise Missing(f"Debian packages are missing and only root may install them; run: sudo apt-get install {words}")
+        raise Missing(
+            f"Debian packages are missing and only root may install them; run: sudo apt-get install {words}"
+        )
     say(f"Installing Debian packages: {words}")
     # A cluster of our own is made later; Debian's default one is not wanted.
     wanted_off = Path("/etc/postgresql-common/createcluster.d")
@@ -84,14 +91,19 @@ def debian(wanted: list[str]) -> None:
     run(["apt-get", "update", "-qq"], "the package lists could not be fetched; check the network", quiet)
     run(
         ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *missing],
-        f"apt-get could not install {words}; see {LOG}", quiet,
+        f"apt-get could not install {words}; see {LOG}",
+        quiet,
     )
 
 
 def installed(package: str) -> bool:
-    asked = subprocess.run(
-        ["dpkg-query", "-W", "-f=${Status}", package], capture_output=True, text=True, check=False
-    ) if shutil.which("dpkg-query") else None
+    asked = (
+        subprocess.run(
+            ["dpkg-query", "-W", "-f=${Status}", package], capture_output=True, text=True, check=False
+        )
+        if shutil.which("dpkg-query")
+        else None
+    )
     return asked is not None and asked.stdout.strip() == "install ok installed"
 
 
@@ -109,7 +121,9 @@ def environment(lock: str) -> None:
             venv.create(VENV, with_pip=True, clear=True)
         except (subprocess.CalledProcessError, ImportError):
             shutil.rmtree(VENV, ignore_errors=True)
-            raise Missing("Python's venv module is not complete; run: apt-get install python3.11-venv") from None
+            raise Missing(
+                "Python's venv module is not complete; run: apt-get install python3.11-venv"
+            ) from None
     say(f"Installing Python packages ({lock}); the first time takes a minute or two")
     run(
         [str(PYTHON), "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "-r", str(file)],
@@ -139,12 +153,24 @@ def node_modules() -> None:
     if fresh("modules", modules) and (web / "node_modules").is_dir():
         return
     if not shutil.which("npm"):
-        raise Missing("Node 20 with npm is needed to build the interface; install it and run the command again.")
-    major = subprocess.run(["node", "--version"], capture_output=True, text=True, check=False).stdout.strip("v\n").split(".")[0]
+        raise Missing(
+            "Node 20 with npm is needed to build the interface; install it and run the command again."
+        )
+    major = (
+        subprocess.run(["node", "--version"], capture_output=True, text=True, check=False)
+        .stdout.strip("v\n")
+        .split(".")[0]
+    )
     if not major.isdigit() or int(major) < 20:
-        raise Missing(f"Node 20 or newer is needed to build the interface; this is version {major or 'unknown'}.")
+        raise Missing(
+            f"Node 20 or newer is needed to build the interface; this is version {major or 'unknown'}."
+        )
     say("Installing node modules")
-    run(["npm", "ci", "--no-audit", "--no-fund"], f"the node modules could not be installed; check the network, see {LOG}", at=web)
+    run(
+        ["npm", "ci", "--no-audit", "--no-fund"],
+        f"the node modules could not be installed; check the network, see {LOG}",
+        at=web,
+    )
     stamp("modules", modules)
 
 
@@ -163,7 +189,9 @@ def run(command: list[str], otherwise: str, more: dict[str, str] | None = None, 
     with LOG.open("ab") as log:
         log.write(f"\n$ {' '.join(command)}\n".encode())
         log.flush()
-        process = subprocess.Popen(command, cwd=at, env=os.environ | (more or {}), stdin=subprocess.DEVNULL, stdout=log, stderr=log)
+        process = subprocess.Popen(
+            command, cwd=at, env=os.environ | (more or {}), stdin=subprocess.DEVNULL, stdout=log, stderr=log
+        )
         dots = 0
         while True:
             try:

@@ -18,7 +18,11 @@ from dreizack.core.light import key_fill_rim
 
 # The same examples on every run, so that a change is judged by what it changed; EXPLORE=1 looks for new ones.
 settings.register_profile(
-    "dreizack", deadline=None, max_examples=40, derandomize="EXPLORE" not in os.environ, database=None,
+    "dreizack",
+    deadline=None,
+    max_examples=40,
+    derandomize="EXPLORE" not in os.environ,
+    database=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
 )
 settings.load_profile("dreizack")
@@ -30,7 +34,8 @@ ROOT = Path(__file__).resolve().parent.parent
 def shot() -> Shot:
     """A small lit title: quick to trace, quick to deliver."""
     return Shot(
-        name="Ebb", format=Format(width=320, height=180, frames=12),
+        name="Ebb",
+        format=Format(width=320, height=180, frames=12),
         things={"title": Title(words="EBB", setting=Setting(typeface="archivo-black")), **key_fill_rim()},
         camera=Camera(position=Vector(x=0.5, y=0.4, z=3.2), aim=Vector(x=0, y=0.25, z=0)),
     )
@@ -39,7 +44,11 @@ def shot() -> Shot:
 def plain_title(words: str = "I", **body: object) -> Title:
     """A title without any edge, for truths that are easy to write down."""
     none = Edge(profile="none", reach=0, rise=0)
-    return Title(words=words, body=Body(**{"depth": 0.2, "front": none, "back": none, **body}), finish=Finish(metallic=0, roughness=1))
+    return Title(
+        words=words,
+        body=Body(**{"depth": 0.2, "front": none, "back": none, **body}),
+        finish=Finish(metallic=0, roughness=1),
+    )
 
 
 @pytest.fixture(scope="session")

@@ -6,6 +6,8 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [react()],
   build: { target: "es2022", chunkSizeWarningLimit: 1600, sourcemap: false },
-  server: { proxy: { "/api": { target: `http://127.0.0.1:${process.env.DREIZACK_PORT ?? 7340}`, ws: true } } },
+  server: {
+    proxy: { "/api": { target: `http://127.0.0.1:${process.env.DREIZACK_PORT ?? 7340}`, ws: true } },
+  },
   test: { environment: "jsdom", include: ["src/**/*.test.ts", "src/**/*.test.tsx"] },
 });

@@ -11,7 +11,11 @@ from dreizack.api import create_app
 
 @pytest.fixture
 def client(address: str, tmp_path: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(address, tmp_path, web=None, looking=False), base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
+    with TestClient(
+        create_app(address, tmp_path, web=None, looking=False),
+        base_url="http://127.0.0.1",
+        raise_server_exceptions=False,
+    ) as made:
         yield made
 
 
@@ -25,4 +29,6 @@ FORMAT = {"width": 320, "height": 180, "rate": {"num": 25, "den": 1}, "frames": 
 
 @pytest.fixture
 def made(client: TestClient, production: str) -> str:
-    return client.post(f"/api/productions/{production}/shots", json={"name": "Ebb", "format": FORMAT, "words": "EBB"}).json()["id"]
+    return client.post(
+        f"/api/productions/{production}/shots", json={"name": "Ebb", "format": FORMAT, "words": "EBB"}
+    ).json()["id"]

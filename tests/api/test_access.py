@@ -1,4 +1,5 @@
-"""Nobody outside gets in: foreign hosts, foreign pages, missing tokens, ways out of the interface's folder."""
+"""Nobody outside gets in: foreign hosts, foreign pages, missing tokens, ways out of the interface's
+folder."""
 
 from __future__ import annotations
 
@@ -40,7 +41,9 @@ def web(tmp_path: Path) -> Path:
 @pytest.fixture
 def client(address: str, tmp_path: Path, web: Path) -> Iterator[TestClient]:
     made = TestClient(
-        create_app(address, tmp_path / "data", web=web, looking=False), base_url="http://127.0.0.1:7340", raise_server_exceptions=False,
+        create_app(address, tmp_path / "data", web=web, looking=False),
+        base_url="http://127.0.0.1:7340",
+        raise_server_exceptions=False,
     )
     with made:
         yield made
@@ -61,9 +64,19 @@ def ask(client: TestClient, raw: str, method: str = "GET", host: str = "127.0.0.
         from urllib.parse import unquote
 
         scope = {
-            "type": "http", "asgi": {"version": "3.0"}, "http_version": "1.1", "method": method, "scheme": "http", "path": unquote(raw),
-            "raw_path": raw.encode(), "query_string": b"", "root_path": "", "headers": [(b"host", host.encode())], "client": ("127.0.0.1", 1),
-            "server": ("127.0.0.1", 7340), "state": {},
+            "type": "http",
+            "asgi": {"version": "3.0"},
+            "http_version": "1.1",
+            "method": method,
+            "scheme": "http",
+            "path": unquote(raw),
+            "raw_path": raw.encode(),
+            "query_string": b"",
+            "root_path": "",
+            "headers": [(b"host", host.encode())],
+            "client": ("127.0.0.1", 1),
+            "server": ("127.0.0.1", 7340),
+            "state": {},
         }
 
         asked = iter([{"type": "http.request", "body": b"", "more_body": False}])
@@ -86,16 +99,49 @@ def ask(client: TestClient, raw: str, method: str = "GET", host: str = "127.0.0.
 @pytest.mark.parametrize("prefix", ["", "/", "//", "/assets", "/assets/", "/link/..", "/assets/up"])
 def test_no_way_out_of_the_interface(client: TestClient, web: Path, prefix: str) -> None:
     outside = str(web.parent / "secret")
-    up = ["../secret", "..%2Fsecret", "%2e%2e/secret", "%2e%2e%2fsecret", "..\\secret", "..%5Csecret", "....//secret", ".%2e/%2e./secret"]
-    ways = [outside, f"/{outside}", f"/%2F{outside[1:]}", outside.replace("/", "%2F"), "//etc/hostname", "/%2Fetc/hostname", "/link", "/secret"]
-    for way in [*ways, *(f"/{u}" for u in up), *(f"/assets/{u}" for u in up), "/%00", "/a%00/../secret", "/" + "a" * 5000, "/" + "a/" * 3000]:
+    up = [
+        "../secret",
+        "..%2Fsecret",
+        "%2e%2e/secret",
+        "%2e%2e%2fsecret",
+        "..\\secret",
+        "..%5Csecret",
+        "....//secret",
+        ".%2e/%2e./secret",
+    ]
+    ways = [
+        outside,
+        f"/{outside}",
+        f"/%2F{outside[1:]}",
+        outside.replace("/", "%2F"),
+        "//etc/hostname",
+        "/%2Fetc/hostname",
+        "/link",
+        "/secret",
+    ]
+    for way in [
+        *ways,
+        *(f"/{u}" for u in up),
+        *(f"/assets/{u}" for u in up),
+        "/%00",
+        "/a%00/../secret",
+        "/" + "a" * 5000,
+        "/" + "a/" * 3000,
+    ]:
         status, body = ask(client, prefix + way)
         assert SECRET.encode() not in body and Path("/etc/hostname").read_bytes() not in body
         assert status in (200, 404), (way, status)
         assert status == 404 or body.startswith(b"<!doctype html>"), way
 
 
-@given(st.lists(st.sampled_from(["..", ".", "", "%2e%2e", "%2F", "assets", "up", "link", "secret", "site", "dist", "%5c"]), max_size=9))
+@given(
+    st.lists(
+        st.sampled_from(
+            ["..", ".", "", "%2e%2e", "%2F", "assets", "up", "link", "secret", "site", "dist", "%5c"]
+        ),
+        max_size=9,
+    )
+)
 def test_no_way_out_is_found_by_trying(parts: list[str]) -> None:
     from dreizack.api.pages import Pages
 
@@ -118,7 +164,16 @@ def test_pages_and_files_of_the_interface(client: TestClient) -> None:
 
 
 def test_foreign_hosts_get_no_answer(client: TestClient) -> None:
-    for host in ("evil.example", "127.0.0.1.evil.example", "evil.example:7340", "", "[::1", "a@127.0.0.1", "127.0.0.1/x", "studio.local"):
+    for host in (
+        "evil.example",
+        "127.0.0.1.evil.example",
+        "evil.example:7340",
+        "",
+        "[::1",
+        "a@127.0.0.1",
+        "127.0.0.1/x",
+        "studio.local",
+    ):
         answer = client.get("/api/productions", headers={"Host": host})
         assert answer.status_code == 421, host
     for host in ("127.0.0.1", "localhost:9", "LOCALHOST", "[::1]:7340"):
@@ -126,11 +181,22 @@ def test_foreign_hosts_get_no_answer(client: TestClient) -> None:
 
 
 def test_foreign_pages_change_nothing(client: TestClient, made: str) -> None:
-    foreign = ({"Origin": "https://evil.example"}, {"Origin": "null"}, {"Origin": "http://127.0.0.1:9999"}, {"Sec-Fetch-Site": "cross-site"},
-               {"Sec-Fetch-Site": "same-site"}, {"Origin": "http://127.0.0.1:7340.evil.example"})
+    foreign = (
+        {"Origin": "https://evil.example"},
+        {"Origin": "null"},
+        {"Origin": "http://127.0.0.1:9999"},
+        {"Sec-Fetch-Site": "cross-site"},
+        {"Sec-Fetch-Site": "same-site"},
+        {"Origin": "http://127.0.0.1:7340.evil.example"},
+    )
     changing = (
-        ("POST", f"/api/shots/{made}/undo"), ("POST", f"/api/shots/{made}/edits"), ("DELETE", f"/api/shots/{made}"), ("PUT", "/api/looks/a"),
-        ("POST", "/api/library/typefaces"), ("PATCH", "/api/productions/x"), ("POST", "/api/deliveries/x/cancel"),
+        ("POST", f"/api/shots/{made}/undo"),
+        ("POST", f"/api/shots/{made}/edits"),
+        ("DELETE", f"/api/shots/{made}"),
+        ("PUT", "/api/looks/a"),
+        ("POST", "/api/library/typefaces"),
+        ("PATCH", "/api/productions/x"),
+        ("POST", "/api/deliveries/x/cancel"),
     )
     for headers in foreign:
         for method, path in changing:
@@ -157,17 +223,28 @@ def test_every_answer_says_what_a_browser_may_do(client: TestClient) -> None:
     for path in ("/", "/api/productions", "/api/nothing", "/assets/index-1a2b.js"):
         headers = client.get(path).headers
         assert headers["x-content-type-options"] == "nosniff" and headers["x-frame-options"] == "DENY", path
-        assert "frame-ancestors 'none'" in headers["content-security-policy"] and "unsafe-eval" not in headers["content-security-policy"]
+        assert (
+            "frame-ancestors 'none'" in headers["content-security-policy"]
+            and "unsafe-eval" not in headers["content-security-policy"]
+        )
     assert client.get("/", headers={"Host": "evil.example"}).headers["x-content-type-options"] == "nosniff"
 
 
 def test_a_studio_needs_the_token(studio: TestClient) -> None:
-    for headers in ({}, {"Authorization": "Bearer wrong"}, {"Cookie": "dreizack-token=wrong"}, {"Authorization": TOKEN}):
+    for headers in (
+        {},
+        {"Authorization": "Bearer wrong"},
+        {"Cookie": "dreizack-token=wrong"},
+        {"Authorization": TOKEN},
+    ):
         answer = studio.get("/api/productions", headers=headers)
         assert answer.status_code == 401 and answer.headers["content-type"] == "application/problem+json"
     assert studio.get("/?token=wrong").status_code == 401
     assert studio.post(f"/api/productions?token={TOKEN}", json={"name": "SLACK WATER"}).status_code == 401
-    with pytest.raises(WebSocketDisconnect), studio.websocket_connect("/api/live", headers={"Host": "studio.local"}):
+    with (
+        pytest.raises(WebSocketDisconnect),
+        studio.websocket_connect("/api/live", headers={"Host": "studio.local"}),
+    ):
         pass
     assert studio.get("/api/productions", headers={"Authorization": f"Bearer {TOKEN}"}).status_code == 200
 
@@ -178,18 +255,34 @@ def test_the_address_with_the_token_opens_the_interface(studio: TestClient) -> N
     cookie = first.headers["set-cookie"].lower()
     assert "httponly" in cookie and "samesite=strict" in cookie
     assert studio.get("/api/productions").status_code == 200
-    assert studio.get(f"http://studio.local:7340//evil.example?token={TOKEN}", follow_redirects=False).headers["location"].startswith("/evil")
-    own = {"Host": "studio.local:7340", "Origin": "http://studio.local:7340", "Cookie": first.headers["set-cookie"].partition(";")[0]}
+    assert (
+        studio.get(f"http://studio.local:7340//evil.example?token={TOKEN}", follow_redirects=False)
+        .headers["location"]
+        .startswith("/evil")
+    )
+    own = {
+        "Host": "studio.local:7340",
+        "Origin": "http://studio.local:7340",
+        "Cookie": first.headers["set-cookie"].partition(";")[0],
+    }
     with studio.websocket_connect("/api/live", headers=own) as socket:
         socket.send_text("{}")
 
 
 def test_serving_others_without_a_token_is_refused() -> None:
-    for hosts, token in (({"studio.local"}, ""), ({"studio.local"}, "short"), ({"a b"}, TOKEN), ({"http://x"}, TOKEN), ({"x:80"}, TOKEN)):
+    for hosts, token in (
+        ({"studio.local"}, ""),
+        ({"studio.local"}, "short"),
+        ({"a b"}, TOKEN),
+        ({"http://x"}, TOKEN),
+        ({"x:80"}, TOKEN),
+    ):
         with pytest.raises(ValueError, match=r"token|host name"):
             AccessPolicy(LOOPBACK | hosts, token)
     read = AccessPolicy.read({"DREIZACK_HOSTS": "Studio.local, 10.0.0.7", "DREIZACK_TOKEN": TOKEN})
-    assert read.hosts == LOOPBACK | {"studio.local", "10.0.0.7"} and read.admits(TOKEN) and not read.admits("")
+    assert (
+        read.hosts == LOOPBACK | {"studio.local", "10.0.0.7"} and read.admits(TOKEN) and not read.admits("")
+    )
 
 
 @given(st.text(max_size=60))

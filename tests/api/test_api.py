@@ -22,13 +22,16 @@ def unpack(data: bytes) -> tuple[dict[str, Any], dict[str, np.ndarray]]:
     head = json.loads(data[4 : 4 + length])
     body = data[4 + length :]
     arrays = {
-        name: np.frombuffer(body, f"<{p['dtype']}", int(np.prod(p["shape"])), p["offset"]).reshape(p["shape"]) for name, p in head["arrays"].items()
+        name: np.frombuffer(body, f"<{p['dtype']}", int(np.prod(p["shape"])), p["offset"]).reshape(p["shape"])
+        for name, p in head["arrays"].items()
     }
     return head, arrays
 
 
 def edit(client: TestClient, shot: str, base: int, *patch: dict[str, Any], gesture: str | None = None) -> Any:
-    return client.post(f"/api/shots/{shot}/edits", json={"base": base, "patch": list(patch), "gesture": gesture})
+    return client.post(
+        f"/api/shots/{shot}/edits", json={"base": base, "patch": list(patch), "gesture": gesture}
+    )
 
 
 def test_productions_live_through_create_rename_copy_delete_and_restore(client: TestClient) -> None:
@@ -54,7 +57,10 @@ def test_a_new_shot_arrives_lit_and_framed(client: TestClient, made: str) -> Non
 
 def test_shots_are_copied_deleted_and_restored(client: TestClient, production: str, made: str) -> None:
     copy = client.post(f"/api/shots/{made}/copy").json()["id"]
-    assert [s["name"] for s in client.get(f"/api/productions/{production}").json()["shots"]] == ["Ebb", "Ebb copy"]
+    assert [s["name"] for s in client.get(f"/api/productions/{production}").json()["shots"]] == [
+        "Ebb",
+        "Ebb copy",
+    ]
     assert client.delete(f"/api/shots/{copy}").status_code == 204
     assert client.get(f"/api/shots/{copy}").status_code == 404
     assert client.post(f"/api/shots/{copy}/restore").status_code == 200
@@ -86,7 +92,9 @@ def test_edits_conflict_undo_and_redo(client: TestClient, made: str) -> None:
         ({"op": "replace", "path": "/nowhere/at/all", "value": 1}, "patch"),
     ],
 )
-def test_edits_that_make_no_sense_are_refused_and_named(client: TestClient, made: str, patch: dict[str, Any], names: str) -> None:
+def test_edits_that_make_no_sense_are_refused_and_named(
+    client: TestClient, made: str, patch: dict[str, Any], names: str
+) -> None:
     before = client.get(f"/api/shots/{made}").json()
     answer = edit(client, made, 0, patch)
     if names == "camera":
@@ -100,12 +108,16 @@ def test_edits_that_make_no_sense_are_refused_and_named(client: TestClient, made
 def test_not_a_number_is_refused_wherever_it_stands(client: TestClient, made: str) -> None:
     for word in ("NaN", "Infinity", "1e999"):
         body = f'{{"base": 0, "patch": [{{"op": "replace", "path": "/camera/roll", "value": {word}}}]}}'
-        answer = client.post(f"/api/shots/{made}/edits", content=body, headers={"Content-Type": "application/json"})
+        answer = client.post(
+            f"/api/shots/{made}/edits", content=body, headers={"Content-Type": "application/json"}
+        )
         assert answer.status_code in (400, 422), word
     assert client.get(f"/api/shots/{made}").json()["revision"] == 0
 
 
-def test_files_go_out_and_come_in_and_damaged_ones_store_nothing(client: TestClient, production: str, made: str) -> None:
+def test_files_go_out_and_come_in_and_damaged_ones_store_nothing(
+    client: TestClient, production: str, made: str
+) -> None:
     text = client.get(f"/api/shots/{made}/file").text
     assert read_shot(text).name == "Ebb"
     at = f"/api/productions/{production}/files"
@@ -113,7 +125,12 @@ def test_files_go_out_and_come_in_and_damaged_ones_store_nothing(client: TestCli
     for shot in demo_shots().values():
         assert client.post(at, content=write_shot(shot), headers=head).status_code == 201
     count = len(client.get(f"/api/productions/{production}").json()["shots"])
-    for broken, says in ((text[:300], "line"), ("{}", "dreizack_shot"), (text.replace('"EBB"', "5"), "/things/title/words"), ("\0", "line 1")):
+    for broken, says in (
+        (text[:300], "line"),
+        ("{}", "dreizack_shot"),
+        (text.replace('"EBB"', "5"), "/things/title/words"),
+        ("\0", "line 1"),
+    ):
         answer = client.post(at, content=broken, headers=head)
         assert answer.status_code == 422 and says in answer.json()["detail"]
     assert client.post(at, content=b" " * 10_000_000, headers=head).status_code == 413
@@ -122,20 +139,32 @@ def test_files_go_out_and_come_in_and_damaged_ones_store_nothing(client: TestCli
 
 def test_the_scene_is_what_the_core_evaluated(client: TestClient, production: str) -> None:
     shot = demo_shots()["main-title"]
-    made = client.post(f"/api/productions/{production}/files", content=write_shot(shot), headers={"Content-Type": "application/json"}).json()["id"]
+    made = client.post(
+        f"/api/productions/{production}/files",
+        content=write_shot(shot),
+        headers={"Content-Type": "application/json"},
+    ).json()["id"]
     head, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
     baked = bake(shot)
     assert head["frames"] == 120 and head["revision"] == 0 and set(head["channels"]) == set(shot.channels)
     np.testing.assert_allclose(arrays["camera/position"], baked.camera_position, rtol=1e-6)
-    np.testing.assert_allclose(arrays["title/title/matrix"], baked.titles["title"].matrix, rtol=1e-5, atol=1e-6)
-    np.testing.assert_allclose(arrays["channel/things/key/intensity"], baked.channels["/things/key/intensity"], rtol=1e-6)
+    np.testing.assert_allclose(
+        arrays["title/title/matrix"], baked.titles["title"].matrix, rtol=1e-5, atol=1e-6
+    )
+    np.testing.assert_allclose(
+        arrays["channel/things/key/intensity"], baked.channels["/things/key/intensity"], rtol=1e-6
+    )
     letters = head["titles"]["title"]["forms"][0]
     assert len(letters["bodies"]) == len(letters["sources"]) == 10, "the space has no body"
     names = sorted(set(letters["bodies"]))
     parts, meshes = unpack(client.post("/api/bodies", json={"names": [*names, "unknown"]}).content)
     assert sorted(parts["ends"]) == names
     for name in names:
-        assert meshes[f"{name}/triangles"].max() < len(meshes[f"{name}/position"]) == len(meshes[f"{name}/normal"])
+        assert (
+            meshes[f"{name}/triangles"].max()
+            < len(meshes[f"{name}/position"])
+            == len(meshes[f"{name}/normal"])
+        )
         assert parts["ends"][name][-1] == len(meshes[f"{name}/triangles"])
 
 
@@ -143,7 +172,10 @@ def test_a_titles_body_is_exported(client: TestClient, made: str) -> None:
     at = f"/api/shots/{made}/things/title/body"
     assert client.get(at, params={"kind": "glb"}).content[:4] == b"glTF"
     answer = client.get(at, params={"kind": "svg", "frame": 3})
-    assert answer.headers["content-type"] == "image/svg+xml" and "ebb.svg" in answer.headers["content-disposition"]
+    assert (
+        answer.headers["content-type"] == "image/svg+xml"
+        and "ebb.svg" in answer.headers["content-disposition"]
+    )
     assert client.get(f"/api/shots/{made}/things/key/body").status_code == 404
     assert client.get(at, params={"kind": "dwg"}).status_code == 422
 
@@ -157,7 +189,9 @@ def test_framing_answers_a_camera_or_says_what_is_missing(client: TestClient, ma
 
 def test_vocabulary_surroundings_and_typefaces(client: TestClient) -> None:
     vocabulary = client.get("/api/vocabulary").json()
-    assert {"title", "mark", "sheet", "mesh", "light", "camera", "surroundings", "backdrop"} <= set(vocabulary["values"])
+    assert {"title", "mark", "sheet", "mesh", "light", "camera", "surroundings", "backdrop"} <= set(
+        vocabulary["values"]
+    )
     assert len(vocabulary["finishes"]) >= 4
     for studio in vocabulary["studios"]:
         _, arrays = unpack(client.get("/api/surroundings", params={"room": studio}).content)
@@ -177,7 +211,12 @@ def test_deliveries_are_ordered_cancelled_and_refused(client: TestClient, made: 
     assert client.get(f"/api/deliveries/{delivery}/file").status_code == 404
     assert client.get(f"/api/deliveries/{delivery}/picture").status_code == 404
     assert client.post(f"/api/deliveries/{delivery}/cancel").json()["state"] == "cancelled"
-    refused = [({"last": 20}, "0-19"), ({"width": 321}, "even"), ({"quality": "best"}, "quality"), ({"width": 10**6}, "width")]
+    refused = [
+        ({"last": 20}, "0-19"),
+        ({"width": 321}, "even"),
+        ({"quality": "best"}, "quality"),
+        ({"width": 10**6}, "width"),
+    ]
     for wrong, says in [*refused, ({"first": -1}, "first"), ({"more": 1}, "more")]:
         answer = client.post(at, json=order | wrong)
         assert answer.status_code == 422 and says in answer.json()["detail"], wrong
@@ -185,7 +224,13 @@ def test_deliveries_are_ordered_cancelled_and_refused(client: TestClient, made: 
 
 
 def test_everything_unknown_is_404_with_problem_details(client: TestClient) -> None:
-    for path in (f"/api/shots/{uuid4()}", f"/api/productions/{uuid4()}", f"/api/deliveries/{uuid4()}", f"/api/shots/{uuid4()}/scene", "/api/none"):
+    for path in (
+        f"/api/shots/{uuid4()}",
+        f"/api/productions/{uuid4()}",
+        f"/api/deliveries/{uuid4()}",
+        f"/api/shots/{uuid4()}/scene",
+        "/api/none",
+    ):
         answer = client.get(path)
         assert answer.status_code == 404
         assert answer.headers["content-type"] == "application/problem+json"
@@ -212,14 +257,18 @@ def test_a_lost_database_answers_503_and_loses_nothing(client: TestClient, made:
     server, name = address.rsplit("/", 1)
     with psycopg.connect(f"{server}/postgres", autocommit=True) as connection:
         connection.execute(f"ALTER DATABASE {name} ALLOW_CONNECTIONS false")
-        connection.execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = %s", [name])
+        connection.execute(
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = %s", [name]
+        )
         for _ in range(3):
             begun = time.monotonic()
             answer = edit(client, made, 0, {"op": "replace", "path": "/name", "value": "Flood"})
             assert answer.status_code == 503 and time.monotonic() - begun < 2.5
         connection.execute(f"ALTER DATABASE {name} ALLOW_CONNECTIONS true")
     back = time.monotonic()
-    while (answer := edit(client, made, 0, {"op": "replace", "path": "/name", "value": "Flood"})).status_code == 503:
+    while (
+        answer := edit(client, made, 0, {"op": "replace", "path": "/name", "value": "Flood"})
+    ).status_code == 503:
         assert time.monotonic() - back < 3
         time.sleep(0.05)
     assert answer.json() == {"revision": 1}

@@ -17,7 +17,10 @@ from tests.conftest import copied
 
 HERE = {"Host": "127.0.0.1"}
 OPERATIONS = sorted(
-    (method.upper(), path) for path, item in api_description()["paths"].items() for method in item if method in ("get", "post", "patch", "delete", "put")
+    (method.upper(), path)
+    for path, item in api_description()["paths"].items()
+    for method in item
+    if method in ("get", "post", "patch", "delete", "put")
 )
 
 
@@ -31,12 +34,19 @@ def described(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterato
 
 @pytest.mark.parametrize(("method", "path"), OPERATIONS)
 @pytest.mark.parametrize("mode", list(GenerationMode))
-def test_no_request_makes_the_server_fail(described: Any, method: str, path: str, mode: GenerationMode) -> None:
+def test_no_request_makes_the_server_fail(
+    described: Any, method: str, path: str, mode: GenerationMode
+) -> None:
     operation = described[path][method]
     seen: list[int] = []
 
     # Each file brought is read by a process of its own.
-    @settings(max_examples=5 if "/library/" in path else 20, deadline=None, suppress_health_check=list(HealthCheck), database=None)
+    @settings(
+        max_examples=5 if "/library/" in path else 20,
+        deadline=None,
+        suppress_health_check=list(HealthCheck),
+        database=None,
+    )
     @given(case=operation.as_strategy(generation_mode=mode))
     def send(case: schemathesis.Case) -> None:
         answer = case.call(headers=HERE)

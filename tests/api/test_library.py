@@ -64,7 +64,12 @@ def postscript_font() -> bytes:
     build = FontBuilder(1000, isTTF=False)
     build.setupGlyphOrder([".notdef", "O"])
     build.setupCharacterMap({ord("O"): "O"})
-    build.setupCFF("MarrowRing", {}, {".notdef": T2CharStringPen(500, None).getCharString(), "O": pen.getCharString()}, {})
+    build.setupCFF(
+        "MarrowRing",
+        {},
+        {".notdef": T2CharStringPen(500, None).getCharString(), "O": pen.getCharString()},
+        {},
+    )
     build.setupHorizontalMetrics({".notdef": (500, 0), "O": (700, 0)})
     build.setupHorizontalHeader(ascent=800, descent=-200)
     build.setupNameTable({"familyName": "Marrow Ring", "styleName": "Regular"})
@@ -75,7 +80,9 @@ def postscript_font() -> bytes:
     return out.getvalue()
 
 
-def test_a_font_with_postscript_outlines_is_brought_and_has_the_volume_of_its_ring(client: TestClient, made: str) -> None:
+def test_a_font_with_postscript_outlines_is_brought_and_has_the_volume_of_its_ring(
+    client: TestClient, made: str
+) -> None:
     face = client.post("/api/library/typefaces", content=postscript_font(), headers=BYTES).json()[0]
     assert face["label"] == "Marrow Ring" and face["brought"]
     outline = glyph_outline(set_words("O", Setting(typeface=face["name"])).glyphs[0])
@@ -95,7 +102,9 @@ def test_every_font_of_a_collection_is_brought(client: TestClient, made: str) ->
     assert [face["label"].split(" Re")[0] for face in brought.json()] == ["Marrow One", "Marrow Two"]
     for face in brought.json():
         assert client.get(f"/api/typefaces/{face['name']}/font").content[:4] == b"\0\1\0\0"
-    assert client.post("/api/library/typefaces", content=out.getvalue()[:500], headers=BYTES).status_code == 422
+    assert (
+        client.post("/api/library/typefaces", content=out.getvalue()[:500], headers=BYTES).status_code == 422
+    )
 
 
 @pytest.mark.parametrize("cut", [0, 3, 40, 900, 20_000])
@@ -114,9 +123,16 @@ def test_fonts_with_broken_bytes_are_read_or_refused(client: TestClient, seed: i
 
 
 def test_a_drawing_becomes_the_pieces_of_a_mark(client: TestClient, made: str) -> None:
-    drawing = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="4" fill="#f00"/><circle cx="9" cy="2" r="2"/><text>EBB</text></svg>'
+    drawing = (
+        b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="4" fill="#f00"/>'
+        b'<circle cx="9" cy="2" r="2"/><text>EBB</text></svg>'
+    )
     found = client.post("/api/library/drawings", content=drawing, headers=BYTES).json()
-    assert len(found["pieces"]) == 2 and found["finishes"][0]["base_colour"]["r"] == 1 and "text" in found["left_out"][0]
+    assert (
+        len(found["pieces"]) == 2
+        and found["finishes"][0]["base_colour"]["r"] == 1
+        and "text" in found["left_out"][0]
+    )
     base = client.get(f"/api/shots/{made}").json()["revision"]
     value = {"kind": "mark", "name": "Ensign", "pieces": found["pieces"], "finishes": found["finishes"]}
     edit = {"base": base, "patch": [{"op": "add", "path": "/things/mark", "value": value}]}
@@ -130,19 +146,30 @@ def test_a_drawing_becomes_the_pieces_of_a_mark(client: TestClient, made: str) -
 def test_a_picture_is_brought_traced_and_put_on_a_sheet(client: TestClient, made: str) -> None:
     image = np.full((120, 200, 3), 255, np.uint8)
     cv2.rectangle(image, (50, 30), (150, 90), (0, 0, 0), -1)
-    brought = client.post("/api/library/pictures", content=cv2.imencode(".jpg", image)[1].tobytes(), headers=BYTES).json()
+    brought = client.post(
+        "/api/library/pictures", content=cv2.imencode(".jpg", image)[1].tobytes(), headers=BYTES
+    ).json()
     assert (brought["width"], brought["height"]) == (200, 120)
     at = f"/api/library/pictures/{brought['file']}"
     assert client.get(at).headers["content-type"] == "image/png"
     traced = client.post(f"{at}/trace", json={"smooth": 0.5}).json()
-    assert traced["box"] == pytest.approx([0.25, 0.25, 0.755, 0.755], abs=0.02) and 4 <= traced["points"] <= 16
+    assert (
+        traced["box"] == pytest.approx([0.25, 0.25, 0.755, 0.755], abs=0.02) and 4 <= traced["points"] <= 16
+    )
     assert client.post(f"{at}/trace", json={"level": 2}).status_code == 422
     assert client.post("/api/library/pictures/picture-none.png/trace", json={}).status_code == 404
     base = client.get(f"/api/shots/{made}").json()["revision"]
-    value = {"kind": "sheet", "name": "Sheet", "fill": {"kind": "picture", "picture": brought["file"]}, "cut": "title"}
+    value = {
+        "kind": "sheet",
+        "name": "Sheet",
+        "fill": {"kind": "picture", "picture": brought["file"]},
+        "cut": "title",
+    }
     edit = {"base": base, "patch": [{"op": "add", "path": "/things/sheet", "value": value}]}
     assert client.post(f"/api/shots/{made}/edits", json=edit).status_code == 200
-    shown = cv2.imdecode(np.frombuffer(client.get(f"/api/shots/{made}/things/sheet/fill").content, np.uint8), cv2.IMREAD_COLOR)
+    shown = cv2.imdecode(
+        np.frombuffer(client.get(f"/api/shots/{made}/things/sheet/fill").content, np.uint8), cv2.IMREAD_COLOR
+    )
     assert shown.shape == (120, 200, 3) and shown[60, 100].max() < 12 and shown[5, 5].min() > 240
 
 
@@ -150,16 +177,28 @@ def test_a_mesh_is_brought(client: TestClient) -> None:
     ring = trimesh.creation.torus(2, 0.5).export(file_type="stl")
     found = client.post("/api/library/meshes", params={"kind": "stl"}, content=ring, headers=BYTES)
     assert found.status_code == 201 and found.json()["size"] == pytest.approx([5, 5, 1], rel=1e-3)
-    assert client.post("/api/library/meshes", params={"kind": "stl"}, content=b"solid", headers=BYTES).status_code == 422
-    assert client.post("/api/library/meshes", params={"kind": "dwg"}, content=ring, headers=BYTES).status_code == 422
+    assert (
+        client.post(
+            "/api/library/meshes", params={"kind": "stl"}, content=b"solid", headers=BYTES
+        ).status_code
+        == 422
+    )
+    assert (
+        client.post("/api/library/meshes", params={"kind": "dwg"}, content=ring, headers=BYTES).status_code
+        == 422
+    )
 
 
 def test_profiles_are_saved_replaced_and_forgotten(client: TestClient) -> None:
     points = [[0, 0], [0.3, 0.6], [1, 1]]
     assert client.put("/api/profiles/gunwale", json={"points": points}).status_code == 204
     assert {"name": "gunwale", "points": points} in client.get("/api/profiles").json()
-    assert client.put("/api/profiles/gunwale", json={"points": [[0, 0], [0.5, 0.1], [1, 1]]}).status_code == 204
-    assert [p["points"][1] for p in client.get("/api/profiles").json() if p["name"] == "gunwale"] == [[0.5, 0.1]]
+    assert (
+        client.put("/api/profiles/gunwale", json={"points": [[0, 0], [0.5, 0.1], [1, 1]]}).status_code == 204
+    )
+    assert [p["points"][1] for p in client.get("/api/profiles").json() if p["name"] == "gunwale"] == [
+        [0.5, 0.1]
+    ]
     for wrong in ([[0, 0], [1, 0.5]], [[0, 0], [0.5, 0.6], [0.4, 0.7], [1, 1]], [[0, 0]], [[0, 0], [2, 2]]):
         assert client.put("/api/profiles/wrong", json={"points": wrong}).status_code == 422
     assert client.delete("/api/profiles/gunwale").status_code == 204

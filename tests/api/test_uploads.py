@@ -1,4 +1,5 @@
-"""Files that come in: whole requests never lie in memory, limits hold, full disks are said, faults have a number."""
+"""Files that come in: whole requests never lie in memory, limits hold, full disks are said, faults have a
+number."""
 
 from __future__ import annotations
 
@@ -31,7 +32,9 @@ def test_every_mutated_mesh_is_read_or_refused_in_words(client: TestClient, tmp_
                 case 1:
                     del mutated[where : where + rng.randint(1, 9)]
                 case _:
-                    mutated[where:where] = rng.choice([b"1e39", b"nan", b"/", b"99999999999", b"\n", b"usemtl a\tb\n", b"-7"])
+                    mutated[where:where] = rng.choice(
+                        [b"1e39", b"nan", b"/", b"99999999999", b"\n", b"usemtl a\tb\n", b"-7"]
+                    )
             mutated = mutated or bytearray(b"v")
         answer = client.post("/api/library/meshes?kind=obj", content=bytes(mutated))
         assert answer.status_code in (201, 422), (answer.text, bytes(mutated))
@@ -47,7 +50,11 @@ def test_a_mesh_with_one_texture_coordinate_is_read(client: TestClient) -> None:
 
 
 def test_limits_are_those_of_the_address(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
-    assert uploads.most_bytes("/api/library/videos") > uploads.most_bytes("/api/library/panoramas") > uploads.most_bytes("/api/library/meshes")
+    assert (
+        uploads.most_bytes("/api/library/videos")
+        > uploads.most_bytes("/api/library/panoramas")
+        > uploads.most_bytes("/api/library/meshes")
+    )
     assert uploads.most_bytes("/api/shots/x/edits") < uploads.most_bytes("/api/library/looks")
     monkeypatch.setattr(uploads, "ORDINARY", 1000)
     monkeypatch.setattr(uploads, "BROUGHT", 2000)
@@ -58,10 +65,14 @@ def test_limits_are_those_of_the_address(client: TestClient, monkeypatch: pytest
     for path, most in (("/api/productions", 1000), ("/api/library/drawings", 2000)):
         for content in (b" " * (most + 1), blocks(9)):
             answer = client.post(path, content=content)
-            assert answer.status_code == 413 and answer.headers["content-type"] == "application/problem+json", path
+            assert (
+                answer.status_code == 413 and answer.headers["content-type"] == "application/problem+json"
+            ), path
 
 
-def test_a_full_disk_is_said_and_leaves_nothing(client: TestClient, made: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_full_disk_is_said_and_leaves_nothing(
+    client: TestClient, made: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     def no_room(path: Path, data: bytes) -> None:
         path.touch()
         raise OSError(errno.ENOSPC, "No space left on device")
@@ -84,7 +95,9 @@ def test_a_full_disk_is_said_and_leaves_nothing(client: TestClient, made: str, t
     assert client.get("/api/productions").status_code == 507
 
 
-def test_a_fault_of_ours_has_a_number_that_is_in_the_log(client: TestClient, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture) -> None:
+def test_a_fault_of_ours_has_a_number_that_is_in_the_log(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
     def broken(*_: object, **__: object) -> None:
         raise ZeroDivisionError("secret /path/of/ours")
 

@@ -34,9 +34,15 @@ def serve(database: str, data: Path) -> Iterator[str]:
     store.close()
     port = free_port()
     environment = os.environ | {
-        "DREIZACK_DATABASE": database, "DREIZACK_DATA": str(data), "DREIZACK_PORT": str(port), "PYTHONPATH": str(ROOT / "src"),
+        "DREIZACK_DATABASE": database,
+        "DREIZACK_DATA": str(data),
+        "DREIZACK_PORT": str(port),
+        "PYTHONPATH": str(ROOT / "src"),
     }
-    running = [subprocess.Popen([sys.executable, "-m", name], env=environment) for name in ("dreizack.api", "dreizack.work.worker")]
+    running = [
+        subprocess.Popen([sys.executable, "-m", name], env=environment)
+        for name in ("dreizack.api", "dreizack.work.worker")
+    ]
     address = f"http://127.0.0.1:{port}"
     for _ in range(300):
         try:
@@ -66,12 +72,13 @@ def page(browser: Browser, site: str) -> Iterator[Page]:
     complaints: list[str] = []
     made.on("pageerror", lambda why: complaints.append(str(why)))
     # What the content security policy keeps from the interface is a fault of one of them.
-    made.on("console", lambda said: complaints.append(said.text) if "Content Security Policy" in said.text else None)
+    made.on(
+        "console",
+        lambda said: complaints.append(said.text) if "Content Security Policy" in said.text else None,
+    )
     # A busy machine with two cores may take its time; what is waited for comes all the same.
     made.set_default_timeout(45_000)
     expect.set_options(timeout=25_000)
     yield made
     made.close()
     assert complaints == []
-
-

@@ -41,7 +41,8 @@ def title(page: Page) -> dict:
 
 
 def spots(page: Page) -> dict[str, tuple[float, float]]:
-    """A place of each part of the title's letters in the picture, found as the hand would: by the pointer's shape."""
+    """A place of each part of the title's letters in the picture, found as the hand would: by the pointer's
+    shape."""
     box = page.get_by_test_id("live").bounding_box()
     assert box
     found: dict[str, tuple[float, float]] = {}
@@ -72,7 +73,9 @@ def test_edge_and_wall_are_dragged_in_the_picture(shot: Page) -> None:
     camera = shot_of(shot)["document"]["camera"]
     drag(shot, found["ew-resize"], 14, 9)
     edge = title(shot)["body"]
-    assert edge["front"]["reach"] != before["front"]["reach"] or edge["back"]["reach"] != before["back"]["reach"]
+    assert (
+        edge["front"]["reach"] != before["front"]["reach"] or edge["back"]["reach"] != before["back"]["reach"]
+    )
     drag(shot, spots(shot)["nesw-resize"], 25, -12)
     assert title(shot)["body"]["depth"] != before["depth"]
     assert shot_of(shot)["document"]["camera"] == camera, "shaping leaves the view alone"
@@ -121,7 +124,11 @@ def test_lines_outlines_shells_deformations_and_drawn_profiles(shot: Page) -> No
     expect(shot.get_by_role("group", name="Deformation 1")).to_be_visible()
     shot.get_by_role("group", name="Deformation 1").get_by_role("radio", name="twist").click()
     found = title(shot)
-    assert found["path"]["kind"] == "arc" and found["outlines"]["hollow"] and len(found["shells"]) == len(found["sets"]) == 1
+    assert (
+        found["path"]["kind"] == "arc"
+        and found["outlines"]["hollow"]
+        and len(found["shells"]) == len(found["sets"]) == 1
+    )
     assert found["deformations"][0]["kind"] == "twist"
     # What a deformation does can be keyed, and goes with it.
     shot.get_by_role("group", name="Deformation 1").get_by_label("Key for amount").click()
@@ -184,12 +191,17 @@ def test_ranges_and_gaps_stay_with_their_letters_when_words_are_retyped(shot: Pa
     drag(shot, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), 30, 0)
     gaps = title(shot)["setting"]["gaps"]
     assert list(gaps) == ["4"] and gaps["4"]["value"] > 10
-    assert shot.get_by_role("slider", name="Gap after letter 5").is_visible(), "dragging a gap points at nothing else"
+    assert shot.get_by_role("slider", name="Gap after letter 5").is_visible(), (
+        "dragging a gap points at nothing else"
+    )
     words.focus()
     shot.keyboard.press("Control+Home")
     shot.keyboard.type("THE ")
     found = title(shot)
-    assert found["words"] == "THE EBB\nTIDE" and found["words"][found["ranges"][0]["start"] : found["ranges"][0]["end"]] == "DE"
+    assert (
+        found["words"] == "THE EBB\nTIDE"
+        and found["words"][found["ranges"][0]["start"] : found["ranges"][0]["end"]] == "DE"
+    )
     assert found["setting"]["gaps"] == {"8": gaps["4"]}
 
 
@@ -238,7 +250,9 @@ def test_a_finish_of_the_library_is_put_on(shot: Page) -> None:
     expect(coat).to_have_value("1")
     coat.press("ArrowDown")
     assert title(shot)["finish"]["clearcoat"] < 1
-    expect(shot.get_by_role("region", name="finish", exact=True).get_by_role("button", name="Choose a finish")).to_be_visible()
+    expect(
+        shot.get_by_role("region", name="finish", exact=True).get_by_role("button", name="Choose a finish")
+    ).to_be_visible()
 
 
 def test_detail_of_the_live_view_is_chosen_and_kept(shot: Page) -> None:
@@ -255,7 +269,10 @@ def test_detail_of_the_live_view_is_chosen_and_kept(shot: Page) -> None:
 
 def test_marks_are_imported_drawn_and_traced_and_sheets_are_cut(shot: Page, tmp_path: Path) -> None:
     bring = shot.get_by_label("File to bring").first
-    drawing = b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="6" height="4" fill="#c20"/><circle cx="12" cy="2" r="2"/><text>no</text></svg>'
+    drawing = (
+        b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="6" height="4" fill="#c20"/>'
+        b'<circle cx="12" cy="2" r="2"/><text>no</text></svg>'
+    )
     bring.set_input_files({"name": "ensign.svg", "mimeType": "image/svg+xml", "buffer": drawing})
     expect(shot.get_by_role("alert")).to_contain_text("Left out: text")
     settled(shot)
@@ -272,7 +289,9 @@ def test_marks_are_imported_drawn_and_traced_and_sheets_are_cut(shot: Page, tmp_
     # A picture is traced.
     image = np.full((160, 160, 3), 255, np.uint8)
     cv2.circle(image, (80, 80), 60, (0, 0, 0), -1, cv2.LINE_AA)
-    bring.set_input_files({"name": "buoy.png", "mimeType": "image/png", "buffer": cv2.imencode(".png", image)[1].tobytes()})
+    bring.set_input_files(
+        {"name": "buoy.png", "mimeType": "image/png", "buffer": cv2.imencode(".png", image)[1].tobytes()}
+    )
     make = shot.get_by_role("button", name="Make it a mark")
     expect(make).to_be_enabled()
     expect(shot.locator(".surface-tools [role=status]")).to_contain_text("points")
@@ -309,4 +328,6 @@ def test_marks_are_imported_drawn_and_traced_and_sheets_are_cut(shot: Page, tmp_
     file = tmp_path / "sheet.stl"
     waiting.value.save_as(file)
     mesh = trimesh.load_mesh(file)
-    assert mesh.is_watertight and 0 < mesh.volume < sheet["width"] * sheet["height"] * sheet["thickness"] * 0.97
+    assert (
+        mesh.is_watertight and 0 < mesh.volume < sheet["width"] * sheet["height"] * sheet["thickness"] * 0.97
+    )

@@ -1,4 +1,5 @@
-"""Light in the real interface: the picture answers, lights follow the pointer, parts and floors, views and looks."""
+"""Light in the real interface: the picture answers, lights follow the pointer, parts and floors, views and
+looks."""
 
 from __future__ import annotations
 
@@ -118,7 +119,11 @@ def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) 
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     expect(page.locator(".traced-run")).to_have_count(1, timeout=20_000)
     page.get_by_label("Shown").select_option("parts")
-    until(page, "() => { const i = document.querySelector('[data-testid=traced]'); return i && i.complete && i.naturalWidth > 100 }")
+    until(
+        page,
+        "() => { const i = document.querySelector('[data-testid=traced]'); return i && i.complete && "
+        "i.naturalWidth > 100 }",
+    )
     page.get_by_label("Shown").select_option("false colour")
     expect(page.get_by_label("Stops from middle grey")).to_be_visible()
     page.get_by_label("Shown").select_option("picture")
@@ -182,7 +187,11 @@ def test_a_region_is_traced_alone_and_takes_are_compared_and_gone_back_to(shot: 
     part = page.locator("[data-testid=traced].part[data-samples='16']")
     part.wait_for(timeout=180_000)
     held = part.bounding_box()
-    assert held is not None and abs(held["width"] - box["width"] * 0.3) < 3 and abs(held["height"] - box["height"] * 0.4) < 3
+    assert (
+        held is not None
+        and abs(held["width"] - box["width"] * 0.3) < 3
+        and abs(held["height"] - box["height"] * 0.4) < 3
+    )
     page.get_by_role("button", name="region").click()
 
     page.get_by_role("button", name="takes").click()

@@ -28,10 +28,16 @@ def settled(page: Page) -> None:
 
 
 def drawn_after(page: Page, revision: int) -> None:
-    until(page, "r => Number((document.querySelector('[data-testid=live]').dataset.drawn ?? '-1').split(':')[0]) > r", arg=revision)
+    until(
+        page,
+        "r => Number((document.querySelector('[data-testid=live]').dataset.drawn ?? '-1').split(':')[0]) > r",
+        arg=revision,
+    )
 
 
-def shot_of(page: Page, ) -> dict:
+def shot_of(
+    page: Page,
+) -> dict:
     found = re.search(r"/shots/([0-9a-f-]+)", page.url)
     assert found
     return page.request.get(f"/api/shots/{found[1]}").json()
@@ -106,8 +112,14 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     stops.press("Enter")
     settled(page)
     channels = shot_of(page)["document"]["channels"]
-    assert [(k["frame"], k["value"]) for k in channels["/things/title/place/rotation/y"]["keys"]] == [(0, 0), (19, -30)]
-    assert [(k["frame"], k["value"]) for k in channels["/things/key/intensity"]["keys"]] == [(0, -3), (19, 0.6)]
+    assert [(k["frame"], k["value"]) for k in channels["/things/title/place/rotation/y"]["keys"]] == [
+        (0, 0),
+        (19, -30),
+    ]
+    assert [(k["frame"], k["value"]) for k in channels["/things/key/intensity"]["keys"]] == [
+        (0, -3),
+        (19, 0.6),
+    ]
 
     # It plays in real time and loops.
     page.get_by_role("button", name="Play", exact=True).click()
@@ -142,7 +154,13 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     waiting.value.save_as(file)
     assert waiting.value.suggested_filename.endswith(".mp4")
     found = probe(file)
-    assert (found["codec"], found["width"], found["height"], found["frames"], found["rate"]) == ("h264", 480, 270, 20, 25)
+    assert (found["codec"], found["width"], found["height"], found["frames"], found["rate"]) == (
+        "h264",
+        480,
+        270,
+        20,
+        25,
+    )
     assert (found["primaries"], found["transfer"], found["matrix"], found["range"]) == (1, 1, 1, 1)
     with av.open(str(file)) as container:
         frames = [f.to_ndarray(format="gray").astype(float) for f in container.decode(video=0)]
@@ -150,7 +168,9 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     letters = [np.abs(f - backdrop) > 12 for f in (frames[0], frames[-1])]
     assert all(0.05 < mask.mean() < 0.9 for mask in letters), "the words are in the picture"
     assert (letters[0] ^ letters[1]).mean() > 0.01, "and they move"
-    first, last = (float(frame[mask].mean()) for frame, mask in zip((frames[0], frames[-1]), letters, strict=True))
+    first, last = (
+        float(frame[mask].mean()) for frame, mask in zip((frames[0], frames[-1]), letters, strict=True)
+    )
     assert last > first + 2, "and the key comes up"
 
 
@@ -301,7 +321,9 @@ def test_lights_are_dragged_and_nudged_in_the_plot(page: Page) -> None:
     handle.focus()
     page.keyboard.press("ArrowDown")
     settled(page)
-    assert shot_of(page)["document"]["things"]["fill"]["position"]["z"] == pytest.approx(after["z"] + 0.05, abs=1e-6)
+    assert shot_of(page)["document"]["things"]["fill"]["position"]["z"] == pytest.approx(
+        after["z"] + 0.05, abs=1e-6
+    )
     for _ in range(2):
         page.get_by_role("button", name="Undo").click()
         settled(page)

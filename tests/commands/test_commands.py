@@ -25,16 +25,36 @@ ENVIRONMENT = os.environ | {"PYTHONPATH": str(ROOT / "src")}
 
 
 def run(*words: str, timeout: float = 120) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "dreizack", *words], capture_output=True, text=True, env=ENVIRONMENT, timeout=timeout, check=False)
+    return subprocess.run(
+        [sys.executable, "-m", "dreizack", *words],
+        capture_output=True,
+        text=True,
+        env=ENVIRONMENT,
+        timeout=timeout,
+        check=False,
+    )
 
 
 def test_the_examples_are_the_demos_shots() -> None:
     for name, shot in demo_shots().items():
-        assert (ROOT / "examples" / f"{name}.json").read_text(encoding="utf-8") == write_shot(shot), "run python -m dreizack.demo examples"
+        assert (ROOT / "examples" / f"{name}.json").read_text(encoding="utf-8") == write_shot(shot), (
+            "run python -m dreizack.demo examples"
+        )
 
 
 def test_a_shot_file_becomes_a_movie_without_a_server(tmp_path: Path) -> None:
-    done = run("render", str(ROOT / "examples/main-title.json"), "--out", str(tmp_path / "clip.mp4"), "--frames", "60-63", "--size", "160x90", "--quality", "draft")
+    done = run(
+        "render",
+        str(ROOT / "examples/main-title.json"),
+        "--out",
+        str(tmp_path / "clip.mp4"),
+        "--frames",
+        "60-63",
+        "--size",
+        "160x90",
+        "--quality",
+        "draft",
+    )
     assert done.returncode == 0, done.stderr
     assert "4 frames" in done.stdout and "4/4" in done.stderr
     found = probe(tmp_path / "clip.mp4")
@@ -42,7 +62,18 @@ def test_a_shot_file_becomes_a_movie_without_a_server(tmp_path: Path) -> None:
 
 
 def test_a_shot_file_becomes_frames(tmp_path: Path) -> None:
-    done = run("render", str(ROOT / "examples/part-one.json"), "--out", str(tmp_path / "f.%05d.png"), "--frames", "70", "--size", "160x90", "--quality", "draft")
+    done = run(
+        "render",
+        str(ROOT / "examples/part-one.json"),
+        "--out",
+        str(tmp_path / "f.%05d.png"),
+        "--frames",
+        "70",
+        "--size",
+        "160x90",
+        "--quality",
+        "draft",
+    )
     assert done.returncode == 0, done.stderr
     assert cv2.imread(str(tmp_path / "f.00070.png")).shape == (90, 160, 3)
 
@@ -50,24 +81,60 @@ def test_a_shot_file_becomes_frames(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        ({"shot": "missing.json"}, "No such file"), ({"out": "clip.avi"}, ".mp4"), ({"out": "frame.png"}, "frame.%05d.png"),
-        ({"out": "nowhere/clip.mp4"}, "does not exist"), ({"frames": "0-999"}, "0-119"), ({"size": "161x90"}, "even"),
-        ({"size": "99999x90"}, "not a size"), ({"quality": "best"}, "draft, good, final"), ({"shot": "broken.json"}, "line 1"),
+        ({"shot": "missing.json"}, "No such file"),
+        ({"out": "clip.avi"}, ".mp4"),
+        ({"out": "frame.png"}, "frame.%05d.png"),
+        ({"out": "nowhere/clip.mp4"}, "does not exist"),
+        ({"frames": "0-999"}, "0-119"),
+        ({"size": "161x90"}, "even"),
+        ({"size": "99999x90"}, "not a size"),
+        ({"quality": "best"}, "draft, good, final"),
+        ({"shot": "broken.json"}, "line 1"),
     ],
 )
-def test_render_refuses_with_one_sentence_and_a_status(tmp_path: Path, change: dict[str, str], says: str) -> None:
+def test_render_refuses_with_one_sentence_and_a_status(
+    tmp_path: Path, change: dict[str, str], says: str
+) -> None:
     (tmp_path / "broken.json").write_text("{nonsense")
-    told = {"shot": str(ROOT / "examples/main-title.json"), "out": "clip.mp4", "frames": "0-1", "size": "160x90", "quality": "draft"} | change
+    told = {
+        "shot": str(ROOT / "examples/main-title.json"),
+        "out": "clip.mp4",
+        "frames": "0-1",
+        "size": "160x90",
+        "quality": "draft",
+    } | change
     if not Path(told["shot"]).is_absolute():
         told["shot"] = str(tmp_path / told["shot"])
-    done = run("render", told["shot"], "--out", str(tmp_path / told["out"]), "--frames", told["frames"], "--size", told["size"], "--quality", told["quality"])
+    done = run(
+        "render",
+        told["shot"],
+        "--out",
+        str(tmp_path / told["out"]),
+        "--frames",
+        told["frames"],
+        "--size",
+        told["size"],
+        "--quality",
+        told["quality"],
+    )
     assert done.returncode == 1
     assert says in done.stderr and done.stderr.startswith("dreizack: ") and done.stderr.count("\n") == 1
     assert sorted(p.name for p in tmp_path.iterdir()) == ["broken.json"]
 
 
 def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
-    done = run("body", "FLOOD & EBB", "--out", str(tmp_path / "words.stl"), "--font", "zilla-slab", "--profile", "ogee", "--depth", "0.1")
+    done = run(
+        "body",
+        "FLOOD & EBB",
+        "--out",
+        str(tmp_path / "words.stl"),
+        "--font",
+        "zilla-slab",
+        "--profile",
+        "ogee",
+        "--depth",
+        "0.1",
+    )
     assert done.returncode == 0, done.stderr
     import trimesh
 
@@ -78,9 +145,13 @@ def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("words", "says"),
     [
-        (("EBB", "--out", "x.fbx"), ".glb"), (("EBB", "--out", "x.glb", "--font", "none-such"), "neither a font file"), (("", "--out", "x.glb"), "characters"),
-        (("EBB", "--out", "x.glb", "--profile", "wavy"), "no profile"), (("EBB", "--out", "x.glb", "--depth", "nan"), "--depth"),
-        (("EBB", "--out", "nowhere/x.glb"), "No such file"), ((" ", "--out", "x.svg"), "no letters"),
+        (("EBB", "--out", "x.fbx"), ".glb"),
+        (("EBB", "--out", "x.glb", "--font", "none-such"), "neither a font file"),
+        (("", "--out", "x.glb"), "characters"),
+        (("EBB", "--out", "x.glb", "--profile", "wavy"), "no profile"),
+        (("EBB", "--out", "x.glb", "--depth", "nan"), "--depth"),
+        (("EBB", "--out", "nowhere/x.glb"), "No such file"),
+        ((" ", "--out", "x.svg"), "no letters"),
     ],
 )
 def test_body_refuses_with_one_sentence_and_a_status(words: tuple[str, ...], says: str) -> None:
@@ -95,15 +166,23 @@ def test_the_published_schema_accepts_the_examples_and_refuses_others() -> None:
     for file in (ROOT / "examples").glob("*.json"):
         tree = json.loads(file.read_text())
         jsonschema.validate(tree, schema)
-        for broken in (tree | {"dreizack_shot": 2}, tree | {"extra": 1}, {k: v for k, v in tree.items() if k != "dreizack_shot"}):
+        for broken in (
+            tree | {"dreizack_shot": 2},
+            tree | {"extra": 1},
+            {k: v for k, v in tree.items() if k != "dreizack_shot"},
+        ):
             with pytest.raises(jsonschema.ValidationError):
                 jsonschema.validate(broken, schema)
 
 
 def start(data: Path, *words: str) -> subprocess.Popen[str]:
     return subprocess.Popen(
-        [sys.executable, "-m", "dreizack", "start", *words], env=ENVIRONMENT | {"DREIZACK_DATA": str(data)}, text=True,
-        stdout=subprocess.PIPE, stderr=subprocess.PIPE, start_new_session=True,
+        [sys.executable, "-m", "dreizack", "start", *words],
+        env=ENVIRONMENT | {"DREIZACK_DATA": str(data)},
+        text=True,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        start_new_session=True,
     )
 
 
@@ -158,7 +237,10 @@ def server_of(supervisor: int) -> int:
     raise AssertionError("no server is running")
 
 
-@pytest.mark.parametrize(("words", "says"), [(("--port", "0"), "no port"), (("--port", "99999"), "no port"), (("--port", "taken"), "--port")])
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [(("--port", "0"), "no port"), (("--port", "99999"), "no port"), (("--port", "taken"), "--port")],
+)
 def test_start_says_what_is_in_the_way(tmp_path: Path, words: tuple[str, ...], says: str) -> None:
     with socket.socket() as holder:
         holder.bind(("127.0.0.1", 0))

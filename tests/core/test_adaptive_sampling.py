@@ -14,7 +14,10 @@ def noisy(deviation: np.ndarray, seed: int = 3, stretches: float = 1 + FREE) -> 
     rng = np.random.default_rng(seed)
     samples = 0.5 + rng.standard_normal((4, *deviation.shape)) * deviation
     there = np.ones_like(deviation)
-    return np.stack([there, there, there, there, samples.mean(axis=0), (samples**2).mean(axis=0), there * stretches], axis=-1).astype(np.float32)
+    return np.stack(
+        [there, there, there, there, samples.mean(axis=0), (samples**2).mean(axis=0), there * stretches],
+        axis=-1,
+    ).astype(np.float32)
 
 
 def test_the_budget_is_kept_and_noise_gets_more() -> None:
@@ -63,7 +66,8 @@ def test_noise_that_nobody_sees_is_left() -> None:
 
 
 def test_edges_get_more_as_a_denoiser_leaves_more_noise_there() -> None:
-    """Variance that is left after denoising, summed, is least where as much more goes to edges as it leaves more there."""
+    """Variance that is left after denoising, summed, is least where as much more goes to edges as it leaves
+    more there."""
     deviation = np.full((64, 64), 0.1)
     edges = NONE.copy()
     edges[:, 20:36] = True

@@ -35,11 +35,18 @@ def area(outline: Outline) -> float:
     contours = flatten([outline], 1.0, 1e-5)
     if not len(contours.points):
         return 0.0
-    return float(CrossSection(np.split(contours.points, np.flatnonzero(np.diff(contours.contour)) + 1), FillRule.Positive).area())
+    return float(
+        CrossSection(
+            np.split(contours.points, np.flatnonzero(np.diff(contours.contour)) + 1), FillRule.Positive
+        ).area()
+    )
 
 
 def svg(inside: str, attributes: str = "") -> bytes:
-    return f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" {attributes}>{inside}</svg>'.encode()
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" '
+        f"{attributes}>{inside}</svg>"
+    ).encode()
 
 
 def shapes(inside: str) -> list[float]:
@@ -66,12 +73,27 @@ def shapes(inside: str) -> list[float]:
         ('<path d="M0 0Q50 100 100 0Z"/>', 100 * 50 * 2 / 3),
         ('<path d="M0 0C0 40 60 40 60 0Z"/>', 60 * 40 * 0.6),
         ('<line x1="10" y1="10" x2="60" y2="10" stroke="black" stroke-width="4"/>', 200),
-        ('<line x1="10" y1="50" x2="60" y2="50" stroke="black" stroke-width="4" stroke-linecap="round"/>', 200 + math.pi * 4),
+        (
+            '<line x1="10" y1="50" x2="60" y2="50" stroke="black" stroke-width="4" stroke-linecap="round"/>',
+            200 + math.pi * 4,
+        ),
         ('<rect width="10" height="10" transform="translate(5 5) scale(2) rotate(30)"/>', 400),
         ('<g transform="scale(2)"><g transform="skewX(20)"><rect width="10" height="10"/></g></g>', 400),
-        ('<g style="fill:none;stroke:#000;stroke-width:2"><rect x="10" y="10" width="20" height="20"/></g>', 22**2 - 18**2),
-        ('<style>.a{fill:none} #b{stroke:red;stroke-width:2}</style><rect class="a" id="b" x="10" y="10" width="20" height="20"/>', 22**2 - 18**2),
-        ('<clipPath id="c"><circle cx="50" cy="50" r="20"/></clipPath><rect x="50" y="0" width="50" height="100" clip-path="url(#c)"/>', math.pi * 200),
+        (
+            '<g style="fill:none;stroke:#000;stroke-width:2"><rect x="10" y="10" width="20" '
+            'height="20"/></g>',
+            22**2 - 18**2,
+        ),
+        (
+            '<style>.a{fill:none} #b{stroke:red;stroke-width:2}</style><rect class="a" id="b" x="10" y="10" '
+            'width="20" height="20"/>',
+            22**2 - 18**2,
+        ),
+        (
+            '<clipPath id="c"><circle cx="50" cy="50" r="20"/></clipPath><rect x="50" y="0" width="50" '
+            'height="100" clip-path="url(#c)"/>',
+            math.pi * 200,
+        ),
         ('<defs><rect id="r" width="10" height="10"/></defs><use xlink:href="#r" x="20" y="20"/>', 100),
         ('<symbol id="s"><rect width="10" height="10"/></symbol><use href="#s" transform="scale(3)"/>', 900),
     ],
@@ -81,24 +103,33 @@ def test_shapes_have_the_area_geometry_gives_them(inside: str, truth: float) -> 
 
 
 def test_what_is_painted_over_is_cut_away() -> None:
-    below, above = shapes('<rect width="40" height="40" fill="#f00"/><rect x="20" width="40" height="40" fill="#00f"/>')
+    below, above = shapes(
+        '<rect width="40" height="40" fill="#f00"/><rect x="20" width="40" height="40" fill="#00f"/>'
+    )
     assert (below, above) == (pytest.approx(800, rel=1e-3), pytest.approx(1600, rel=1e-3))
 
 
 def test_groups_are_letters_and_fills_are_finishes() -> None:
-    found = drawing(svg(
-        '<g><rect width="4" height="4" fill="red"/><rect x="6" width="4" height="4" fill="red"/></g>'
-        '<g><rect x="20" width="4" height="4" fill="rgb(0,0,255)"/><rect x="26" width="4" height="4" fill="red"/></g>'
-    ))
+    found = drawing(
+        svg(
+            '<g><rect width="4" height="4" fill="red"/><rect x="6" width="4" height="4" fill="red"/></g>'
+            '<g><rect x="20" width="4" height="4" fill="rgb(0,0,255)"/><rect x="26" width="4" height="4" '
+            'fill="red"/></g>'
+        )
+    )
     assert len(found.pieces) == 3 and found.colours == [(1, 0, 0), (0, 0, 1)]
     assert [piece.colour for piece in found.pieces] == [0, 1, 0]
 
 
 def test_what_is_left_out_is_listed() -> None:
-    found = drawing(svg(
-        '<rect width="9" height="9" filter="url(#f)"/><text>EBB</text><image href="x.png"/><script>alert(1)</script>'
-        '<linearGradient id="g"><stop stop-color="red"/></linearGradient><circle r="3" fill="url(#g)"/><use href="other.svg#a"/>'
-    ))
+    found = drawing(
+        svg(
+            '<rect width="9" height="9" filter="url(#f)"/><text>EBB</text><image '
+            'href="x.png"/><script>alert(1)</script>'
+            '<linearGradient id="g"><stop stop-color="red"/></linearGradient><circle r="3" '
+            'fill="url(#g)"/><use href="other.svg#a"/>'
+        )
+    )
     text = " ".join(found.left_out)
     for what in ("filters", "text", "pictures", "scripts", "gradients", "references"):
         assert what in text
@@ -112,10 +143,19 @@ OUTSIDE = b'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (BOMB, "entities"), (OUTSIDE, "entities"), (b"", "no well-formed"), (b"<svg", "no well-formed"), (b"<html/>", "no SVG"), (svg(""), "nothing"),
-        (svg('<path d="M0 0L1e400 0L1 1Z"/>'), "nothing"), (svg('<path d="M0 0Lnan nan Z"/>'), "nothing"), (svg('<path d="M0 0L5 0L10 0Z"/>'), "nothing"),
-        (svg("<g>" * 80 + '<rect width="1" height="1"/>' + "</g>" * 80), "nested"), (svg('<path d="M0 0' + "L1 1L2 0" * 260_000 + 'Z"/>'), "points"),
-        (svg('<use id="u" href="#u"/>'), "nested"), (b"\x89PNG\r\n\x1a\n", "no well-formed"),
+        (BOMB, "entities"),
+        (OUTSIDE, "entities"),
+        (b"", "no well-formed"),
+        (b"<svg", "no well-formed"),
+        (b"<html/>", "no SVG"),
+        (svg(""), "nothing"),
+        (svg('<path d="M0 0L1e400 0L1 1Z"/>'), "nothing"),
+        (svg('<path d="M0 0Lnan nan Z"/>'), "nothing"),
+        (svg('<path d="M0 0L5 0L10 0Z"/>'), "nothing"),
+        (svg("<g>" * 80 + '<rect width="1" height="1"/>' + "</g>" * 80), "nested"),
+        (svg('<path d="M0 0' + "L1 1L2 0" * 260_000 + 'Z"/>'), "points"),
+        (svg('<use id="u" href="#u"/>'), "nested"),
+        (b"\x89PNG\r\n\x1a\n", "no well-formed"),
     ],
 )
 def test_bad_drawings_get_a_sentence(data: bytes, says: str) -> None:
@@ -134,8 +174,14 @@ def test_any_path_data_is_read_or_refused(data: str) -> None:
         assert np.isfinite(outline_from_data(piece.path).controls).all()
 
 
-@given(st.lists(st.tuples(*[st.floats(-50, 50)] * 6), min_size=2, max_size=60), st.booleans(), st.sampled_from([" ", ",", " , "]))
-def test_curves_mean_the_same_however_they_are_written(curves: list[tuple[float, ...]], relative: bool, between: str) -> None:
+@given(
+    st.lists(st.tuples(*[st.floats(-50, 50)] * 6), min_size=2, max_size=60),
+    st.booleans(),
+    st.sampled_from([" ", ",", " , "]),
+)
+def test_curves_mean_the_same_however_they_are_written(
+    curves: list[tuple[float, ...]], relative: bool, between: str
+) -> None:
     """One command each, all under one command, and as tightly as numbers can be written."""
     numbers = [[f"{v:.3f}" for v in curve] for curve in curves]
     letter = "c" if relative else "C"
@@ -216,7 +262,9 @@ def test_a_traced_ring_has_the_area_of_the_ring_and_few_points() -> None:
     assert found["points"] <= 24
     left, top, right, bottom = found["box"]
     # A disc about the middle of pixel 200 reaches from 200.5 - r to 200.5 + r.
-    assert (left, top, right, bottom) == pytest.approx((67.5 / 400, 67.5 / 400, 333.5 / 400, 333.5 / 400), abs=0.002)
+    assert (left, top, right, bottom) == pytest.approx(
+        (67.5 / 400, 67.5 / 400, 333.5 / 400, 333.5 / 400), abs=0.002
+    )
 
 
 def test_a_traced_square_keeps_its_corners() -> None:
@@ -254,8 +302,13 @@ def test_speckles_go_and_alpha_and_colour_choose() -> None:
     image = np.zeros((200, 200, 4), np.uint8)
     image[50:150, 50:150] = (0, 0, 255, 255)
     image[150:160, 50:150] = (255, 0, 0, 255)
-    by_alpha, by_colour = outlines(image, TraceWish(by="alpha")), outlines(image, TraceWish(by="colour", colour=(1.0, 0, 0), level=0.2))
-    assert by_alpha["box"][3] == pytest.approx(0.8, abs=0.01) and by_colour["box"][3] == pytest.approx(0.75, abs=0.01)
+    by_alpha, by_colour = (
+        outlines(image, TraceWish(by="alpha")),
+        outlines(image, TraceWish(by="colour", colour=(1.0, 0, 0), level=0.2)),
+    )
+    assert by_alpha["box"][3] == pytest.approx(0.8, abs=0.01) and by_colour["box"][3] == pytest.approx(
+        0.75, abs=0.01
+    )
     with pytest.raises(ValueError, match="nothing is left"):
         outlines(np.full((50, 50, 4), 255, np.uint8), TraceWish())
 
@@ -281,11 +334,23 @@ def bomb() -> bytes:
     def chunk(kind: bytes, data: bytes) -> bytes:
         return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
 
-    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(b"\0" * 1000)) + chunk(b"IEND", b"")
+    return (
+        b"\x89PNG\r\n\x1a\n"
+        + chunk(b"IHDR", head)
+        + chunk(b"IDAT", zlib.compress(b"\0" * 1000))
+        + chunk(b"IEND", b"")
+    )
 
 
 @pytest.mark.parametrize(
-    ("data", "says"), [(bomb(), "million pixels"), (b"", "no PNG"), (b"GIF89a", "no PNG"), (b"\x89PNG\r\n\x1a\n", "damaged"), (b"\xff\xd8\xff\xe0junk", "damaged")]
+    ("data", "says"),
+    [
+        (bomb(), "million pixels"),
+        (b"", "no PNG"),
+        (b"GIF89a", "no PNG"),
+        (b"\x89PNG\r\n\x1a\n", "damaged"),
+        (b"\xff\xd8\xff\xe0junk", "damaged"),
+    ],
 )
 def test_bad_pictures_get_a_sentence(data: bytes, says: str) -> None:
     with pytest.raises(ValueError, match=says):
@@ -331,15 +396,23 @@ def test_an_obj_brings_its_materials_in_a_zip() -> None:
         archive.writestr("folder/a.mtl", mtl)
     found = unpacked(packed(out.getvalue(), "zip"))
     assert sorted(found.names) == ["blue", "red"]
-    reds = [f["base_colour"]["r"] for _, f in sorted(zip(found.names, found.finishes, strict=True), key=lambda pair: pair[0])]
+    reds = [
+        f["base_colour"]["r"]
+        for _, f in sorted(zip(found.names, found.finishes, strict=True), key=lambda pair: pair[0])
+    ]
     assert reds == [pytest.approx(0, abs=0.01), pytest.approx(1, abs=0.01)]
 
 
 @pytest.mark.parametrize(
     ("data", "kind"),
     [
-        (b"", "obj"), (b"v 0 0 0\nf 1 2 3\n", "obj"), (b"v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", "obj"), (b"ply\nformat", "ply"),
-        (b"glTF", "glb"), (b"PK\x03\x04", "zip"), (b"solid x", "stl"),
+        (b"", "obj"),
+        (b"v 0 0 0\nf 1 2 3\n", "obj"),
+        (b"v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", "obj"),
+        (b"ply\nformat", "ply"),
+        (b"glTF", "glb"),
+        (b"PK\x03\x04", "zip"),
+        (b"solid x", "stl"),
     ],
 )
 def test_bad_meshes_get_a_sentence(data: bytes, kind: str) -> None:
@@ -351,7 +424,13 @@ def test_bad_meshes_get_a_sentence(data: bytes, kind: str) -> None:
 
 
 def test_marks_have_closed_bodies_of_their_height() -> None:
-    mark = Mark(size=0.4, pieces=[Piece(path="M-0.5 0L0.5 0L0.5 1L-0.5 1ZM-0.2 0.3L-0.2 0.7L0.2 0.7L0.2 0.3Z"), Piece(path="M0.6 0C0.6 1 1 1 1 0Z")])
+    mark = Mark(
+        size=0.4,
+        pieces=[
+            Piece(path="M-0.5 0L0.5 0L0.5 1L-0.5 1ZM-0.2 0.3L-0.2 0.7L0.2 0.7L0.2 0.3Z"),
+            Piece(path="M0.6 0C0.6 1 1 1 1 0Z"),
+        ],
+    )
     bodies = BodyStore()
     letters = bodies.letters(Form(mark))
     assert len(letters) == 2

@@ -1,4 +1,5 @@
-"""The answer of the picture against brute force: single lights traced one by one, shadow rays, the law of reflection."""
+"""The answer of the picture against brute force: single lights traced one by one, shadow rays, the law of
+reflection."""
 
 from __future__ import annotations
 
@@ -85,7 +86,9 @@ def test_clipping_is_said_and_counted(shot: Shot) -> None:
 
 
 def test_false_colour_is_neutral_at_middle_grey_and_hot_above() -> None:
-    grey, hot, cold = (false_colour(np.full((1, 1, 3), v, np.float32))[0, 0].astype(int) for v in (0.18, 6.0, 0.004))
+    grey, hot, cold = (
+        false_colour(np.full((1, 1, 3), v, np.float32))[0, 0].astype(int) for v in (0.18, 6.0, 0.004)
+    )
     assert np.ptp(grey) < 10 and hot[0] > 200 and hot[2] < 80 and cold[2] > cold[0]
 
 
@@ -103,7 +106,9 @@ def test_channels_know_depth_and_parts(shot: Shot) -> None:
 
 
 @given(point, point, point, point)
-def test_highlights_obey_the_law_of_reflection(at: tuple[float, ...], normal: tuple[float, ...], eye: tuple[float, ...], light: tuple[float, ...]) -> None:
+def test_highlights_obey_the_law_of_reflection(
+    at: tuple[float, ...], normal: tuple[float, ...], eye: tuple[float, ...], light: tuple[float, ...]
+) -> None:
     p, n, e, lamp = (np.array(v) for v in (at, normal, eye, light))
     if min(np.linalg.norm(n), np.linalg.norm(e - p), np.linalg.norm(lamp - p)) < 0.1:
         return
@@ -116,7 +121,9 @@ def test_highlights_obey_the_law_of_reflection(at: tuple[float, ...], normal: tu
 
 
 @given(point, st.tuples(coordinate, coordinate), point)
-def test_the_tip_of_the_shadow_falls_where_it_is_put(tip: tuple[float, ...], target: tuple[float, ...], light: tuple[float, ...]) -> None:
+def test_the_tip_of_the_shadow_falls_where_it_is_put(
+    tip: tuple[float, ...], target: tuple[float, ...], light: tuple[float, ...]
+) -> None:
     t, g = np.array([tip[0], tip[1] + 3.5, tip[2]]), np.array([target[0], 0.0, target[1]])
     found = for_shadow(t, g, np.array(light))
     again = shadow_tip(np.array([t]), 0.0, found, False, g)
@@ -135,8 +142,16 @@ def test_a_highlight_put_on_a_letter_is_the_brightest_place_there() -> None:
     shot.things["floor"].finish.roughness = 0.12  # type: ignore[union-attr]
     found, state = answer_of(shot, 0.4, 0.6)
     light = shot.things["spot"]
-    place = for_highlight(np.array(found.position), np.array(found.normal), state.pose.position, np.array([light.position.x, light.position.y, light.position.z]))  # type: ignore[union-attr]
-    light.position, light.aim = Vector(**dict(zip("xyz", place.tolist(), strict=True))), Vector(**dict(zip("xyz", found.position, strict=True)))  # type: ignore[union-attr]
+    place = for_highlight(
+        np.array(found.position),
+        np.array(found.normal),
+        state.pose.position,
+        np.array([light.position.x, light.position.y, light.position.z]),
+    )  # type: ignore[union-attr]
+    light.position, light.aim = (
+        Vector(**dict(zip("xyz", place.tolist(), strict=True))),
+        Vector(**dict(zip("xyz", found.position, strict=True))),
+    )  # type: ignore[union-attr]
     light.size = 0.3  # type: ignore[union-attr]
     picture = trace(stage_of(shot), *SIZE, Quality(64, "high")).rgba[..., 1]
     row, column = np.unravel_index(int(np.argmax(picture)), picture.shape)

@@ -23,7 +23,9 @@ from dreizack.core.scene import BodyStore, exposed, frame_names
 FRAMES = 20
 
 
-def movie(codec: str = "libx264", frames: int = FRAMES, size: tuple[int, int] = (320, 180), container: str = "mp4") -> bytes:
+def movie(
+    codec: str = "libx264", frames: int = FRAMES, size: tuple[int, int] = (320, 180), container: str = "mp4"
+) -> bytes:
     """Frame k is grey of the code 40 + 10 k, with a mark that travels."""
     held = io.BytesIO()
     with av.open(held, "w", format=container) as out:
@@ -52,7 +54,12 @@ def code(linear: np.ndarray) -> float:
 
 def test_every_frame_comes_back_in_any_order(clip: str) -> None:
     facts = clip_facts(clip)
-    assert facts is not None and (facts.width, facts.height, facts.rate, facts.frames) == (320, 180, 25, FRAMES)
+    assert facts is not None and (facts.width, facts.height, facts.rate, facts.frames) == (
+        320,
+        180,
+        25,
+        FRAMES,
+    )
     for k in (13, 0, 19, 5, 6, 7, 18):
         found = clip_frame(clip, k)
         assert found is not None and found.shape == (180, 320, 3)
@@ -97,7 +104,9 @@ def test_other_kinds_and_sound_without_picture(tmp_path: Path) -> None:
 def glowing(clip: str, **picture: object) -> Shot:
     lit = Finish(emission=1, picture=SurfacePicture(fill="video", file=clip, channel="emission", **picture))  # type: ignore[arg-type]
     return Shot(
-        format=Format(width=160, height=90, frames=20), things={"screen": Sheet(width=8, height=4.5, finish=lit)}, surroundings=Surroundings(strength=-16),
+        format=Format(width=160, height=90, frames=20),
+        things={"screen": Sheet(width=8, height=4.5, finish=lit)},
+        surroundings=Surroundings(strength=-16),
         camera=Camera(position=Vector(z=4), aim=Vector(), focal_length=50),
     )
 
@@ -106,12 +115,18 @@ def test_a_video_on_a_surface_plays(clip: str) -> None:
     stage, shot = Stage(BodyStore()), glowing(clip, speed=2.0)
     for frame, shown in ((0, 0), (4, 8), (7, 14), (13, 6)):
         stage.show(exposed(shot, float(frame)))
-        assert code(trace(stage, 160, 90, Quality(4, "fast")).rgba[40:50, 70:90, :3]) == pytest.approx(40 + 10 * shown, abs=6)
+        assert code(trace(stage, 160, 90, Quality(4, "fast")).rgba[40:50, 70:90, :3]) == pytest.approx(
+            40 + 10 * shown, abs=6
+        )
     assert len(set(frame_names(shot, np.arange(20.0)))) == 20
 
 
 def test_surroundings_and_backdrop_play_too(clip: str) -> None:
-    shot = Shot(format=Format(frames=20), surroundings=Surroundings(source="video", video=clip), backdrop=Backdrop(kind="video", video=clip, offset=0.2))
+    shot = Shot(
+        format=Format(frames=20),
+        surroundings=Surroundings(source="video", video=clip),
+        backdrop=Backdrop(kind="video", video=clip, offset=0.2),
+    )
     early, late = exposed(shot, 0.0), exposed(shot, 10.0)
     assert early.around.frame == 0 and late.around.frame == 10
     assert code(backdrop_picture(early, 64, 36)) == pytest.approx(90, abs=3)

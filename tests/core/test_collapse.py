@@ -77,4 +77,6 @@ def test_letters_are_advanced_together_and_apart() -> None:
     rings = advance(both, np.array([0.0, 0.15]))
     assert rings.whole.tolist() == [[True, True], [False, True]]
     alone = both.select(np.array([1]))
-    np.testing.assert_allclose(advance(alone, np.array([0.15])).position[0], rings.position[1][both.letter == 1])
+    np.testing.assert_allclose(
+        advance(alone, np.array([0.15])).position[0], rings.position[1][both.letter == 1]
+    )

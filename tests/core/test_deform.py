@@ -29,14 +29,20 @@ def column(count: int = 2000) -> tuple[np.ndarray, np.ndarray]:
 
 def test_a_bent_column_is_a_piece_of_a_torus() -> None:
     position, normal = column()
-    moved, facing = deformed(position, normal, np.zeros(len(position), np.int64), Deformation(kind="bend", amount=90))
-    # The middle line keeps its length of 2: an arc of a quarter turn has the radius 4 / pi; it bends away, to -z.
+    moved, facing = deformed(
+        position, normal, np.zeros(len(position), np.int64), Deformation(kind="bend", amount=90)
+    )
+    # The middle line keeps its length of 2: an arc of a quarter turn has the radius 4 / pi; it bends away, to
+    # -z.
     radius = 2 / (np.pi / 2)
     centre = np.array([1.0, 0.0, -radius])
     away = np.hypot(moved[:, 0] - centre[0], moved[:, 2] - centre[2])
     np.testing.assert_allclose(np.hypot(away - radius, moved[:, 1]), 0.1, atol=1e-9)
     # Normals are those of the torus.
-    ring = np.column_stack([moved[:, 0] - centre[0], np.zeros(len(moved)), moved[:, 2] - centre[2]]) * (radius / away)[:, None]
+    ring = (
+        np.column_stack([moved[:, 0] - centre[0], np.zeros(len(moved)), moved[:, 2] - centre[2]])
+        * (radius / away)[:, None]
+    )
     truth = moved - centre - ring
     truth /= np.linalg.norm(truth, axis=1, keepdims=True)
     np.testing.assert_allclose(facing, truth, atol=1e-4)
@@ -54,8 +60,17 @@ def test_a_twist_turns_the_end_by_its_angle_and_a_taper_scales_it() -> None:
     np.testing.assert_allclose(facing[:, 0], 0.05 / np.hypot(2, 0.05), atol=1e-3)
 
 
-@given(st.sampled_from(KINDS), st.sampled_from("xyz"), st.floats(-300, 300), st.floats(0, 0.4), st.floats(0.6, 1), st.floats(-180, 180))
-def test_outside_its_range_nothing_but_a_rigid_move_happens(kind: str, axis: str, amount: float, start: float, end: float, towards: float) -> None:
+@given(
+    st.sampled_from(KINDS),
+    st.sampled_from("xyz"),
+    st.floats(-300, 300),
+    st.floats(0, 0.4),
+    st.floats(0.6, 1),
+    st.floats(-180, 180),
+)
+def test_outside_its_range_nothing_but_a_rigid_move_happens(
+    kind: str, axis: str, amount: float, start: float, end: float, towards: float
+) -> None:
     rng = np.random.default_rng(3)
     position = rng.uniform(-1, 1, (200, 3))
     how = Deformation(kind=kind, axis=axis, amount=amount, start=start, end=end, direction=towards)
@@ -67,15 +82,22 @@ def test_outside_its_range_nothing_but_a_rigid_move_happens(kind: str, axis: str
     before = np.flatnonzero(position[:, u] < low)
     if kind in ("bend", "twist") and len(before) > 1:
         a, b = position[before], moved[before]
-        np.testing.assert_allclose(np.linalg.norm(b - b[0], axis=1), np.linalg.norm(a - a[0], axis=1), atol=1e-6)
+        np.testing.assert_allclose(
+            np.linalg.norm(b - b[0], axis=1), np.linalg.norm(a - a[0], axis=1), atol=1e-6
+        )
 
 
 @pytest.mark.parametrize("over", ["letter", "word", "line", "title"])
 @pytest.mark.parametrize("kind", KINDS)
 def test_deformed_letters_stay_closed(kind: str, over: str) -> None:
     title = Title(
-        words="EBB TO\nSLACK", setting=Setting(typeface="zilla-slab"), shells=[Shell()],
-        deformations=[Deformation(kind=kind, over=over, amount=60), Deformation(kind="twist", axis="y", over="word", amount=20)],
+        words="EBB TO\nSLACK",
+        setting=Setting(typeface="zilla-slab"),
+        shells=[Shell()],
+        deformations=[
+            Deformation(kind=kind, over=over, amount=60),
+            Deformation(kind="twist", axis="y", over="word", amount=20),
+        ],
     )
     bodies = BodyStore()
     letters = bodies.letters(Form(title))
@@ -96,4 +118,6 @@ def test_refined_bodies_are_the_same_surface_with_shorter_edges() -> None:
     assert np.abs(a - b)[..., 1].max() <= 0.0201
     assert examine(fine).open_edges == 0
     assert examine(fine).volume == pytest.approx(examine(body).volume, rel=1e-5)
-    assert [len(fine.part(name)) >= len(body.part(name)) for name in ("face", "bevel", "wall", "back")] == [True] * 4
+    assert [len(fine.part(name)) >= len(body.part(name)) for name in ("face", "bevel", "wall", "back")] == [
+        True
+    ] * 4

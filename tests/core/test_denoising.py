@@ -75,7 +75,11 @@ def test_coverage_that_light_knows_better_stays_nearly_what_it_was(shot: Shot) -
     edge = np.abs(few - alpha) > 1e-3
     assert edge.mean() > 0.01 and np.abs(many - alpha).max() < 0.005
     # One ray of light counts as much as any other ray.
-    np.testing.assert_allclose(few[edge], (guiding.picture[..., 6] * guiding.counted + alpha)[edge] / (guiding.counted[edge] + 1), rtol=1e-4)
+    np.testing.assert_allclose(
+        few[edge],
+        (guiding.picture[..., 6] * guiding.counted + alpha)[edge] / (guiding.counted[edge] + 1),
+        rtol=1e-4,
+    )
     # Outlines have most.
     doubled = {AT_EDGES << times for times in range(DOUBLINGS + 1)}
     assert {AT_EDGES, AT_EDGES << DOUBLINGS} <= set(np.unique(guiding.counted)) <= {0, SAMPLES, *doubled}
@@ -85,7 +89,11 @@ def test_coverage_that_light_knows_better_stays_nearly_what_it_was(shot: Shot) -
 def test_a_thing_anywhere_is_denoised_as_in_a_picture_of_its_own(corner: tuple[int, int]) -> None:
     rng = np.random.default_rng(4)
     size, (top, left) = (110, 160), corner
-    noisy, albedo, normal = np.zeros((*size, 4), np.float32), np.zeros((*size, 3), np.float32), np.zeros((*size, 3), np.float32)
+    noisy, albedo, normal = (
+        np.zeros((*size, 4), np.float32),
+        np.zeros((*size, 3), np.float32),
+        np.zeros((*size, 3), np.float32),
+    )
     thing = (slice(top, top + 60), slice(left, left + 60))
     noisy[thing] = 1
     noisy[thing][..., :3] = rng.gamma(4, 0.25 * 0.4, (60, 60, 3))
@@ -104,7 +112,9 @@ def test_a_picture_of_nothing_stays_one() -> None:
 
 def test_outlines_of_what_moves_get_most_rays_too(shot: Shot) -> None:
     shot.camera.shutter_angle = 360
-    shot.channels["/things/title/place/position/x"] = Channel(keys=[Key(frame=0, value=0, ease=Ease(kind="linear")), Key(frame=11, value=2)])
+    shot.channels["/things/title/place/position/x"] = Channel(
+        keys=[Key(frame=0, value=0, ease=Ease(kind="linear")), Key(frame=11, value=2)]
+    )
     stage = stage_of(shot)
     stage.show(exposed(shot, 5))
     assert stage.moments > 4

@@ -16,7 +16,9 @@ from dreizack.core.form import examine
 from dreizack.core.scene import BodyStore, Form
 
 EDGE = Edge(profile="roundover", reach=0.012, rise=0.012)
-TITLE = Title(words="EB", setting=Setting(typeface="archivo-black"), body=Body(depth=0.2, front=EDGE, back=EDGE))
+TITLE = Title(
+    words="EB", setting=Setting(typeface="archivo-black"), body=Body(depth=0.2, front=EDGE, back=EDGE)
+)
 FORM = Form(TITLE)
 
 
@@ -29,10 +31,14 @@ def test_glb_and_obj_keep_parts_normals_and_size() -> None:
     for kind in ("glb", "obj"):
         scene = trimesh.load_scene(io.BytesIO(write_body(FORM, [Finish()], kind)), file_type=kind)
         whole = scene.to_mesh()
-        assert whole.extents[1] == pytest.approx(0.5, rel=0.03) and whole.extents[2] == pytest.approx(0.2, abs=1e-5)
+        assert whole.extents[1] == pytest.approx(0.5, rel=0.03) and whole.extents[2] == pytest.approx(
+            0.2, abs=1e-5
+        )
         whole.merge_vertices(merge_norm=True, merge_tex=True)
         assert whole.volume == pytest.approx(volume(), rel=1e-3)
-    scene = trimesh.load_scene(io.BytesIO(write_body(FORM, [Finish(metallic=0.25, roughness=0.75)], "glb")), file_type="glb")
+    scene = trimesh.load_scene(
+        io.BytesIO(write_body(FORM, [Finish(metallic=0.25, roughness=0.75)], "glb")), file_type="glb"
+    )
     assert set(scene.geometry) == {"face", "bevel", "wall", "back"}
     face = scene.geometry["face"]
     np.testing.assert_allclose(face.vertex_normals, np.tile([0, 0, 1], (len(face.vertices), 1)), atol=1e-6)
@@ -57,7 +63,9 @@ def test_svg_holds_the_outlines_with_their_area() -> None:
             n = [float(x) for x in numbers.split()]
             {"M": path.moveTo, "L": path.lineTo, "C": path.cubicTo, "Z": path.close}[verb](*n)
         areas.append(abs(path.area) / 1e6)
-    assert sum(areas) * 0.2 == pytest.approx(volume(), rel=0.06), "a little more than the body, whose edges are rounded"
+    assert sum(areas) * 0.2 == pytest.approx(volume(), rel=0.06), (
+        "a little more than the body, whose edges are rounded"
+    )
     assert sum(areas) * 0.2 > volume()
 
 

@@ -15,7 +15,9 @@ from dreizack.core.library import adopt, keep
 def test_a_file_is_whole_and_leaves_nothing_beside_it(tmp_path: Path) -> None:
     write_whole(tmp_path / "new" / "a.jpg", b"tide")
     write_whole(tmp_path / "new" / "a.jpg", b"ebb")
-    assert [p.name for p in (tmp_path / "new").iterdir()] == ["a.jpg"] and (tmp_path / "new" / "a.jpg").read_bytes() == b"ebb"
+    assert [p.name for p in (tmp_path / "new").iterdir()] == ["a.jpg"] and (
+        tmp_path / "new" / "a.jpg"
+    ).read_bytes() == b"ebb"
 
 
 def test_what_fails_in_the_middle_leaves_the_old_file(tmp_path: Path) -> None:
@@ -33,7 +35,9 @@ def test_what_fails_in_the_middle_leaves_the_old_file(tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize("number", [errno.ENOSPC, errno.EDQUOT])
-def test_no_room_is_said_and_leaves_no_empty_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int) -> None:
+def test_no_room_is_said_and_leaves_no_empty_file(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, number: int
+) -> None:
     def no_room(path: Path, data: bytes) -> None:
         path.open("wb").close()
         raise OSError(number, "No space left on device")
@@ -44,7 +48,9 @@ def test_no_room_is_said_and_leaves_no_empty_file(tmp_path: Path, monkeypatch: p
     assert list(tmp_path.iterdir()) == []
 
 
-def test_libraries_that_say_something_else_are_understood(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_libraries_that_say_something_else_are_understood(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     def library(path: Path) -> None:
         raise RuntimeError("could not write block 7")
 
@@ -54,7 +60,9 @@ def test_libraries_that_say_something_else_are_understood(tmp_path: Path, monkey
     with pytest.raises(DiskFull):
         whole_file(tmp_path / "a.exr", library)
     with pytest.raises(PermissionError):
-        whole_file(tmp_path / "a.exr", lambda path: (_ for _ in ()).throw(PermissionError(errno.EACCES, "no")))
+        whole_file(
+            tmp_path / "a.exr", lambda path: (_ for _ in ()).throw(PermissionError(errno.EACCES, "no"))
+        )
 
 
 def test_two_at_once_do_not_meet(tmp_path: Path) -> None:
@@ -77,11 +85,15 @@ def test_two_at_once_do_not_meet(tmp_path: Path) -> None:
 
 def test_a_file_gets_the_same_name_however_it_is_put_on_a_shelf(tmp_path: Path) -> None:
     (tmp_path / "made").write_bytes(b"buoy" * 999_999)
-    assert adopt(tmp_path, tmp_path / "made", "mesh", "mesh") == keep(tmp_path, b"buoy" * 999_999, "mesh", "mesh")
+    assert adopt(tmp_path, tmp_path / "made", "mesh", "mesh") == keep(
+        tmp_path, b"buoy" * 999_999, "mesh", "mesh"
+    )
     assert len(list(tmp_path.iterdir())) == 1
 
 
-def test_parts_of_killed_writers_are_cleared_away_once_they_are_old(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_parts_of_killed_writers_are_cleared_away_once_they_are_old(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     part, kept = whole.partial_path(tmp_path / "a.jpg"), tmp_path / "a.part.jpg"
     part.write_bytes(b"x")
     kept.write_bytes(b"x")

@@ -16,7 +16,9 @@ SIDES = np.array([[0, 1, 2], [0, 2, 3]])
 
 def area(rings: list[np.ndarray]) -> float:
     """Of rings filled by the even-odd rule, when none cross."""
-    signed = [0.5 * float(np.sum(r[:, 0] * np.roll(r[:, 1], -1) - np.roll(r[:, 0], -1) * r[:, 1])) for r in rings]
+    signed = [
+        0.5 * float(np.sum(r[:, 0] * np.roll(r[:, 1], -1) - np.roll(r[:, 0], -1) * r[:, 1])) for r in rings
+    ]
     return abs(sum(signed))
 
 
@@ -41,7 +43,9 @@ def test_holes_stay_open_and_what_overlaps_does_not_cancel() -> None:
     outer = np.array([[-1.0, 1, -1], [1, 1, -1], [1, 1, 1], [-1, 1, 1]])
     inner = outer * [0.5, 1, 0.5]
     points = np.concatenate([outer, inner])
-    ring = [[i, (i + 1) % 4, 4 + i] for i in range(4)] + [[(i + 1) % 4, 4 + (i + 1) % 4, 4 + i] for i in range(4)]
+    ring = [[i, (i + 1) % 4, 4 + i] for i in range(4)] + [
+        [(i + 1) % 4, 4 + (i + 1) % 4, 4 + i] for i in range(4)
+    ]
     rings = footprint(points, np.array(ring + ring), 0.0, np.array([0.0, 100, 0]), True, np.zeros(3))
     assert len(rings) == 2
     assert area([rings[0]]) - area([rings[1]]) == pytest.approx(3, rel=0.03)

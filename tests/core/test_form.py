@@ -42,13 +42,20 @@ def circle(radius: float = 1.0) -> object:
     k = 4 / 3 * math.tan(step / 4) * radius
     for i in range(16):
         (c, s), (d, t) = ((math.cos(a), math.sin(a)) for a in (i * step, (i + 1) * step))
-        pen.curveTo((radius * c - k * s, radius * s + k * c), (radius * d + k * t, radius * t - k * d), (radius * d, radius * t))
+        pen.curveTo(
+            (radius * c - k * s, radius * s + k * c),
+            (radius * d + k * t, radius * t - k * d),
+            (radius * d, radius * t),
+        )
     pen.closePath()
     return outline_from_path(path, 1.0)
 
 
 @pytest.mark.parametrize("name", NAMES)
-@pytest.mark.parametrize(("kind", "reach"), [("none", 0.0), ("chamfer", 0.012), ("roundover", 0.018), ("roundover", 0.08), ("chamfer", 0.5)])
+@pytest.mark.parametrize(
+    ("kind", "reach"),
+    [("none", 0.0), ("chamfer", 0.012), ("roundover", 0.018), ("roundover", 0.08), ("chamfer", 0.5)],
+)
 def test_letters_are_closed_at_any_reach(name: str, kind: str, reach: float) -> None:
     layout = set_words("Sg&8Å%ß", Setting(typeface=name))
     outlines = [glyph_outline(g) for g in layout.glyphs]
@@ -63,7 +70,9 @@ def test_letters_are_closed_at_any_reach(name: str, kind: str, reach: float) -> 
 def test_profiles_run_from_the_wall_to_the_face_and_never_turn_back() -> None:
     for kind in PROFILES[1:]:
         shape = profile(kind, 0.03, 0.05, 1e-4)
-        assert (shape.inset[0], shape.inset[-1], shape.drop[0], shape.drop[-1]) == pytest.approx((0, 0.03, 0.05, 0))
+        assert (shape.inset[0], shape.inset[-1], shape.drop[0], shape.drop[-1]) == pytest.approx(
+            (0, 0.03, 0.05, 0)
+        )
         assert (np.diff(shape.inset) > 0).all() and (np.diff(shape.drop) <= 0).all(), kind
         np.testing.assert_allclose(np.hypot(shape.outward, shape.upward), 1)
 
@@ -99,7 +108,9 @@ def test_depth_grows_forward_back_or_both_ways() -> None:
 
 
 @given(st.floats(0.001, 0.45), st.floats(0.001, 0.4), st.floats(0.05, 2))
-def test_volume_of_a_chamfered_square_is_the_frustum_of_geometry(reach: float, rise: float, depth: float) -> None:
+def test_volume_of_a_chamfered_square_is_the_frustum_of_geometry(
+    reach: float, rise: float, depth: float
+) -> None:
     rise = min(rise, depth)
     body = build_bodies([square()], 1.0, depth, profile("chamfer", reach, rise, 1e-3), NONE, 1e-3)[0]
     inner = (1 - 2 * reach) ** 2
@@ -112,7 +123,11 @@ def test_volume_of_a_chamfered_square_is_the_frustum_of_geometry(reach: float, r
 def test_counters_are_chamfered_outward(hole: float, reach: float) -> None:
     body = build_bodies([square(1, hole)], 1.0, 0.5, profile("chamfer", reach, 0.05, 1e-3), NONE, 1e-3)[0]
     outer, inner = (1 - 2 * reach) ** 2, (hole + 2 * reach) ** 2
-    truth = 0.45 * (1 - hole**2) + 0.05 / 3 * (1 + outer + math.sqrt(outer)) - 0.05 / 3 * (hole**2 + inner + hole * math.sqrt(inner))
+    truth = (
+        0.45 * (1 - hole**2)
+        + 0.05 / 3 * (1 + outer + math.sqrt(outer))
+        - 0.05 / 3 * (hole**2 + inner + hole * math.sqrt(inner))
+    )
     assert examine(body).closed
     if not body.limited:
         assert examine(body).volume == pytest.approx(truth, rel=1e-3)
@@ -158,7 +173,10 @@ def test_rises_that_exceed_the_depth_are_scaled_to_it() -> None:
 
 
 def test_an_edge_that_cannot_reach_so_far_says_so() -> None:
-    free, tight = (build_bodies([square()], 1.0, 0.3, profile("chamfer", r, 0.1, 1e-3), NONE, 1e-3)[0] for r in (0.1, 0.7))
+    free, tight = (
+        build_bodies([square()], 1.0, 0.3, profile("chamfer", r, 0.1, 1e-3), NONE, 1e-3)[0]
+        for r in (0.1, 0.7)
+    )
     assert not free.limited and tight.limited
 
 
@@ -178,9 +196,14 @@ def test_rings_keep_their_distance_from_the_outline(name: str) -> None:
     whole = np.isin(contours.letter, np.setdiff1d(np.arange(5), edges.failed))
     assert whole.mean() > 0.5
     inward = np.column_stack([-contours.edge_direction[:, 1], contours.edge_direction[:, 0]])
-    both = edges.flat - contours.points, edges.flat[:, contours.following] - contours.points[contours.following]
+    both = (
+        edges.flat - contours.points,
+        edges.flat[:, contours.following] - contours.points[contours.following],
+    )
     # Sides that have merged with a neighbour are no sides any more.
     alive = whole & edges.apart(contours).all(axis=0) & (contours.edge_length > 1e-4)
     for ends in both:
         away = np.sum(ends * inward, axis=2)[:, alive]
-        np.testing.assert_allclose(away, np.broadcast_to(shape.inset[:, None], away.shape), atol=0.002 * shape.inset[-1])
+        np.testing.assert_allclose(
+            away, np.broadcast_to(shape.inset[:, None], away.shape), atol=0.002 * shape.inset[-1]
+        )

@@ -1,4 +1,5 @@
-"""Gradients inward from the outline: distances are true, one side stays dark, and every letter finds its own cell."""
+"""Gradients inward from the outline: distances are true, one side stays dark, and every letter finds its own
+cell."""
 
 from __future__ import annotations
 
@@ -16,7 +17,9 @@ PLAIN = Body(depth=0.1, front=Edge(profile="none"), back=Edge(profile="none"))
 
 def letters(words: str) -> tuple[list, list[GlyphBody | None]]:
     store = BodyStore()
-    found = store.letters(Form(Title(words=words, setting=Setting(typeface="archivo-black", size=1.0), body=PLAIN)))
+    found = store.letters(
+        Form(Title(words=words, setting=Setting(typeface="archivo-black", size=1.0), body=PLAIN))
+    )
     return found, [store.get(letter.body) for letter in found]
 
 
@@ -27,13 +30,18 @@ def shown_at(picture: SurfacePicture, words: str, number: int, points: np.ndarra
     made = inward_picture(picture, bodies)[..., 0]
     uv = np.column_stack([points, np.zeros(len(points)), np.ones(len(points))]) @ lies.plane.T
     rows, columns = made.shape
-    return made[np.clip(((1 - uv[:, 1]) * rows).astype(int), 0, rows - 1), np.clip((uv[:, 0] * columns).astype(int), 0, columns - 1)]
+    return made[
+        np.clip(((1 - uv[:, 1]) * rows).astype(int), 0, rows - 1),
+        np.clip((uv[:, 0] * columns).astype(int), 0, columns - 1),
+    ]
 
 
 def ramp(**more: float) -> SurfacePicture:
     """From black at the outline to white at ``width`` inside."""
     stops = [{"at": 0, "colour": {"r": 0, "g": 0, "b": 0}}, {"at": 1, "colour": {"r": 1, "g": 1, "b": 1}}]
-    return SurfacePicture.model_validate({"fill": "gradient", "gradient": "inward", "stops": stops, "width": 0.1, **more})
+    return SurfacePicture.model_validate(
+        {"fill": "gradient", "gradient": "inward", "stops": stops, "width": 0.1, **more}
+    )
 
 
 @pytest.mark.parametrize(("words", "number"), [("I", 0), ("OIS", 1)])
@@ -47,7 +55,9 @@ def test_colours_follow_the_distance_from_the_outline(words: str, number: int) -
         points = np.column_stack([side + sign * away, np.full(4, middle)])
         np.testing.assert_allclose(shown_at(ramp(), words, number, points), away / 0.1, atol=0.06)
     points = np.column_stack([low[0] + away, np.full(4, middle)])
-    np.testing.assert_allclose(shown_at(ramp(inset=0.03), words, number, points), np.clip((away - 0.03) / 0.1, 0, 1), atol=0.06)
+    np.testing.assert_allclose(
+        shown_at(ramp(inset=0.03), words, number, points), np.clip((away - 0.03) / 0.1, 0, 1), atol=0.06
+    )
 
 
 def test_one_sided_light_catches_one_side() -> None:

@@ -43,17 +43,27 @@ def test_outer_contours_run_counter_clockwise_and_counters_the_other_way(name: s
 
 
 @given(
-    st.text(alphabet=st.characters(codec="utf-8", exclude_categories=["Cs"]), max_size=40), st.sampled_from(NAMES),
-    st.sampled_from(["as typed", "upper", "lower", "small caps"]), st.booleans(),
+    st.text(alphabet=st.characters(codec="utf-8", exclude_categories=["Cs"]), max_size=40),
+    st.sampled_from(NAMES),
+    st.sampled_from(["as typed", "upper", "lower", "small caps"]),
+    st.booleans(),
 )
 def test_any_text_can_be_set(words: str, name: str, case: str, optical: bool) -> None:
     layout = plain(words, name, case=case, optical=optical)
-    assert len(layout.glyphs) == len(layout.places) == len(layout.sources) == len(layout.middle) == len(layout.word)
+    assert (
+        len(layout.glyphs)
+        == len(layout.places)
+        == len(layout.sources)
+        == len(layout.middle)
+        == len(layout.word)
+    )
     assert np.isfinite(layout.places).all() and np.isfinite(layout.middle).all()
     assert all(0 <= source < len(words) for source in layout.sources)
 
 
-@pytest.mark.parametrize("words", ["", " ", "\n\n", "\u200d", "\u200d\u200d", "🚢🌊", "\u0301", "\u202e\u202eab", "\x00\x07"])
+@pytest.mark.parametrize(
+    "words", ["", " ", "\n\n", "\u200d", "\u200d\u200d", "🚢🌊", "\u0301", "\u202e\u202eab", "\x00\x07"]
+)
 def test_texts_of_nothing_much_are_sound(words: str) -> None:
     layout = plain(words, "anton")
     assert np.isfinite(layout.places).all()
@@ -84,7 +94,10 @@ def test_tracking_adds_the_same_room_everywhere() -> None:
 
 
 def test_kerning_comes_from_the_typeface_and_from_the_hand() -> None:
-    gap = {kerning: np.diff(plain("AV", "playfair-display", kerning=kerning).places[:, 0])[0] for kerning in (True, False)}
+    gap = {
+        kerning: np.diff(plain("AV", "playfair-display", kerning=kerning).places[:, 0])[0]
+        for kerning in (True, False)
+    }
     assert gap[True] < gap[False]
     by_hand = plain("AV", "playfair-display", gaps={"0": Gap(value=50)})
     assert np.diff(by_hand.places[:, 0])[0] == pytest.approx(gap[True] + 0.05 * by_hand.em)
@@ -105,8 +118,12 @@ def test_case_changes_what_is_shown_not_where_it_comes_from() -> None:
     assert len(upper.glyphs) == 7 and upper.sources.tolist() == [0, 1, 2, 3, 4, 4, 5]
     assert plain("ABC", "anton", case="lower").glyphs == plain("abc", "anton").glyphs
     small = plain("Ab", "anton", case="small caps")
-    heights = [np.ptp(glyph_outline(g).controls[..., 1]) * em for g, em in zip(small.glyphs, small.ems, strict=True)]
-    assert 0.7 * heights[0] < heights[1] < 0.95 * heights[0], "its own small capitals where it has some, smaller capitals elsewhere"
+    heights = [
+        np.ptp(glyph_outline(g).controls[..., 1]) * em for g, em in zip(small.glyphs, small.ems, strict=True)
+    ]
+    assert 0.7 * heights[0] < heights[1] < 0.95 * heights[0], (
+        "its own small capitals where it has some, smaller capitals elsewhere"
+    )
 
 
 def test_features_are_switched_by_tag() -> None:
@@ -158,7 +175,9 @@ def test_missing_characters_come_from_another_typeface_or_are_named() -> None:
     assert plain("A漢B字漢", "anton").missing == "漢字"
     assert plain("ABBA", "anton").missing == plain("ABBA", "anton").borrowed == ""
     if not typeface("anton").has("Ж"):
-        assert borrowed.borrowed == "Ж" and borrowed.glyphs[1].typeface == "noto-sans" and borrowed.missing == ""
+        assert (
+            borrowed.borrowed == "Ж" and borrowed.glyphs[1].typeface == "noto-sans" and borrowed.missing == ""
+        )
     heights = np.ptp(glyph_outline(plain("Aש", "anton").glyphs[0]).controls[..., 1])
     assert heights > 0
 
@@ -173,7 +192,10 @@ def test_axes_of_a_variable_typeface_move_its_letters() -> None:
     thin, heavy = (plain("I", "recursive", axes={"wght": Axis(value=w)}) for w in (300, 1000))
     widths = [float(np.ptp(glyph_outline(layout.glyphs[0]).controls[..., 0])) for layout in (thin, heavy)]
     assert widths[1] > 1.2 * widths[0]
-    assert sturdiness("recursive", (("wght", 900.0),)).stem > 1.5 * sturdiness("recursive", (("wght", 300.0),)).stem
+    assert (
+        sturdiness("recursive", (("wght", 900.0),)).stem
+        > 1.5 * sturdiness("recursive", (("wght", 300.0),)).stem
+    )
 
 
 def test_axes_a_typeface_lacks_change_nothing() -> None:

@@ -1,4 +1,5 @@
-"""Lights against the formulas they follow: irradiance, cones, penumbrae, the sun's place, colour temperature."""
+"""Lights against the formulas they follow: irradiance, cones, penumbrae, the sun's place, colour
+temperature."""
 
 from __future__ import annotations
 
@@ -8,7 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dreizack.core.document import Colour, Finish, Floor, Light, Sheet, Shot, Vector, Visibility
-from dreizack.core.light import blurred, kelvin_tint, looked_up, panorama, sun_angles, sun_direction, sun_level
+from dreizack.core.light import (
+    blurred,
+    kelvin_tint,
+    looked_up,
+    panorama,
+    sun_angles,
+    sun_direction,
+    sun_level,
+)
 from dreizack.core.light.sky import sky_picture
 from dreizack.core.render import Stage
 from dreizack.core.render.kernel.engine import engine
@@ -34,7 +43,9 @@ def at(x: float, y: float, z: float) -> Vector:
 
 @pytest.mark.parametrize("source", ["panel", "disc", "spot", "point"])
 def test_all_sources_at_three_metres_give_a_card_the_same(source: str) -> None:
-    light = Light(source=source, width=0.06, height=0.06, size=0.06, cone=60, position=at(0, 0, 3), aim=at(0, 0, 0))
+    light = Light(
+        source=source, width=0.06, height=0.06, size=0.06, cone=60, position=at(0, 0, 3), aim=at(0, 0, 0)
+    )
     # The finish is Burley's diffuse lobe, which is not exactly Lambert's; it is the same for all.
     panel = lit_by(Light(width=0.06, height=0.06, position=at(0, 0, 3), aim=at(0, 0, 0)))
     assert lit_by(light) == pytest.approx(panel, rel=0.005)
@@ -49,7 +60,8 @@ def test_sun_and_ambient_light_give_a_card_one_wherever_it_is() -> None:
 
 @pytest.mark.parametrize(("width", "distance"), [(0.5, 1.0), (2.0, 1.5), (4.0, 2.0)])
 def test_a_large_panel_gives_its_analytic_irradiance(width: float, distance: float) -> None:
-    """Irradiance of a square facing a point on its axis: configuration factor C-11 of Howell's catalogue, four times."""
+    """Irradiance of a square facing a point on its axis: configuration factor C-11 of Howell's catalogue,
+    four times."""
     a = width / 2 / distance
     factor = 4 / (2 * np.pi) * 2 * (a / np.sqrt(1 + a * a)) * np.arctan(a / np.sqrt(1 + a * a))
     radiance = 9 * np.pi / width**2
@@ -70,9 +82,14 @@ def test_a_large_panel_gives_its_analytic_irradiance(width: float, distance: flo
 
 
 def test_a_spot_ends_where_its_cone_does() -> None:
-    shot = Shot(things={
-        "floor": Floor(finish=WHITE), "spot": Light(source="spot", cone=40, penumbra=0.0, size=0.01, position=at(0, 4, 0.001), aim=at(0, 0, 0)),
-    })
+    shot = Shot(
+        things={
+            "floor": Floor(finish=WHITE),
+            "spot": Light(
+                source="spot", cone=40, penumbra=0.0, size=0.01, position=at(0, 4, 0.001), aim=at(0, 0, 0)
+            ),
+        }
+    )
     shot.format.width, shot.format.height = 160, 90
     shot.camera.position, shot.camera.aim, shot.camera.focal_length = at(0, 8, 0.01), at(0, 0, 0), 60
     shot.surroundings.studio, shot.surroundings.strength = "dark", -16
@@ -85,15 +102,21 @@ def test_a_spot_ends_where_its_cone_does() -> None:
 
 
 def test_the_penumbra_of_a_disc_is_as_wide_as_geometry_says() -> None:
-    """Behind a straight edge at height h, a light of width w at height H blurs the shadow over w h / (H - h)."""
-    shot = Shot(things={
-        "floor": Floor(finish=WHITE),
-        "edge": Sheet(
-            width=40, height=40, thickness=0.001, visibility=Visibility(camera=False),
-            finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, roughness=1, ior=1.0),
-        ),
-        "light": Light(source="panel", width=2.0, height=1.0, position=at(0, 6, 0), aim=at(0, 0, 0)),
-    })
+    """Behind a straight edge at height h, a light of width w at height H blurs the shadow over w h / (H -
+    h)."""
+    shot = Shot(
+        things={
+            "floor": Floor(finish=WHITE),
+            "edge": Sheet(
+                width=40,
+                height=40,
+                thickness=0.001,
+                visibility=Visibility(camera=False),
+                finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, roughness=1, ior=1.0),
+            ),
+            "light": Light(source="panel", width=2.0, height=1.0, position=at(0, 6, 0), aim=at(0, 0, 0)),
+        }
+    )
     shot.things["edge"].place.position, shot.things["edge"].place.rotation.x = at(20, 2, 0), -90  # type: ignore[union-attr]
     shot.camera.position, shot.camera.aim, shot.camera.focal_length = at(0, 9, 0.001), at(0, 0, 0), 60
     shot.surroundings.studio, shot.surroundings.strength = "dark", -16
@@ -116,10 +139,18 @@ def test_kelvin_is_white_at_daylight_red_below_blue_above() -> None:
     np.testing.assert_allclose(colours[2], [1, 1, 1], atol=0.05)
 
 
-@pytest.mark.parametrize(("place", "day", "hour", "elevation"), [
-    ((0.0, 0.0), 80, 12.12, 90.0), ((51.5, 0.0), 172, 12.03, 61.9), ((51.5, 0.0), 355, 11.97, 15.1), ((-33.9, 151.2), 355, 1.9, 79.5),
-])
-def test_the_sun_stands_where_the_almanac_says(place: tuple[float, float], day: int, hour: float, elevation: float) -> None:
+@pytest.mark.parametrize(
+    ("place", "day", "hour", "elevation"),
+    [
+        ((0.0, 0.0), 80, 12.12, 90.0),
+        ((51.5, 0.0), 172, 12.03, 61.9),
+        ((51.5, 0.0), 355, 11.97, 15.1),
+        ((-33.9, 151.2), 355, 1.9, 79.5),
+    ],
+)
+def test_the_sun_stands_where_the_almanac_says(
+    place: tuple[float, float], day: int, hour: float, elevation: float
+) -> None:
     found, _ = sun_angles(*place, float(day), np.array([hour]))
     assert found[0] == pytest.approx(elevation, abs=0.6)
 
@@ -160,5 +191,12 @@ def test_panoramas_are_looked_up_where_their_pixels_are() -> None:
     picture = np.random.default_rng(3).random((16, 32, 3)).astype(np.float32)
     elevation = np.radians(90 - (np.arange(16) + 0.5) * 180 / 16)[:, None]
     turn = (np.arange(32) + 0.5) * 2 * np.pi / 32
-    direction = np.stack([np.cos(elevation) * np.sin(turn), np.sin(elevation) * np.ones(32), -np.cos(elevation) * np.cos(turn)], axis=-1)
+    direction = np.stack(
+        [
+            np.cos(elevation) * np.sin(turn),
+            np.sin(elevation) * np.ones(32),
+            -np.cos(elevation) * np.cos(turn),
+        ],
+        axis=-1,
+    )
     np.testing.assert_allclose(looked_up(picture, direction), picture, atol=1e-5)

@@ -34,10 +34,24 @@ def test_a_bar_is_limited_to_just_below_half_its_width(width: float, reach: floa
 
 
 def test_a_neck_limits_only_what_is_near_it() -> None:
-    """Two squares joined by a thin neck: the neck and its mouths are limited, the far sides go the whole way."""
-    shape = np.array([
-        [0.0, 0], [1, 0], [1, 0.48], [1.4, 0.48], [1.4, 0], [2.4, 0], [2.4, 1], [1.4, 1], [1.4, 0.52], [1, 0.52], [1, 1], [0, 1],
-    ])
+    """Two squares joined by a thin neck: the neck and its mouths are limited, the far sides go the whole
+    way."""
+    shape = np.array(
+        [
+            [0.0, 0],
+            [1, 0],
+            [1, 0.48],
+            [1.4, 0.48],
+            [1.4, 0],
+            [2.4, 0],
+            [2.4, 1],
+            [1.4, 1],
+            [1.4, 0.52],
+            [1, 0.52],
+            [1, 1],
+            [0, 1],
+        ]
+    )
     contours = polygons([shape]).between(0.03)
     reach = 0.1
     found = limits(contours, reach)
@@ -60,7 +74,9 @@ def test_rings_of_limited_letters_are_simple_and_lie_inside(seed: int, reach: fl
 
     ring = area.to_polygons()[0]
     following = np.roll(ring, -1, axis=0)
-    controls = np.stack([ring, ring + (following - ring) / 3, ring + (following - ring) * 2 / 3, following], axis=1)
+    controls = np.stack(
+        [ring, ring + (following - ring) / 3, ring + (following - ring) * 2 / 3, following], axis=1
+    )
     outline = Outline(controls, np.ones(len(ring), bool), np.zeros(len(ring), np.int64))
     edge = profile("roundover", reach, 0.1, 0.01)
     body = build_bodies([outline], 1.0, 0.4, edge, edge, 0.002)[0]
@@ -80,7 +96,9 @@ def test_counters_have_a_reach_of_their_own(outer: float, counter: float) -> Non
     face = CrossSection(_rings(body), FillRule.Positive).area()
     holes = contours.holes()
     length = [float(contours.edge_length[holes == inside].sum()) for inside in (False, True)]
-    area = CrossSection(np.split(contours.points, np.flatnonzero(np.diff(contours.contour)) + 1), FillRule.Positive).area()
+    area = CrossSection(
+        np.split(contours.points, np.flatnonzero(np.diff(contours.contour)) + 1), FillRule.Positive
+    ).area()
     assert area - face == pytest.approx(reach * length[0] + counter * reach * length[1], rel=0.03)
 
 
@@ -100,7 +118,9 @@ def test_points_that_bend_nothing_are_left_out_again() -> None:
 
 def test_a_letter_is_the_same_whatever_it_is_built_with() -> None:
     edge = profile("roundover", 0.03, 0.03, 1e-3)
-    outlines = [glyph_outline(glyph) for glyph in set_words("ESWR", Setting(typeface="playfair-display")).glyphs]
+    outlines = [
+        glyph_outline(glyph) for glyph in set_words("ESWR", Setting(typeface="playfair-display")).glyphs
+    ]
     together = build_bodies(outlines, 0.7, 0.2, edge, edge, 5e-4)
     for outline, body in zip(outlines, together, strict=True):
         alone = build_bodies([outline], 0.7, 0.2, edge, edge, 5e-4)[0]

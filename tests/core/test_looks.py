@@ -10,7 +10,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from dreizack.core.document import Look, LookFileError, Shot, Title, apply_edit, look_of, read_look, restyled, write_look
+from dreizack.core.document import (
+    Look,
+    LookFileError,
+    Shot,
+    Title,
+    apply_edit,
+    look_of,
+    read_look,
+    restyled,
+    write_look,
+)
 
 
 def test_a_look_travels_in_a_file(shot: Shot) -> None:
@@ -35,10 +45,17 @@ def test_a_look_holds_only_what_a_title_may_have() -> None:
         Look(sections={})
 
 
-@pytest.mark.parametrize(("text", "sentence"), [
-    ("{", "no readable JSON"), ("[]", "not a look file"), ('{"dreizack_look": 9}', "version"), ('{"dreizack_look": 1, "sections": {}}', "no name"),
-    ('{"dreizack_look": 1, "name": "a", "sections": {"body": {"depth": "deep"}}}', "depth"), ('{"dreizack_look": 1, "name": "a", "sections": 3}', "sections"),
-])
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("{", "no readable JSON"),
+        ("[]", "not a look file"),
+        ('{"dreizack_look": 9}', "version"),
+        ('{"dreizack_look": 1, "sections": {}}', "no name"),
+        ('{"dreizack_look": 1, "name": "a", "sections": {"body": {"depth": "deep"}}}', "depth"),
+        ('{"dreizack_look": 1, "name": "a", "sections": 3}', "sections"),
+    ],
+)
 def test_broken_look_files_get_a_sentence(text: str, sentence: str) -> None:
     with pytest.raises(LookFileError, match=sentence):
         read_look(text)
@@ -47,7 +64,12 @@ def test_broken_look_files_get_a_sentence(text: str, sentence: str) -> None:
 leaves = st.none() | st.booleans() | st.floats() | st.text(max_size=8)
 
 
-@given(st.recursive(leaves, lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3)))
+@given(
+    st.recursive(
+        leaves,
+        lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3),
+    )
+)
 def test_whatever_stands_in_a_look_file_it_is_read_or_refused(tree: object) -> None:
     text = json.dumps({"dreizack_look": 1, "name": "a", "sections": tree})
     with contextlib.suppress(LookFileError):

@@ -5,7 +5,20 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dreizack.core.document import Camera, Colour, Finish, Format, Light, Setting, Shot, Stop, SurfacePicture, Surroundings, Title, Vector
+from dreizack.core.document import (
+    Camera,
+    Colour,
+    Finish,
+    Format,
+    Light,
+    Setting,
+    Shot,
+    Stop,
+    SurfacePicture,
+    Surroundings,
+    Title,
+    Vector,
+)
 from dreizack.core.finish import surface_picture
 from dreizack.core.scene import BodyStore, bake, uv_maps
 
@@ -15,7 +28,9 @@ BLACK, WHITE = Colour(r=0, g=0, b=0), Colour(r=1, g=1, b=1)
 RAMP = [Stop(at=0, colour=BLACK), Stop(at=1, colour=WHITE)]
 
 
-def lying(space: str, words: str = "EBB\nTIDE", aspect: float = 1.0, **picture: object) -> tuple[list[np.ndarray], list]:  # type: ignore[type-arg]
+def lying(
+    space: str, words: str = "EBB\nTIDE", aspect: float = 1.0, **picture: object
+) -> tuple[list[np.ndarray], list]:  # type: ignore[type-arg]
     """Picture coordinates of the points of each letter, and the letters."""
     title = Title(words=words, setting=Setting(typeface="anton", size=0.4))
     baked = bake(Shot(things={"title": title}), np.zeros(1)).titles["title"]
@@ -25,7 +40,11 @@ def lying(space: str, words: str = "EBB\nTIDE", aspect: float = 1.0, **picture: 
     chosen = SurfacePicture(**{"fill": "picture", "space": space, **picture})  # type: ignore[arg-type]
     texture_transform = np.array([chosen.size, chosen.shift_x, chosen.shift_y, chosen.angle])
     found = uv_maps(chosen, texture_transform, aspect, letters, bodies, baked.matrix[0], baked.poses_at(0))
-    return [b.position @ one.plane[:, :3].T + one.plane[:, 3] for b, one in zip(bodies, found, strict=True) if b is not None], letters
+    return [
+        b.position @ one.plane[:, :3].T + one.plane[:, 3]
+        for b, one in zip(bodies, found, strict=True)
+        if b is not None
+    ], letters
 
 
 @pytest.mark.parametrize("space", ["letter", "word", "line", "title"])
@@ -34,7 +53,9 @@ def test_a_picture_covers_its_space_and_touches_two_of_its_sides(space: str, asp
     points, letters = lying(space, aspect=aspect)
     groups: dict[int, list[np.ndarray]] = {}
     for number, (letter, uv) in enumerate(zip(letters, points, strict=True)):
-        groups.setdefault({"letter": number, "word": letter.word, "line": letter.line, "title": 0}[space], []).append(uv)
+        groups.setdefault(
+            {"letter": number, "word": letter.word, "line": letter.line, "title": 0}[space], []
+        ).append(uv)
     for pieces in groups.values():
         uv = np.concatenate(pieces)
         low, high = uv.min(axis=0), uv.max(axis=0)
@@ -60,7 +81,15 @@ def test_walls_run_without_stretch() -> None:
     store = BodyStore()
     letters = store.letters(baked.forms[0])
     bodies = [store.get(letter.body) for letter in letters]
-    (one,) = uv_maps(SurfacePicture(fill="picture", space="letter"), np.array([1.0, 0, 0, 0]), 1.0, letters, bodies, np.eye(4), baked.poses_at(0))
+    (one,) = uv_maps(
+        SurfacePicture(fill="picture", space="letter"),
+        np.array([1.0, 0, 0, 0]),
+        1.0,
+        letters,
+        bodies,
+        np.eye(4),
+        baked.poses_at(0),
+    )
     body = bodies[0]
     assert body is not None and one.running
     corners = body.part("wall")
@@ -81,10 +110,16 @@ def test_gradients_mix_in_linear_light_with_any_number_of_stops() -> None:
 
 
 def seen(picture: SurfacePicture) -> np.ndarray:
-    title = Title(words="I", setting=Setting(typeface="archivo-black", size=2.4, align="centre"), finish=Finish(base_colour=BLACK, metallic=0, picture=picture))
+    title = Title(
+        words="I",
+        setting=Setting(typeface="archivo-black", size=2.4, align="centre"),
+        finish=Finish(base_colour=BLACK, metallic=0, picture=picture),
+    )
     title.place.position = Vector(x=0, y=-1.2, z=0)
     shot = Shot(
-        format=Format(width=160, height=90, frames=1), things={"title": title, "all": Light(source="ambient")}, surroundings=Surroundings(strength=-16),
+        format=Format(width=160, height=90, frames=1),
+        things={"title": title, "all": Light(source="ambient")},
+        surroundings=Surroundings(strength=-16),
         camera=Camera(position=Vector(x=0, y=0, z=6), aim=Vector(x=0, y=0, z=0), focal_length=60),
     )
     return traced(shot, 32)
@@ -100,7 +135,9 @@ def test_a_gradient_is_seen_on_the_letter() -> None:
 
 
 def test_pictures_set_emission_roughness_and_opacity() -> None:
-    glow = seen(SurfacePicture(fill="gradient", channel="emission", stops=[Stop(at=0, colour=Colour(r=0, g=0, b=1))]))
+    glow = seen(
+        SurfacePicture(fill="gradient", channel="emission", stops=[Stop(at=0, colour=Colour(r=0, g=0, b=1))])
+    )
     assert glow[45, 80, 2] == pytest.approx(1.0, abs=0.15) and glow[45, 80, 0] < 0.2
     clear = seen(SurfacePicture(fill="gradient", channel="opacity", stops=[Stop(at=0, colour=BLACK)]))
     assert clear[..., 3].max() < 0.02

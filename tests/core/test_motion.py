@@ -29,13 +29,16 @@ def test_ease_lies_on_the_curve_that_defines_it(x1: float, y1: float, x2: float,
 
 
 def test_ease_out_of_the_standard_at_known_points() -> None:
-    # cubic-bezier(0.25, 0.1, 0.25, 1), the standard's `ease`, solved by hand at t = 0.5: x = 0.3125, y = 0.5375.
+    # cubic-bezier(0.25, 0.1, 0.25, 1), the standard's `ease`, solved by hand at t = 0.5: x = 0.3125, y =
+    # 0.5375.
     assert ease(np.array(0.3125), 0.25, 0.1, 0.25, 1.0) == pytest.approx(0.5375, abs=1e-9)
 
 
 keys = st.lists(
     st.tuples(st.integers(0, 400), st.floats(-1e3, 1e3), st.sampled_from(["linear", "cubic-bezier", "hold"])),
-    min_size=1, max_size=12, unique_by=lambda key: key[0],
+    min_size=1,
+    max_size=12,
+    unique_by=lambda key: key[0],
 )
 
 
@@ -58,7 +61,9 @@ def test_channels_pass_through_their_keys_and_hold_outside(points: list[tuple[in
 
 
 @given(keys, st.lists(st.floats(-10, 420), min_size=1, max_size=30))
-def test_times_may_come_in_any_order_and_shape(points: list[tuple[int, float, str]], times: list[float]) -> None:
+def test_times_may_come_in_any_order_and_shape(
+    points: list[tuple[int, float, str]], times: list[float]
+) -> None:
     points.sort()
     channel = Channel(keys=[Key(frame=f, value=v, ease=Ease(kind=k)) for f, v, k in points])  # type: ignore[arg-type]
     together = sample(channel, np.array([times, times[::-1]]))

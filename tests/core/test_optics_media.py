@@ -13,7 +13,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dreizack.core.document import Channel, Key, Shot
-from dreizack.core.media import MovieWriter, Order, OrderError, Progress, deliver, parse_frames, parse_size, probe
+from dreizack.core.media import (
+    MovieWriter,
+    Order,
+    OrderError,
+    Progress,
+    deliver,
+    parse_frames,
+    parse_size,
+    probe,
+)
 from dreizack.core.media.frames import picture_key, pictures
 from dreizack.core.media.stills import read_exr, write_exr
 from dreizack.core.optics import SHOULDER_START, Finishing, Passes, finished, to_display, view_curve
@@ -31,7 +40,9 @@ def test_the_view_never_reverses_an_order_of_brightness(values: list[float]) -> 
 def test_below_the_shoulder_the_view_is_plain_srgb_and_above_it_smooth() -> None:
     x = np.linspace(0.01, SHOULDER_START, 50, dtype=np.float32)
     np.testing.assert_allclose(view_curve(x), 1.055 * x ** (1 / 2.4) - 0.055, atol=1e-5)
-    near = view_curve(np.array([SHOULDER_START - 1e-3, SHOULDER_START, SHOULDER_START + 1e-3], np.float32)).astype(float)
+    near = view_curve(
+        np.array([SHOULDER_START - 1e-3, SHOULDER_START, SHOULDER_START + 1e-3], np.float32)
+    ).astype(float)
     assert near[2] - near[1] == pytest.approx(near[1] - near[0], rel=0.05)
 
 
@@ -42,7 +53,9 @@ def test_the_table_is_within_one_code_of_the_exact_curve(rng: np.random.Generato
 
 
 def test_an_empty_picture_shows_the_backdrop() -> None:
-    picture = finished(Passes(np.zeros((4, 6, 4), np.float32)), Finishing(1.0, "shoulder", np.array([0.1, 0.2, 0.3])))
+    picture = finished(
+        Passes(np.zeros((4, 6, 4), np.float32)), Finishing(1.0, "shoulder", np.array([0.1, 0.2, 0.3]))
+    )
     expected = np.rint(view_curve(np.array([0.2, 0.4, 0.6], np.float32)) * 255)
     assert np.abs(picture.astype(int) - expected).max() <= 1
 
@@ -91,8 +104,11 @@ def rgb709(y: int, u: int, v: int) -> tuple[float, float, float]:
 @pytest.mark.parametrize(
     ("order", "says"),
     [
-        (Order(0, 12, 320, 180, "draft"), "0-11"), (Order(5, 4, 320, 180, "draft"), "not all in the shot"),
-        (Order(0, 1, 100_000, 180, "draft"), "not a size"), (Order(0, 1, 321, 180, "draft"), "even"), (Order(0, 1, 320, 180, "superb"), "quality"),
+        (Order(0, 12, 320, 180, "draft"), "0-11"),
+        (Order(5, 4, 320, 180, "draft"), "not all in the shot"),
+        (Order(0, 1, 100_000, 180, "draft"), "not a size"),
+        (Order(0, 1, 321, 180, "draft"), "even"),
+        (Order(0, 1, 320, 180, "superb"), "quality"),
     ],
 )
 def test_impossible_orders_are_refused_with_the_remedy(shot: Shot, order: Order, says: str) -> None:
@@ -137,7 +153,9 @@ class Keeper:
         return self.kept[self.noted[frame][0]] if frame in self.noted else None
 
 
-def test_deliveries_trace_each_distinct_frame_once_and_optics_alone_traces_nothing(tmp_path: Path, shot: Shot) -> None:
+def test_deliveries_trace_each_distinct_frame_once_and_optics_alone_traces_nothing(
+    tmp_path: Path, shot: Shot
+) -> None:
     keeper = Keeper()
     order = Order(0, 3, 96, 54, "draft")
     seen: list[Progress] = []
@@ -152,7 +170,9 @@ def test_deliveries_trace_each_distinct_frame_once_and_optics_alone_traces_nothi
 
 
 def test_frames_come_in_order_and_as_if_each_were_traced_alone(shot: Shot) -> None:
-    shot.channels["/things/title/place/position/x"] = Channel(keys=[Key(frame=0, value=-1), Key(frame=3, value=1)])
+    shot.channels["/things/title/place/position/x"] = Channel(
+        keys=[Key(frame=0, value=-1), Key(frame=3, value=1)]
+    )
     keeper, order = Keeper(), Order(0, 3, 96, 54, "draft")
     found = list(pictures(shot, order, None, lambda: False))
     assert [frame for frame, *_ in found] == [0, 1, 2, 3] and not any(kept for *_, kept in found)
@@ -171,7 +191,9 @@ def test_frames_come_in_order_and_as_if_each_were_traced_alone(shot: Shot) -> No
 
 
 def test_what_was_traced_is_kept_though_the_next_frame_is_called_off(shot: Shot) -> None:
-    shot.channels["/things/title/place/position/x"] = Channel(keys=[Key(frame=0, value=-1), Key(frame=3, value=1)])
+    shot.channels["/things/title/place/position/x"] = Channel(
+        keys=[Key(frame=0, value=-1), Key(frame=3, value=1)]
+    )
     keeper, order = Keeper(), Order(0, 3, 96, 54, "draft")
     # Called off as soon as the second frame is begun.
     with pytest.raises(Stopped):
@@ -180,12 +202,30 @@ def test_what_was_traced_is_kept_though_the_next_frame_is_called_off(shot: Shot)
     assert keeper.asked == 2 and list(keeper.kept) == [picture_key(state, order)]
 
 
-def test_a_smaller_delivery_is_made_from_a_larger_one_and_never_the_reverse(tmp_path: Path, shot: Shot) -> None:
+def test_a_smaller_delivery_is_made_from_a_larger_one_and_never_the_reverse(
+    tmp_path: Path, shot: Shot
+) -> None:
     keeper, seen = Keeper(), []
-    deliver(shot, Order(0, 0, 192, 108, "draft"), tmp_path / "a.%05d.png", keeper, lambda p, _: seen.append(p.kept))
-    deliver(shot, Order(0, 0, 96, 54, "draft"), tmp_path / "b.%05d.png", keeper, lambda p, _: seen.append(p.kept))
-    deliver(shot, Order(0, 0, 96, 96, "draft"), tmp_path / "c.%05d.png", keeper, lambda p, _: seen.append(p.kept))
-    deliver(shot, Order(0, 0, 384, 216, "draft"), tmp_path / "d.%05d.png", keeper, lambda p, _: seen.append(p.kept))
+    deliver(
+        shot,
+        Order(0, 0, 192, 108, "draft"),
+        tmp_path / "a.%05d.png",
+        keeper,
+        lambda p, _: seen.append(p.kept),
+    )
+    deliver(
+        shot, Order(0, 0, 96, 54, "draft"), tmp_path / "b.%05d.png", keeper, lambda p, _: seen.append(p.kept)
+    )
+    deliver(
+        shot, Order(0, 0, 96, 96, "draft"), tmp_path / "c.%05d.png", keeper, lambda p, _: seen.append(p.kept)
+    )
+    deliver(
+        shot,
+        Order(0, 0, 384, 216, "draft"),
+        tmp_path / "d.%05d.png",
+        keeper,
+        lambda p, _: seen.append(p.kept),
+    )
     assert seen == [False, True, False, False]
     large, small = (cv2.imread(str(tmp_path / f"{name}.00000.png")).astype(float) for name in "ab")
     assert np.abs(cv2.resize(large, (96, 54), interpolation=cv2.INTER_AREA) - small).mean() < 2

@@ -1,4 +1,5 @@
-"""Gradients along outlines: running length on the outline, the nearest outline inside, and movement when their shift is keyed."""
+"""Gradients along outlines: running length on the outline, the nearest outline inside, and movement when
+their shift is keyed."""
 
 from __future__ import annotations
 
@@ -19,9 +20,14 @@ class Words:
     """A title's letters, looked up as surfaces do."""
 
     def __init__(self, words: str, **more: object) -> None:
-        self.form, self.store = Form(Title(words=words, setting=Setting(typeface="archivo-black", size=1.0), body=PLAIN)), BodyStore()
+        self.form, self.store = (
+            Form(Title(words=words, setting=Setting(typeface="archivo-black", size=1.0), body=PLAIN)),
+            BodyStore(),
+        )
         stops = [{"at": 0, "colour": {"r": 0, "g": 0, "b": 0}}, {"at": 1, "colour": {"r": 1, "g": 1, "b": 1}}]
-        self.picture = SurfacePicture.model_validate({"fill": "gradient", "gradient": "outline", "stops": stops, "space": "letter", **more})
+        self.picture = SurfacePicture.model_validate(
+            {"fill": "gradient", "gradient": "outline", "stops": stops, "space": "letter", **more}
+        )
         self.letters = self.store.letters(self.form)
         self.bodies = [self.store.get(letter.body) for letter in self.letters]
 
@@ -30,7 +36,9 @@ class Words:
         assert found is not None
         return found
 
-    def red(self, number: int, points: np.ndarray, texture_transform: tuple[float, ...] = (1.0, 0, 0, 0)) -> np.ndarray:
+    def red(
+        self, number: int, points: np.ndarray, texture_transform: tuple[float, ...] = (1.0, 0, 0, 0)
+    ) -> np.ndarray:
         """Red at points (n, 3) of a letter."""
         at = np.array(texture_transform)
         assert len(at) == len(TEXTURE_TRANSFORM)
@@ -38,7 +46,10 @@ class Words:
         made = shown_picture(self.picture, 0, at, self.store, self.form)[..., 0]
         uv = points @ lies.plane[:, :3].T + lies.plane[:, 3]
         rows, columns = made.shape
-        return made[np.clip(((1 - uv[:, 1]) * rows).astype(int), 0, rows - 1), np.clip((uv[:, 0] * columns).astype(int), 0, columns - 1)]
+        return made[
+            np.clip(((1 - uv[:, 1]) * rows).astype(int), 0, rows - 1),
+            np.clip((uv[:, 0] * columns).astype(int), 0, columns - 1),
+        ]
 
     def wall(self, number: int) -> tuple[np.ndarray, np.ndarray]:
         """Places on a letter's wall (n, 3) and their running length as a share of the longest."""

@@ -29,7 +29,9 @@ def hdr(picture: np.ndarray) -> bytes:
 def exr(picture: np.ndarray, folder: Path, names: str = "RGB") -> bytes:
     path = folder / "a.exr"
     channels = {name: np.ascontiguousarray(picture[..., i]) for i, name in enumerate(names)}
-    with OpenEXR.File({"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}, channels) as file:
+    with OpenEXR.File(
+        {"compression": OpenEXR.ZIP_COMPRESSION, "type": OpenEXR.scanlineimage}, channels
+    ) as file:
         file.write(str(path))
     return path.read_bytes()
 
@@ -59,12 +61,15 @@ def test_nan_and_infinity_become_nothing(tmp_path: Path) -> None:
         made(exr(np.full((32, 64, 3), np.nan, np.float32), tmp_path))
 
 
-@pytest.mark.parametrize(("spoil", "sentence"), [
-    (lambda d: d[: len(d) // 3], "damaged|cut short"),
-    (lambda d: b"hello", "no HDR, EXR"),
-    (lambda d: d.replace(b"-Y 32 +X 64", b"-Y 99999 +X 99999"), "pixels"),
-    (lambda d: b"", "no HDR, EXR"),
-])
+@pytest.mark.parametrize(
+    ("spoil", "sentence"),
+    [
+        (lambda d: d[: len(d) // 3], "damaged|cut short"),
+        (lambda d: b"hello", "no HDR, EXR"),
+        (lambda d: d.replace(b"-Y 32 +X 64", b"-Y 99999 +X 99999"), "pixels"),
+        (lambda d: b"", "no HDR, EXR"),
+    ],
+)
 def test_broken_files_get_a_sentence(spoil: object, sentence: str) -> None:
     with pytest.raises(FileRefused, match=sentence):
         load_panorama(spoil(hdr(light())))  # type: ignore[operator]

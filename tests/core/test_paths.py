@@ -5,7 +5,24 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dreizack.core.document import Camera, Channel, Colour, Finish, Floor, Format, Key, Light, Setting, Sheet, Shot, Surface, Surroundings, Title, Vector, Visibility
+from dreizack.core.document import (
+    Camera,
+    Channel,
+    Colour,
+    Finish,
+    Floor,
+    Format,
+    Key,
+    Light,
+    Setting,
+    Sheet,
+    Shot,
+    Surface,
+    Surroundings,
+    Title,
+    Vector,
+    Visibility,
+)
 from dreizack.core.render import Quality, Stage, trace
 from dreizack.core.render.kernel.engine import arrays, engine
 from dreizack.core.render.transport.sampler import Sampler, mixed
@@ -39,9 +56,13 @@ def test_pixels_and_dimensions_know_nothing_of_each_other() -> None:
 
 
 def in_white(title: Title, samples: int, monkeypatch: pytest.MonkeyPatch) -> float:
-    monkeypatch.setattr("dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
+    monkeypatch.setattr(
+        "dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32)
+    )
     shot = Shot(
-        format=Format(width=160, height=90, frames=1), surroundings=Surroundings(studio="overcast", strength=0), things={"title": title},
+        format=Format(width=160, height=90, frames=1),
+        surroundings=Surroundings(studio="overcast", strength=0),
+        things={"title": title},
         camera=Camera(position=Vector(x=0.3, y=0.3, z=1.4), aim=Vector(x=0, y=0.25, z=0)),
     )
     rgba = traced(shot, samples)
@@ -60,10 +81,22 @@ def test_furnace(title: Title, monkeypatch: pytest.MonkeyPatch) -> None:
 def test_light_agrees_with_the_renderers_own_integrator(shot: Shot) -> None:
     """Same scene, same samples, no denoising: the mean of every channel, and of every block of pixels."""
     stage = stage_of(shot)
-    mi_sensor = mi.load_dict({
-        "type": "perspective", "fov": 40.0, "near_clip": 0.01, "far_clip": 1e4, "sampler": {"type": "independent"},
-        "film": {"type": "hdrfilm", "width": SIZE[0], "height": SIZE[1], "rfilter": {"type": "box"}, "pixel_format": "rgba"},
-    })
+    mi_sensor = mi.load_dict(
+        {
+            "type": "perspective",
+            "fov": 40.0,
+            "near_clip": 0.01,
+            "far_clip": 1e4,
+            "sampler": {"type": "independent"},
+            "film": {
+                "type": "hdrfilm",
+                "width": SIZE[0],
+                "height": SIZE[1],
+                "rfilter": {"type": "box"},
+                "pixel_format": "rgba",
+            },
+        }
+    )
     state = stage.state
     assert state is not None
     params = mi.traverse(mi_sensor)
@@ -109,15 +142,26 @@ def test_single_lights_add_up_to_all_of_them(shot: Shot) -> None:
 def floor_and_sheet(**light: object) -> Shot:
     """A sheet above a floor, a spot straight above: the floor's middle is in shadow."""
     # It takes no light, so that none goes round it.
-    sheet = Sheet(width=1, height=1, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, roughness=1, ior=1.0))
+    sheet = Sheet(
+        width=1, height=1, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, roughness=1, ior=1.0)
+    )
     sheet.place.position, sheet.place.rotation.x = Vector(x=0, y=1, z=0), -90
     return Shot(
         format=Format(width=160, height=90, frames=1),
         things={
-            "floor": Floor(finish=Finish(base_colour=Colour(r=0.5, g=0.5, b=0.5), metallic=0, roughness=1)), "sheet": sheet,
-            "spot": Light(source="spot", cone=90, size=0.05, position=Vector(x=0, y=4, z=0.01), aim=Vector(x=0, y=0, z=0), **light),
+            "floor": Floor(finish=Finish(base_colour=Colour(r=0.5, g=0.5, b=0.5), metallic=0, roughness=1)),
+            "sheet": sheet,
+            "spot": Light(
+                source="spot",
+                cone=90,
+                size=0.05,
+                position=Vector(x=0, y=4, z=0.01),
+                aim=Vector(x=0, y=0, z=0),
+                **light,
+            ),
         },
-        camera=Camera(position=Vector(x=0, y=0.5, z=6), aim=Vector(x=0, y=0, z=0), focal_length=60), surroundings=Surroundings(studio="dark", strength=-16),
+        camera=Camera(position=Vector(x=0, y=0.5, z=6), aim=Vector(x=0, y=0, z=0), focal_length=60),
+        surroundings=Surroundings(studio="dark", strength=-16),
     )
 
 
@@ -175,8 +219,10 @@ def test_parts_wear_what_they_are_given() -> None:
     title.finish.parts = {"face": Surface(base_colour=Colour(r=1, g=0, b=0), metallic=0, roughness=1)}
     title.setting = Setting(typeface="archivo-black", size=1, align="centre")
     shot = Shot(
-        format=Format(width=160, height=90, frames=1), things={"title": title, "sun": Light(source="ambient")},
-        camera=Camera(position=Vector(x=2.5, y=0.5, z=2.5), aim=Vector(x=0, y=0.5, z=0)), surroundings=Surroundings(strength=-16),
+        format=Format(width=160, height=90, frames=1),
+        things={"title": title, "sun": Light(source="ambient")},
+        camera=Camera(position=Vector(x=2.5, y=0.5, z=2.5), aim=Vector(x=0, y=0.5, z=0)),
+        surroundings=Surroundings(strength=-16),
     )
     rgba = traced(shot, 32)
     red, blue = rgba[..., 0] > 4 * rgba[..., 2] + 0.1, rgba[..., 2] > 4 * rgba[..., 0] + 0.1
@@ -192,11 +238,15 @@ def test_a_glowing_face_lights_the_floor() -> None:
 
 def test_clear_glass_shows_the_backdrop_behind_it() -> None:
     title = plain_title("I")
-    title.finish = Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0.0, transmission=1, ior=1.1)
+    title.finish = Finish(
+        base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0.0, transmission=1, ior=1.1
+    )
     title.setting = Setting(typeface="archivo-black", size=4, align="centre")
     title.place.position = Vector(x=0, y=-2, z=0)
     shot = Shot(
-        format=Format(width=160, height=90, frames=1), things={"title": title}, surroundings=Surroundings(strength=-16),
+        format=Format(width=160, height=90, frames=1),
+        things={"title": title},
+        surroundings=Surroundings(strength=-16),
         camera=Camera(position=Vector(x=0, y=0, z=8), aim=Vector(x=0, y=0, z=0), focal_length=200),
     )
     alpha = traced(shot, 256)[40:50, 75:85, 3]
@@ -210,15 +260,24 @@ def test_glass_takes_colour_with_depth() -> None:
         title = plain_title("I")
         title.body.depth = depth
         title.finish = Finish(
-            base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0.0, transmission=1, ior=1.01,
-            attenuation_colour=Colour(r=0.25, g=1, b=1), attenuation_distance=0.4,
+            base_colour=Colour(r=1, g=1, b=1),
+            metallic=0,
+            roughness=0.0,
+            transmission=1,
+            ior=1.01,
+            attenuation_colour=Colour(r=0.25, g=1, b=1),
+            attenuation_distance=0.4,
         )
         title.setting = Setting(typeface="archivo-black", size=4, align="centre")
         title.place.position = Vector(x=0, y=-2, z=0)
-        wall = Sheet(width=40, height=40, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1))
+        wall = Sheet(
+            width=40, height=40, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1)
+        )
         wall.place.position = Vector(x=0, y=0, z=-3)
         shot = Shot(
-            format=Format(width=160, height=90, frames=1), things={"title": title, "wall": wall}, surroundings=Surroundings(strength=-16),
+            format=Format(width=160, height=90, frames=1),
+            things={"title": title, "wall": wall},
+            surroundings=Surroundings(strength=-16),
             camera=Camera(position=Vector(x=0, y=0, z=8), aim=Vector(x=0, y=0, z=0), focal_length=200),
         )
         inside = traced(shot, 256)[40:50, 75:85].mean(axis=(0, 1))
@@ -229,11 +288,20 @@ def test_glass_takes_colour_with_depth() -> None:
 
 def point_of_light(**camera: object) -> Shot:
     """A tiny glowing sheet two metres behind what is in focus."""
-    spark = Sheet(width=0.01, height=0.01, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=900))
+    spark = Sheet(
+        width=0.01, height=0.01, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=900)
+    )
     spark.place.position = Vector(x=0, y=0, z=-2)
     return Shot(
-        format=Format(width=320, height=180, frames=1), things={"spark": spark}, surroundings=Surroundings(strength=-16),
-        camera=Camera(position=Vector(x=0, y=0, z=3), aim=Vector(x=0, y=0, z=0), defocus=True, **{"f_stop": 1.0, "focal_length": 60, **camera}),
+        format=Format(width=320, height=180, frames=1),
+        things={"spark": spark},
+        surroundings=Surroundings(strength=-16),
+        camera=Camera(
+            position=Vector(x=0, y=0, z=3),
+            aim=Vector(x=0, y=0, z=0),
+            defocus=True,
+            **{"f_stop": 1.0, "focal_length": 60, **camera},
+        ),
     )
 
 
@@ -259,22 +327,39 @@ def test_what_is_out_of_focus_is_a_disc_of_the_size_optics_say() -> None:
 def test_blades_make_corners_and_keep_the_light() -> None:
     import cv2
 
-    round_, angular = disc_of(point_of_light(focal_length=150)), disc_of(point_of_light(focal_length=150, blades=3))
+    round_, angular = (
+        disc_of(point_of_light(focal_length=150)),
+        disc_of(point_of_light(focal_length=150, blades=3)),
+    )
     assert angular.sum() == pytest.approx(round_.sum(), rel=0.05)
     for light, corners in ((angular, 3), (round_, 6)):
-        mask = (cv2.GaussianBlur(cv2.resize(light, None, fx=8, fy=8), (0, 0), 6) > light.max() * 0.25).astype(np.uint8)
-        contour = max(cv2.findContours(mask, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)[0], key=cv2.contourArea)
+        mask = (cv2.GaussianBlur(cv2.resize(light, None, fx=8, fy=8), (0, 0), 6) > light.max() * 0.25).astype(
+            np.uint8
+        )
+        contour = max(
+            cv2.findContours(mask, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)[0], key=cv2.contourArea
+        )
         shape = cv2.approxPolyDP(contour, 0.06 * cv2.arcLength(contour, True), True)
         assert (len(shape) == 3) == (corners == 3)
 
 
 def moving(shutter: float) -> Shot:
     """A glowing sheet, 0.2 m wide, that travels 1 m a frame."""
-    bar = Sheet(width=0.2, height=0.4, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1))
+    bar = Sheet(
+        width=0.2, height=0.4, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1)
+    )
     return Shot(
-        format=Format(width=160, height=90, frames=5), things={"bar": bar}, surroundings=Surroundings(strength=-16),
-        camera=Camera(position=Vector(x=0, y=0, z=5), aim=Vector(x=0, y=0, z=0), focal_length=50, shutter_angle=shutter),
-        channels={"/things/bar/place/position/x": Channel(keys=[Key(frame=0, value=-2, ease={"kind": "linear"}), Key(frame=4, value=2)])},
+        format=Format(width=160, height=90, frames=5),
+        things={"bar": bar},
+        surroundings=Surroundings(strength=-16),
+        camera=Camera(
+            position=Vector(x=0, y=0, z=5), aim=Vector(x=0, y=0, z=0), focal_length=50, shutter_angle=shutter
+        ),
+        channels={
+            "/things/bar/place/position/x": Channel(
+                keys=[Key(frame=0, value=-2, ease={"kind": "linear"}), Key(frame=4, value=2)]
+            )
+        },
     )
 
 

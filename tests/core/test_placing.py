@@ -12,7 +12,12 @@ from dreizack.core.lettering.placing import curve
 from dreizack.core.scene import Form
 
 
-def matrices(words: str, setting: Setting | None = None, camera: tuple[float, float, float] | None = None, **path: object) -> np.ndarray:
+def matrices(
+    words: str,
+    setting: Setting | None = None,
+    camera: tuple[float, float, float] | None = None,
+    **path: object,
+) -> np.ndarray:
     title = Title(words=words, setting=setting or Setting(tracking=0), path=Path(**path))
     return Form(title, 0.0, camera).rest
 
@@ -67,7 +72,9 @@ def test_an_offset_moves_along_the_line(offset: float) -> None:
     line = "M-3 0C-1 2 1 -2 3 0"
     plain, moved = (matrices("AVE", kind="drawn", drawn=line, offset=o) for o in (0.0, offset))
     track = curve(line)
-    places = np.column_stack([np.interp(np.linspace(-9, 9, 20_001), track.run, track.points[:, axis]) for axis in (0, 1)])
+    places = np.column_stack(
+        [np.interp(np.linspace(-9, 9, 20_001), track.run, track.points[:, axis]) for axis in (0, 1)]
+    )
     for found in (plain, moved):
         # Middles of letters lie on the drawn line.
         assert np.isfinite(found).all() and len(places)
@@ -84,7 +91,10 @@ def test_a_drawn_line_is_measured_by_arc_length() -> None:
 
 
 def test_poses_turn_about_the_middle_and_nest() -> None:
-    setting = Setting(tracking=0, poses={"letter-1": Pose(turn=Turn(x=0, y=0, z=180)), "word-0": Pose(move=Vector(x=0, y=1, z=0))})
+    setting = Setting(
+        tracking=0,
+        poses={"letter-1": Pose(turn=Turn(x=0, y=0, z=180)), "word-0": Pose(move=Vector(x=0, y=1, z=0))},
+    )
     plain, posed = matrices("HOH"), matrices("HOH", setting)
     np.testing.assert_allclose(posed[0, :3, 3], plain[0, :3, 3] + [0, 1, 0], atol=1e-9)
     # Upside down about its own middle: an O stays where it was.

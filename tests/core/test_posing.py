@@ -1,4 +1,5 @@
-"""Letters over time: matrices apart from geometry, all frames at once, equal to setting the words anew for each of them."""
+"""Letters over time: matrices apart from geometry, all frames at once, equal to setting the words anew for
+each of them."""
 
 from __future__ import annotations
 
@@ -39,27 +40,54 @@ from dreizack.core.scene import BodyStore, bake, body_matrices, exposed, frame_s
 FRAMES = np.array([0.0, 3.5, 7.0, 11.0])
 # Everything that only moves letters, with values it goes between.
 MOVING = {
-    "/setting/poses/letter-1/turn/y": (-90.0, 60.0), "/setting/poses/letter-4/move/z": (0.0, 0.8), "/setting/poses/word-1/scale": (1.0, 1.7),
-    "/setting/poses/line-1/shear": (0.0, 30.0), "/setting/poses/letter-1/stretch": (1.0, 2.0), "/setting/tracking": (-40.0, 300.0),
-    "/setting/leading": (1.2, 2.0), "/setting/gaps/2/value": (0.0, 400.0), "/ranges/0/tracking": (0.0, 90.0), "/ranges/0/lift": (0.0, 0.6),
-    "/sets/0/turn/x": (0.0, 80.0), "/sets/0/move/y": (-0.3, 0.4), "/sets/0/scale": (1.0, 0.4), "/sets/1/turn/z": (0.0, 200.0),
+    "/setting/poses/letter-1/turn/y": (-90.0, 60.0),
+    "/setting/poses/letter-4/move/z": (0.0, 0.8),
+    "/setting/poses/word-1/scale": (1.0, 1.7),
+    "/setting/poses/line-1/shear": (0.0, 30.0),
+    "/setting/poses/letter-1/stretch": (1.0, 2.0),
+    "/setting/tracking": (-40.0, 300.0),
+    "/setting/leading": (1.2, 2.0),
+    "/setting/gaps/2/value": (0.0, 400.0),
+    "/ranges/0/tracking": (0.0, 90.0),
+    "/ranges/0/lift": (0.0, 0.6),
+    "/sets/0/turn/x": (0.0, 80.0),
+    "/sets/0/move/y": (-0.3, 0.4),
+    "/sets/0/scale": (1.0, 0.4),
+    "/sets/1/turn/z": (0.0, 200.0),
 }
 
 
 def title(**more: object) -> Title:
     setting = Setting(
-        typeface="zilla-slab", gaps={"2": Gap(value=100)},
-        poses={"letter-1": Pose(), "letter-4": Pose(turn=Turn(z=12)), "word-1": Pose(move=Vector(x=0.1)), "line-1": Pose()},
+        typeface="zilla-slab",
+        gaps={"2": Gap(value=100)},
+        poses={
+            "letter-1": Pose(),
+            "letter-4": Pose(turn=Turn(z=12)),
+            "word-1": Pose(move=Vector(x=0.1)),
+            "line-1": Pose(),
+        },
     )
-    return Title(**{
-        "words": "EBB FLOW\nSLACK", "setting": setting, "ranges": [Range(start=2, end=5, size=1.3)],
-        "sets": [LetterSet(rule="every", step=2, hinge="left"), LetterSet(rule="range", first=1, last=3, hinge="bottom")], **more,
-    })
+    return Title(
+        **{
+            "words": "EBB FLOW\nSLACK",
+            "setting": setting,
+            "ranges": [Range(start=2, end=5, size=1.3)],
+            "sets": [
+                LetterSet(rule="every", step=2, hinge="left"),
+                LetterSet(rule="range", first=1, last=3, hinge="bottom"),
+            ],
+            **more,
+        }
+    )
 
 
 def moving(thing: Title | Mark, values: dict[str, tuple[float, float]], at: str = "/things/title") -> Shot:
     keys = {
-        f"{at}{pointer}": Channel(keys=[Key(frame=0, value=a, ease=Ease(kind="linear")), Key(frame=11, value=b)]) for pointer, (a, b) in values.items()
+        f"{at}{pointer}": Channel(
+            keys=[Key(frame=0, value=a, ease=Ease(kind="linear")), Key(frame=11, value=b)]
+        )
+        for pointer, (a, b) in values.items()
     }
     return Shot(format=Format(frames=12), things={"title": thing}, channels=keys)
 
@@ -68,13 +96,18 @@ def set_anew(shot: Shot, frame: float) -> Shot:
     """The shot as it is at a frame, its values written down instead of keyed."""
     channels = bake(shot, np.array([frame])).channels
     still = shot.model_copy(update={"channels": {}})
-    patch = [{"op": "replace", "path": pointer, "value": float(values[0])} for pointer, values in channels.items()]
+    patch = [
+        {"op": "replace", "path": pointer, "value": float(values[0])} for pointer, values in channels.items()
+    ]
     return apply_edit(still, patch).shot
 
 
 PATHS = [
-    Path(), Path(kind="arc", radius=1.4), Path(kind="arc", radius=-2.0, sweep=160, stance="lying"),
-    Path(kind="arc", radius=1.1, stance="bulging", facing="camera"), Path(kind="drawn", stance="bulging"),
+    Path(),
+    Path(kind="arc", radius=1.4),
+    Path(kind="arc", radius=-2.0, sweep=160, stance="lying"),
+    Path(kind="arc", radius=1.1, stance="bulging", facing="camera"),
+    Path(kind="drawn", stance="bulging"),
 ]
 
 
@@ -97,12 +130,27 @@ def test_all_frames_at_once_equal_setting_the_words_anew(path: Path, align: str,
 
 def test_a_mark_moves_by_its_poses_and_sets() -> None:
     pieces = [Piece(name=str(x), path=f"M{x} 0L{x + 0.8} 0L{x + 0.4} 1Z") for x in range(4)]
-    mark = Mark(pieces=pieces, poses={"letter-2": Pose(), "line-0": Pose()}, sets=[LetterSet(rule="every", step=2, hinge="top")])
-    shot = moving(mark, {"/poses/letter-2/turn/z": (0.0, 90.0), "/poses/line-0/scale": (1.0, 0.5), "/sets/0/turn/x": (0.0, 45.0)})
+    mark = Mark(
+        pieces=pieces,
+        poses={"letter-2": Pose(), "line-0": Pose()},
+        sets=[LetterSet(rule="every", step=2, hinge="top")],
+    )
+    shot = moving(
+        mark,
+        {
+            "/poses/letter-2/turn/z": (0.0, 90.0),
+            "/poses/line-0/scale": (1.0, 0.5),
+            "/sets/0/turn/x": (0.0, 45.0),
+        },
+    )
     baked = bake(shot, FRAMES).titles["title"]
     assert len(baked.forms) == 1
     for index, frame in enumerate(FRAMES):
-        np.testing.assert_allclose(baked.poses_at(index), bake(set_anew(shot, float(frame)), np.zeros(1)).titles["title"].poses_at(0), atol=1e-9)
+        np.testing.assert_allclose(
+            baked.poses_at(index),
+            bake(set_anew(shot, float(frame)), np.zeros(1)).titles["title"].poses_at(0),
+            atol=1e-9,
+        )
 
 
 @given(st.lists(st.sampled_from(sorted(MOVING)), min_size=1, max_size=6, unique=True))
@@ -111,24 +159,36 @@ def test_what_only_moves_letters_never_makes_a_body(pointers: list[str]) -> None
     bodies = BodyStore()
     run = bake(shot, FRAMES).titles["title"]
     names = {letter.body for form in run.forms for letter in bodies.named(form)}
-    assert names == {letter.body for letter in bodies.named(bake(shot, np.zeros(1)).titles["title"].forms[0])} and len(run.forms) == 1
+    assert (
+        names == {letter.body for letter in bodies.named(bake(shot, np.zeros(1)).titles["title"].forms[0])}
+        and len(run.forms) == 1
+    )
 
 
-@pytest.mark.parametrize("change", [
-    {"deformations": [Deformation(kind="bend", amount=40, over="title")]}, {"outlines": Outlines(weld=True)},
-])
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"deformations": [Deformation(kind="bend", amount=40, over="title")]},
+        {"outlines": Outlines(weld=True)},
+    ],
+)
 def test_where_shape_goes_by_place_each_place_is_a_form(change: dict[str, object]) -> None:
     shot = moving(title(**change), {"/setting/tracking": (-200.0, 100.0)})
     baked = bake(shot, FRAMES).titles["title"]
     assert len(baked.forms) == len(FRAMES) and len({form.key for form in baked.forms}) == len(FRAMES)
 
 
-@pytest.mark.parametrize("where", ["finish", "shells/0/finish", "sets/0/finish", "ranges/0/finish", "wire/finish"])
+@pytest.mark.parametrize(
+    "where", ["finish", "shells/0/finish", "sets/0/finish", "ranges/0/finish", "wire/finish"]
+)
 def test_a_finish_never_rebuilds_a_body(where: str) -> None:
     made = title(shells=[Shell()], wire=Wire(edges="all"))
     made.sets[0].own_finish = made.ranges[0].own_finish = True
     shot = Shot(things={"title": made})
-    edited = apply_edit(shot, [{"op": "replace", "path": f"/things/title/{where}", "value": Finish(roughness=0.77).model_dump()}]).shot
+    edited = apply_edit(
+        shot,
+        [{"op": "replace", "path": f"/things/title/{where}", "value": Finish(roughness=0.77).model_dump()}],
+    ).shot
     before, after = (bake(one, np.zeros(1)).titles["title"].forms[0] for one in (shot, edited))
     assert before.key == after.key and before.outlines_key == after.outlines_key
 
@@ -145,8 +205,15 @@ def test_what_shapes_a_body_changes_its_form() -> None:
     shot = Shot(things={"title": title()})
     key = bake(shot, np.zeros(1)).titles["title"].forms[0].key
     for path, value in (
-        ("body/depth", 0.5), ("words", "EBB"), ("setting/size", 0.7), ("setting/typeface", "anton"), ("outlines/spread", 0.01),
-        ("setting/case", "lower"), ("ranges/0/size", 2.0), ("shells", [Shell().model_dump()]), ("body/front/reach", 0.004),
+        ("body/depth", 0.5),
+        ("words", "EBB"),
+        ("setting/size", 0.7),
+        ("setting/typeface", "anton"),
+        ("outlines/spread", 0.01),
+        ("setting/case", "lower"),
+        ("ranges/0/size", 2.0),
+        ("shells", [Shell().model_dump()]),
+        ("body/front/reach", 0.004),
     ):
         edited = apply_edit(shot, [{"op": "replace", "path": f"/things/title/{path}", "value": value}]).shot
         assert bake(edited, np.zeros(1)).titles["title"].forms[0].key != key, path

@@ -7,7 +7,18 @@ import time
 import numpy as np
 import pytest
 
-from dreizack.core.document import Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Title, Vector
+from dreizack.core.document import (
+    Camera,
+    Colour,
+    Finish,
+    Format,
+    Light,
+    Setting,
+    Shot,
+    Surroundings,
+    Title,
+    Vector,
+)
 from dreizack.core.finish import BUMPS, bump_heights
 from dreizack.core.render import Quality, Stage, Stopped, Window, trace
 from dreizack.core.render.kernel.engine import engine
@@ -22,16 +33,29 @@ SIZE = (96, 54)
 def card(bump: str, size: float, distance: float, depth: float = 0.5) -> Stage:
     """A metal card that fills the frame, before a panel beside the camera."""
     title = Title(
-        words="I", setting=Setting(typeface="archivo-black", size=4),
-        finish=Finish(base_colour=Colour(r=0.9, g=0.9, b=0.9), metallic=1, roughness=0.25, bump=bump, bump_size=size, bump_depth=depth),
+        words="I",
+        setting=Setting(typeface="archivo-black", size=4),
+        finish=Finish(
+            base_colour=Colour(r=0.9, g=0.9, b=0.9),
+            metallic=1,
+            roughness=0.25,
+            bump=bump,
+            bump_size=size,
+            bump_depth=depth,
+        ),
     )
     title.body.front.profile = title.body.back.profile = "none"
     title.place.position = Vector(x=0, y=-2, z=-title.body.depth / 2)
     shot = Shot(
         format=Format(width=SIZE[0], height=SIZE[1], frames=1),
-        things={"title": title, "panel": Light(width=3, height=1, position=Vector(x=1.5, y=1, z=6), aim=Vector(x=0, y=0, z=0))},
+        things={
+            "title": title,
+            "panel": Light(width=3, height=1, position=Vector(x=1.5, y=1, z=6), aim=Vector(x=0, y=0, z=0)),
+        },
         surroundings=Surroundings(studio="dark", strength=-16),
-        camera=Camera(position=Vector(x=0, y=0, z=distance), aim=Vector(x=0, y=0, z=0), focal_length=36 * distance / 0.6),
+        camera=Camera(
+            position=Vector(x=0, y=0, z=distance), aim=Vector(x=0, y=0, z=0), focal_length=36 * distance / 0.6
+        ),
     )
     stage = Stage(BodyStore())
     stage.show(frame_state(shot, bake(shot, np.zeros(1)), 0))
@@ -53,7 +77,9 @@ def test_every_level_of_a_relief_has_its_mean_slopes_and_squares(kind: str) -> N
 def test_slopes_are_those_of_the_heights() -> None:
     heights, slopes = bump_heights("ripples")[::-1], bump_slopes("ripples")[0]
     # Over two texels, where the four texels around a corner meet.
-    across = (np.roll(heights, -2, 1) + np.roll(np.roll(heights, -2, 1), -1, 0) - heights - np.roll(heights, -1, 0)) / 4
+    across = (
+        np.roll(heights, -2, 1) + np.roll(np.roll(heights, -2, 1), -1, 0) - heights - np.roll(heights, -1, 0)
+    ) / 4
     found = (slopes[..., 0] + np.roll(slopes[..., 0], -1, 1)) / 2
     # The steepest are held back.
     assert np.corrcoef(found.ravel(), across.ravel())[0, 1] > 0.99
@@ -62,14 +88,23 @@ def test_slopes_are_those_of_the_heights() -> None:
 def seen(stage: Stage, samples: int) -> float:
     """Mean light in the middle of the frame."""
     window = Window(40, 20, 16, 14)
-    found = [light_picture(stage, stage.at_moment(0), SIZE, window, 64, first)[..., :3].mean() for first in range(0, samples, 64)]
+    found = [
+        light_picture(stage, stage.at_moment(0), SIZE, window, 64, first)[..., :3].mean()
+        for first in range(0, samples, 64)
+    ]
     return float(np.mean(found))
 
 
-# Of flakes, few facets lie far away from all others: no distribution of microfacets is like that, once they lean much.
-@pytest.mark.parametrize(("kind", "depth"), [*((kind, 0.1) for kind in BUMPS), ("brushed", 0.5), ("grain", 0.5), ("weave", 0.5)])
-def test_relief_too_fine_to_be_seen_looks_as_if_every_bump_were(kind: str, depth: float, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Against brute force: rays that never widen see every bump, and very many of them know what it all looks like."""
+# Of flakes, few facets lie far away from all others: no distribution of microfacets is like that, once they
+# lean much.
+@pytest.mark.parametrize(
+    ("kind", "depth"), [*((kind, 0.1) for kind in BUMPS), ("brushed", 0.5), ("grain", 0.5), ("weave", 0.5)]
+)
+def test_relief_too_fine_to_be_seen_looks_as_if_every_bump_were(
+    kind: str, depth: float, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Against brute force: rays that never widen see every bump, and very many of them know what it all looks
+    like."""
     # A pixel is 6 mm wide, a bump 1.
     fine = card(kind, 0.001, 8, depth)
     filtered = seen(fine, 256)

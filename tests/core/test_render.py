@@ -7,7 +7,18 @@ import math
 import numpy as np
 import pytest
 
-from dreizack.core.document import Backdrop, Camera, Colour, Finish, Format, Light, Setting, Shot, Surroundings, Vector
+from dreizack.core.document import (
+    Backdrop,
+    Camera,
+    Colour,
+    Finish,
+    Format,
+    Light,
+    Setting,
+    Shot,
+    Surroundings,
+    Vector,
+)
 from dreizack.core.light import studio
 from dreizack.core.render import Progressive, Quality, Stage, Stopped, Window, trace
 from dreizack.core.render.sampling.launch import light_picture
@@ -34,17 +45,23 @@ def card(**more: object) -> Shot:
     title.finish = Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=1)
     title.place.position = Vector(x=0, y=-2, z=-0.1)
     return Shot(
-        format=Format(width=160, height=90, frames=1), things={"title": title},
+        format=Format(width=160, height=90, frames=1),
+        things={"title": title},
         camera=Camera(position=Vector(x=0, y=0, z=8), aim=Vector(x=0, y=0, z=0), focal_length=200),
-        surroundings=Surroundings(studio="dark", strength=-16), backdrop=Backdrop(colour=Colour(r=0, g=0, b=0)), **more,
+        surroundings=Surroundings(studio="dark", strength=-16),
+        backdrop=Backdrop(colour=Colour(r=0, g=0, b=0)),
+        **more,
     )
 
 
 def test_a_panel_at_three_metres_gives_a_white_card_the_value_one() -> None:
     shot = card()
-    shot.things["panel"] = Light(intensity=0, width=0.05, height=0.05, position=Vector(x=0, y=0, z=3), aim=Vector(x=0, y=0, z=0))
+    shot.things["panel"] = Light(
+        intensity=0, width=0.05, height=0.05, position=Vector(x=0, y=0, z=3), aim=Vector(x=0, y=0, z=0)
+    )
     middle = traced(shot, 256)[40:50, 75:85, :3]
-    # The diffuse lobe of the principled finish is Burley's: facing light and eye it is close to, not exactly, Lambert's.
+    # The diffuse lobe of the principled finish is Burley's: facing light and eye it is close to, not exactly,
+    # Lambert's.
     assert middle.mean() == pytest.approx(1.0, rel=0.05)
 
 
@@ -52,7 +69,13 @@ def test_light_falls_off_with_the_square_of_the_distance_and_doubles_with_a_stop
     values = {}
     for name, stops, z in (("near", 0.0, 3.0), ("far", 0.0, 6.0), ("stop", 1.0, 3.0)):
         shot = card()
-        shot.things["panel"] = Light(intensity=stops, width=0.05, height=0.05, position=Vector(x=0, y=0, z=z), aim=Vector(x=0, y=0, z=0))
+        shot.things["panel"] = Light(
+            intensity=stops,
+            width=0.05,
+            height=0.05,
+            position=Vector(x=0, y=0, z=z),
+            aim=Vector(x=0, y=0, z=0),
+        )
         values[name] = float(traced(shot, 128)[40:50, 75:85, :3].mean())
     assert values["near"] / values["far"] == pytest.approx(4, rel=0.01)
     assert values["stop"] / values["near"] == pytest.approx(2, rel=0.01)
@@ -99,7 +122,13 @@ def test_the_picture_is_where_geometry_says(shot: Shot) -> None:
 
 def light_of(stage: Stage, size: tuple[int, int], samples: int) -> np.ndarray:
     """Light (rows, columns, 4) with as many samples everywhere, as it is."""
-    return np.mean([light_picture(stage, stage.at_moment(0), size, Window(0, 0, *size), 16, first) for first in range(0, samples, 16)], axis=0)
+    return np.mean(
+        [
+            light_picture(stage, stage.at_moment(0), size, Window(0, 0, *size), 16, first)
+            for first in range(0, samples, 16)
+        ],
+        axis=0,
+    )
 
 
 def test_bright_panels_and_surroundings_are_not_seen_themselves(shot: Shot) -> None:

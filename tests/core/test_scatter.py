@@ -15,16 +15,22 @@ SIZE = (96, 54)
 
 
 def slab(depth: float, **terms: object) -> Stage:
-    """A slab that fills the middle of the frame and bends nothing, seen straight on, in white surroundings."""
+    """A slab that fills the middle of the frame and bends nothing, seen straight on, in white
+    surroundings."""
     title = Title(
-        words="I", setting=Setting(typeface="archivo-black", size=4),
-        finish=Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0.03, ior=1.0, transmission=1, **terms),
+        words="I",
+        setting=Setting(typeface="archivo-black", size=4),
+        finish=Finish(
+            base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0.03, ior=1.0, transmission=1, **terms
+        ),
     )
     title.body.depth = depth
     title.body.front.profile = title.body.back.profile = "none"
     title.place.position = Vector(x=0, y=-2, z=-depth / 2)
     shot = Shot(
-        format=Format(width=SIZE[0], height=SIZE[1], frames=1), things={"title": title}, surroundings=Surroundings(studio="overcast", strength=0),
+        format=Format(width=SIZE[0], height=SIZE[1], frames=1),
+        things={"title": title},
+        surroundings=Surroundings(studio="overcast", strength=0),
         camera=Camera(position=Vector(x=0, y=0, z=8), aim=Vector(x=0, y=0, z=0), focal_length=300),
     )
     stage = Stage(BodyStore())
@@ -34,16 +40,28 @@ def slab(depth: float, **terms: object) -> Stage:
 
 def middle(stage: Stage, samples: int) -> np.ndarray:
     window = Window(44, 24, 8, 6)
-    return np.mean([light_picture(stage, stage.at_moment(0), SIZE, window, 64, first).mean(axis=(0, 1)) for first in range(0, samples, 64)], axis=0)
+    return np.mean(
+        [
+            light_picture(stage, stage.at_moment(0), SIZE, window, 64, first).mean(axis=(0, 1))
+            for first in range(0, samples, 64)
+        ],
+        axis=0,
+    )
 
 
 @pytest.fixture
 def white(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32))
+    monkeypatch.setattr(
+        "dreizack.core.render.staging.stage.around_picture", lambda _: np.ones((256, 512, 3), np.float32)
+    )
 
 
-@pytest.mark.parametrize(("scatter", "distance", "depth"), [(0.2, 0.5, 0.2), (1.0, 2.0, 0.1), (0.5, 0.3, 0.05)])
-def test_what_is_not_turned_goes_straight_on(white: None, scatter: float, distance: float, depth: float) -> None:
+@pytest.mark.parametrize(
+    ("scatter", "distance", "depth"), [(0.2, 0.5, 0.2), (1.0, 2.0, 0.1), (0.5, 0.3, 0.05)]
+)
+def test_what_is_not_turned_goes_straight_on(
+    white: None, scatter: float, distance: float, depth: float
+) -> None:
     """Beer and Lambert: the share that gets through unturned falls exponentially with the depth."""
     alpha = middle(slab(depth, scatter=scatter, attenuation_distance=distance), 1024)[3]
     assert alpha == pytest.approx(1 - np.exp(-scatter * CLOUDY / distance * depth), abs=0.02)

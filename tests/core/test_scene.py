@@ -52,7 +52,9 @@ def test_a_larger_panel_is_softer_not_brighter() -> None:
     square = np.ones((1, 2))
     small, large = (source_radiance("panel", 0 * one, tint, size * square) * size**2 for size in (0.5, 3.0))
     np.testing.assert_allclose(small, large)
-    np.testing.assert_allclose(source_radiance("panel", one, tint, square), 2 * source_radiance("panel", 0 * one, tint, square))
+    np.testing.assert_allclose(
+        source_radiance("panel", one, tint, square), 2 * source_radiance("panel", 0 * one, tint, square)
+    )
 
 
 def test_the_name_of_a_traced_picture_changes_with_all_that_tracing_sees_and_nothing_else() -> None:
@@ -60,10 +62,22 @@ def test_the_name_of_a_traced_picture_changes_with_all_that_tracing_sees_and_not
     base.channels = {}
     key = state(base).traced_key
     seen = [
-        ("/camera/position/x", 0.51), ("/camera/focal_length", 41), ("/things/title/words", "SLACK"), ("/things/title/body/depth", 0.21),
-        ("/things/title/finish/roughness", 0.25), ("/things/key/intensity", 0.7), ("/surroundings/studio", "dark"), ("/things/title/place/scale", 1.1),
+        ("/camera/position/x", 0.51),
+        ("/camera/focal_length", 41),
+        ("/things/title/words", "SLACK"),
+        ("/things/title/body/depth", 0.21),
+        ("/things/title/finish/roughness", 0.25),
+        ("/things/key/intensity", 0.7),
+        ("/surroundings/studio", "dark"),
+        ("/things/title/place/scale", 1.1),
     ]
-    unseen = [("/camera/exposure", 1.0), ("/backdrop/colour/r", 0.5), ("/name", "Other"), ("/things/title/name", "Other"), ("/format/frames", 80)]
+    unseen = [
+        ("/camera/exposure", 1.0),
+        ("/backdrop/colour/r", 0.5),
+        ("/name", "Other"),
+        ("/things/title/name", "Other"),
+        ("/format/frames", 80),
+    ]
     for pointer, value in seen + unseen:
         changed = base.model_copy(deep=True)
         owner, last = pointer.rsplit("/", 1)
@@ -75,7 +89,9 @@ def test_the_name_of_a_traced_picture_changes_with_all_that_tracing_sees_and_not
 
 
 def test_keyed_bodies_are_made_once_for_each_distinct_form(shot: Shot) -> None:
-    shot.channels["/things/title/body/depth"] = Channel(keys=[Key(frame=3, value=0.1), Key(frame=6, value=0.4)])
+    shot.channels["/things/title/body/depth"] = Channel(
+        keys=[Key(frame=3, value=0.1), Key(frame=6, value=0.4)]
+    )
     baked = bake(shot).titles["title"]
     assert len(baked.forms) == 4
     depths = [baked.forms[i].thing.body.depth for i in baked.form]
@@ -85,7 +101,9 @@ def test_keyed_bodies_are_made_once_for_each_distinct_form(shot: Shot) -> None:
 def test_an_axis_can_be_keyed(shot: Shot) -> None:
     shot.things["title"].setting.typeface = "recursive"
     shot.things["title"].setting.axes = {"wght": Axis(value=300)}
-    shot.channels["/things/title/setting/axes/wght/value"] = Channel(keys=[Key(frame=0, value=300), Key(frame=4, value=900)])
+    shot.channels["/things/title/setting/axes/wght/value"] = Channel(
+        keys=[Key(frame=0, value=300), Key(frame=4, value=900)]
+    )
     Shot.model_validate(shot.model_dump())
     baked = bake(shot).titles["title"]
     assert len(baked.forms) == 5

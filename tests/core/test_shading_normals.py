@@ -44,5 +44,7 @@ def test_what_is_mirrored_lies_above_the_surface_and_nothing_else_is_turned() ->
     assert ((n * flat).sum(0) > 0).all()
     assert (side * (n * view).sum(0) > 0).all()
     axes = np.stack([s, t, n])
-    np.testing.assert_allclose(np.einsum("aki,bki->iab", axes, axes), np.broadcast_to(np.eye(3), (MANY, 3, 3)), atol=1e-4)
+    np.testing.assert_allclose(
+        np.einsum("aki,bki->iab", axes, axes), np.broadcast_to(np.eye(3), (MANY, 3, 3)), atol=1e-4
+    )
     np.testing.assert_allclose(np.array(si.wi)[2], (n * view).sum(0), atol=1e-5)

@@ -6,7 +6,21 @@ import cv2
 import numpy as np
 import pytest
 
-from dreizack.core.document import Backdrop, Camera, Colour, Finish, Floor, Format, Light, Setting, Sheet, Shot, Surroundings, Title, Vector
+from dreizack.core.document import (
+    Backdrop,
+    Camera,
+    Colour,
+    Finish,
+    Floor,
+    Format,
+    Light,
+    Setting,
+    Sheet,
+    Shot,
+    Surroundings,
+    Title,
+    Vector,
+)
 from dreizack.core.library import shelve
 from dreizack.core.light import stops_of
 from dreizack.core.render import Stage, Window
@@ -26,7 +40,9 @@ def light_at(shot: Shot, samples: int = 256) -> np.ndarray:
 
 def pane(**finish: float) -> Title:
     """The middle of a very large I of clear glass, half a metre thick, its face at z = 0."""
-    glass = Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0, transmission=1, ior=1.5, **finish)
+    glass = Finish(
+        base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=0, transmission=1, ior=1.5, **finish
+    )
     title = Title(words="I", setting=Setting(typeface="archivo-black", size=6), finish=glass)
     title.body.front.profile = title.body.back.profile = "none"
     title.body.depth = 0.5
@@ -35,10 +51,17 @@ def pane(**finish: float) -> Title:
 
 
 def test_a_pane_moves_what_is_behind_it_as_refraction_says() -> None:
-    """A ray through a pane of thickness t leaves beside itself by t (tan a - tan b), sin a = n sin b (Snell)."""
+    """A ray through a pane of thickness t leaves beside itself by t (tan a - tan b), sin a = n sin b
+    (Snell)."""
     ramp = Backdrop(kind="gradient", colour=Colour(r=0, g=0, b=0), second=Colour(r=1, g=1, b=1), distance=6)
     eye = 4.0
-    shot = Shot(format=FORMAT, things={"pane": pane()}, surroundings=DARK, backdrop=ramp, camera=Camera(position=Vector(z=eye), aim=Vector(), focal_length=40))
+    shot = Shot(
+        format=FORMAT,
+        things={"pane": pane()},
+        surroundings=DARK,
+        backdrop=ramp,
+        camera=Camera(position=Vector(z=eye), aim=Vector(), focal_length=40),
+    )
     light = light_at(shot)
     half = np.tan(np.radians(shot.camera.vertical_angle(16 / 9)) / 2)
     rows = np.arange(10, 80)
@@ -58,10 +81,14 @@ def test_a_pane_moves_what_is_behind_it_as_refraction_says() -> None:
 def test_what_is_out_of_reach_of_a_floor_fades_from_it() -> None:
     def shown(reach: float) -> float:
         mirror = Finish(base_colour=Colour(r=1, g=1, b=1), metallic=1, roughness=0)
-        glow = Sheet(width=4, height=4, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1))
+        glow = Sheet(
+            width=4, height=4, finish=Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1)
+        )
         glow.place.position = Vector(y=0, z=-3)
         shot = Shot(
-            format=FORMAT, things={"floor": Floor(finish=mirror, mirror_reach=reach), "glow": glow}, surroundings=DARK,
+            format=FORMAT,
+            things={"floor": Floor(finish=mirror, mirror_reach=reach), "glow": glow},
+            surroundings=DARK,
             camera=Camera(position=Vector(y=1, z=0), aim=Vector(y=0, z=-2), focal_length=200),
         )
         return float(light_at(shot)[43:47, 78:82, 0].mean())
@@ -74,7 +101,11 @@ def test_what_is_out_of_reach_of_a_floor_fades_from_it() -> None:
 
 def test_a_floor_goes_over_into_the_backdrop_where_it_ends() -> None:
     floor = Floor(horizon=10)
-    shot = Shot(format=FORMAT, things={"floor": floor}, camera=Camera(position=Vector(y=50), aim=Vector(y=0), focal_length=60))
+    shot = Shot(
+        format=FORMAT,
+        things={"floor": floor},
+        camera=Camera(position=Vector(y=50), aim=Vector(y=0), focal_length=60),
+    )
     alpha = light_at(shot, 16)[..., 3]
     metre = 90 / (2 * 50 * np.tan(np.radians(shot.camera.vertical_angle(16 / 9)) / 2))
     away = np.abs(np.arange(160) + 0.5 - 80) / metre
@@ -84,9 +115,18 @@ def test_a_floor_goes_over_into_the_backdrop_where_it_ends() -> None:
 
 def card_under(light: Light, away: float) -> float:
     """Value of a small white card at the origin, seen from the side, with a light so far above."""
-    card = Sheet(width=0.4, height=0.4, finish=Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=1, ior=1.0))
+    card = Sheet(
+        width=0.4,
+        height=0.4,
+        finish=Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=1, ior=1.0),
+    )
     shot = Shot(
-        format=FORMAT, things={"card": card, "light": light.model_copy(update={"position": Vector(z=away), "aim": Vector()})}, surroundings=DARK,
+        format=FORMAT,
+        things={
+            "card": card,
+            "light": light.model_copy(update={"position": Vector(z=away), "aim": Vector()}),
+        },
+        surroundings=DARK,
         camera=Camera(position=Vector(x=0.5, z=3), aim=Vector(), focal_length=400),
     )
     return float(light_at(shot)[40:50, 70:90, 1].mean())
@@ -102,12 +142,18 @@ def test_light_weakens_as_its_falloff_says() -> None:
 def test_physical_units_give_the_light_they_say() -> None:
     # 9000 cd three metres away are 1000 lux, which make a white card 1.
     for light in (
-        Light(source="disc", size=0.1, measured_in="candela", amount=9000), Light(source="point", size=0.1, measured_in="lumen", amount=4 * np.pi * 9000),
-        Light(source="disc", size=0.1, measured_in="lumen", amount=np.pi * 9000), Light(source="spot", size=0.05, measured_in="lux", amount=1000),
+        Light(source="disc", size=0.1, measured_in="candela", amount=9000),
+        Light(source="point", size=0.1, measured_in="lumen", amount=4 * np.pi * 9000),
+        Light(source="disc", size=0.1, measured_in="lumen", amount=np.pi * 9000),
+        Light(source="spot", size=0.05, measured_in="lux", amount=1000),
         Light(source="sun", measured_in="lux", amount=1000),
     ):
-        assert card_under(light, 3) == pytest.approx(card_under(Light(source=light.source, size=light.size), 3), rel=0.01)
-    assert card_under(Light(source="disc", size=0.1, measured_in="lux", amount=500), 3) == pytest.approx(0.5, rel=0.15)
+        assert card_under(light, 3) == pytest.approx(
+            card_under(Light(source=light.source, size=light.size), 3), rel=0.01
+        )
+    assert card_under(Light(source="disc", size=0.1, measured_in="lux", amount=500), 3) == pytest.approx(
+        0.5, rel=0.15
+    )
 
 
 def test_lumens_of_a_spot_are_its_intensity_over_all_directions() -> None:
@@ -128,11 +174,28 @@ def test_a_slide_is_thrown_the_right_way_round(tmp_path: object) -> None:
     shelve(tmp_path)  # type: ignore[arg-type]
     wall = Sheet(width=6, height=6, finish=Finish(base_colour=Colour(r=1, g=1, b=1), metallic=0, roughness=1))
     shot = Shot(
-        format=FORMAT, surroundings=DARK, camera=Camera(position=Vector(z=5), aim=Vector(), focal_length=60),
-        things={"wall": wall, "spot": Light(source="spot", cone=60, penumbra=0.1, size=0.01, slide="slide.png", position=Vector(z=3), aim=Vector())},
+        format=FORMAT,
+        surroundings=DARK,
+        camera=Camera(position=Vector(z=5), aim=Vector(), focal_length=60),
+        things={
+            "wall": wall,
+            "spot": Light(
+                source="spot",
+                cone=60,
+                penumbra=0.1,
+                size=0.01,
+                slide="slide.png",
+                position=Vector(z=3),
+                aim=Vector(),
+            ),
+        },
     )
     light = light_at(shot, 64)[..., :3]
-    above, right, left = light[30:40, 60:100].mean(axis=(0, 1)), light[50:60, 90:100].mean(axis=(0, 1)), light[50:60, 60:70].mean(axis=(0, 1))
+    above, right, left = (
+        light[30:40, 60:100].mean(axis=(0, 1)),
+        light[50:60, 90:100].mean(axis=(0, 1)),
+        light[50:60, 60:70].mean(axis=(0, 1)),
+    )
     assert above[0] > 10 * above[1]
     assert right.min() > 0.2
     assert left.max() < 0.02
@@ -150,10 +213,20 @@ def test_a_picture_on_the_plate_fills_the_frame_whatever_it_lies_on(tmp_path: ob
     cv2.imwrite(f"{tmp_path}/ramp.png", ramp)
     shelve(tmp_path)  # type: ignore[arg-type]
     glow = Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, emission=1)
-    glow.picture.fill, glow.picture.file, glow.picture.channel, glow.picture.space = "picture", "ramp.png", "emission", "plate"
+    glow.picture.fill, glow.picture.file, glow.picture.channel, glow.picture.space = (
+        "picture",
+        "ramp.png",
+        "emission",
+        "plate",
+    )
     leaning = Sheet(width=9, height=9, finish=glow)
     leaning.place.rotation.y = 55
-    shot = Shot(format=FORMAT, things={"sheet": leaning}, surroundings=DARK, camera=Camera(position=Vector(x=0.4, z=6), aim=Vector(), focal_length=50))
+    shot = Shot(
+        format=FORMAT,
+        things={"sheet": leaning},
+        surroundings=DARK,
+        camera=Camera(position=Vector(x=0.4, z=6), aim=Vector(), focal_length=50),
+    )
     row = light_at(shot, 16)[45, :, 1]
     seen = row > 0
     codes = np.clip(np.linspace(0, 255, 320), 0, 255)[1::2] / 255
@@ -165,4 +238,8 @@ def test_a_picture_on_the_plate_fills_the_frame_whatever_it_lies_on(tmp_path: ob
     # A quarter turn: as wide as the frame is, its middle part runs from bottom to top.
     glow.picture.angle = 90
     column = light_at(shot, 16)[10:80, 80, 1]
-    np.testing.assert_allclose(column, np.interp(0.5 + (44.5 - np.arange(10, 80)) / 160, (np.arange(160) + 0.5) / 160, linear), atol=0.02)
+    np.testing.assert_allclose(
+        column,
+        np.interp(0.5 + (44.5 - np.arange(10, 80)) / 160, (np.arange(160) + 0.5) / 160, linear),
+        atol=0.02,
+    )

@@ -18,8 +18,16 @@ def radiance(shot: Shot, frame: float = 0.0) -> np.ndarray:
     return frame_state(shot, bake(shot, np.array([frame])), 0).lights["key"].radiance
 
 
-@given(st.sampled_from(KINDS), st.lists(st.sampled_from(UNITS), min_size=1, max_size=4), st.floats(-6, 6), st.floats(5, 150), st.floats(0, 1))
-def test_the_light_stays_what_it_is(source: str, units: list[str], stops: float, cone: float, penumbra: float) -> None:
+@given(
+    st.sampled_from(KINDS),
+    st.lists(st.sampled_from(UNITS), min_size=1, max_size=4),
+    st.floats(-6, 6),
+    st.floats(5, 150),
+    st.floats(0, 1),
+)
+def test_the_light_stays_what_it_is(
+    source: str, units: list[str], stops: float, cone: float, penumbra: float
+) -> None:
     shot = Shot(things={"key": Light(source=source, intensity=stops, cone=cone, penumbra=penumbra)})  # type: ignore[arg-type]
     before = radiance(shot)
     for unit in units:
@@ -60,13 +68,29 @@ def test_a_stop_doubles_the_light(a: float, b: float) -> None:
 
 
 def test_what_means_nothing_says_what_it_needs() -> None:
-    """Values say, by pointer, under which conditions they mean anything; parts hand theirs on to all within."""
-    needs = {kind: {value["pointer"]: value["needs"] for value in values} for kind, values in describe().items()}
-    assert all(pointer.startswith("/") and "=" in pointer for values in needs.values() for one in values.values() for pointer in one)
-    assert "/wire/edges!=none" in needs["title"]["/wire/finish/picture/fill"] and "/wire/edges!=none" in needs["title"]["/wire/radius"]
+    """Values say, by pointer, under which conditions they mean anything; parts hand theirs on to all
+    within."""
+    needs = {
+        kind: {value["pointer"]: value["needs"] for value in values} for kind, values in describe().items()
+    }
+    assert all(
+        pointer.startswith("/") and "=" in pointer
+        for values in needs.values()
+        for one in values.values()
+        for pointer in one
+    )
+    assert (
+        "/wire/edges!=none" in needs["title"]["/wire/finish/picture/fill"]
+        and "/wire/edges!=none" in needs["title"]["/wire/radius"]
+    )
     assert needs["title"]["/finish/roughness"] == []
-    assert needs["set"]["/finish/metallic"] == ["/own_finish=true"] and needs["range"]["/finish/picture/file"][0] == "/own_finish=true"
-    assert needs["light"]["/position/x"] == ["/source!=ambient"] and needs["light"]["/amount"] == ["/measured_in=candela,lumen,lux"]
+    assert (
+        needs["set"]["/finish/metallic"] == ["/own_finish=true"]
+        and needs["range"]["/finish/picture/file"][0] == "/own_finish=true"
+    )
+    assert needs["light"]["/position/x"] == ["/source!=ambient"] and needs["light"]["/amount"] == [
+        "/measured_in=candela,lumen,lux"
+    ]
     for kind, values in describe().items():
         known = {value["pointer"] for value in values} | {"/source", "/kind"}
         for value in values:

@@ -16,11 +16,15 @@ SHARES = arrays(np.float32, (9, 12), elements=st.floats(0, 1, width=32).map(lamb
 def test_one_colour_stays_what_it_is_whatever_it_takes_up(share: np.ndarray, colour: list[float]) -> None:
     found = unpremultiply(share[..., None] * np.array(colour, np.float32), share)
     there = share > 0
-    np.testing.assert_allclose(found[there], np.broadcast_to(np.array(colour), found.shape)[there], rtol=2e-4, atol=1e-5)
+    np.testing.assert_allclose(
+        found[there], np.broadcast_to(np.array(colour), found.shape)[there], rtol=2e-4, atol=1e-5
+    )
 
 
 @given(share=SHARES)
-def test_colours_lie_between_those_of_the_neighbourhood_and_full_pixels_keep_theirs(share: np.ndarray) -> None:
+def test_colours_lie_between_those_of_the_neighbourhood_and_full_pixels_keep_theirs(
+    share: np.ndarray,
+) -> None:
     colour = np.random.default_rng(3).random((*share.shape, 3)).astype(np.float32)
     found = unpremultiply(colour * share[..., None], share)
     full = share == 1
@@ -38,13 +42,16 @@ def test_next_to_what_is_there_a_pixel_has_its_colour_and_far_from_it_none() -> 
 
 
 def test_few_samples_tell_more_of_an_edge_once_its_coverage_is_known() -> None:
-    """A disc whose brightness runs across it, and 8 samples a pixel of it: random numbers against the known picture."""
+    """A disc whose brightness runs across it, and 8 samples a pixel of it: random numbers against the known
+    picture."""
     rng = np.random.default_rng(8)
     rows, columns, inner = 48, 48, 16
     y, x = np.mgrid[0 : rows * inner, 0 : columns * inner] / inner
     within = (x - 24) ** 2 + (y - 24) ** 2 < 17**2
     bright = np.where(within, 1 + 0.02 * x, 0)
-    true, share = (p.reshape(rows, inner, columns, inner).mean(axis=(1, 3)) for p in (bright, within.astype(float)))
+    true, share = (
+        p.reshape(rows, inner, columns, inner).mean(axis=(1, 3)) for p in (bright, within.astype(float))
+    )
     at_y = rng.integers(0, inner, (8, rows, columns)) + np.arange(rows)[None, :, None] * inner
     at_x = rng.integers(0, inner, (8, rows, columns)) + np.arange(columns)[None, None, :] * inner
     few, own = (p[at_y, at_x].mean(axis=0).astype(np.float32) for p in (bright, within.astype(float)))

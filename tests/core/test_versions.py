@@ -1,4 +1,5 @@
-"""Documents outlive versions: what was written by any of them is read by this one, and newer ones are refused in words."""
+"""Documents outlive versions: what was written by any of them is read by this one, and newer ones are refused
+in words."""
 
 from __future__ import annotations
 
@@ -9,7 +10,17 @@ from typing import Any
 
 import pytest
 
-from dreizack.core.document import LookFileError, NewerDocument, Shot, ShotFileError, read_look, read_shot, schema_version, write_look, write_shot
+from dreizack.core.document import (
+    LookFileError,
+    NewerDocument,
+    Shot,
+    ShotFileError,
+    read_look,
+    read_shot,
+    schema_version,
+    write_look,
+    write_shot,
+)
 from dreizack.core.document.stored import stored_finish, stored_look, stored_shot
 from dreizack.core.document.versions import STEPS, Step, current_patch
 
@@ -47,10 +58,16 @@ def old(shot: Shot) -> str:
 def test_files_of_the_first_version_are_read(file: Path) -> None:
     if file.stem.endswith(".look"):
         name, look = read_look(file.read_bytes())
-        assert name == "Flood" and look.sections["shells"] and read_look(write_look(name, look)) == (name, look)
+        assert (
+            name == "Flood" and look.sections["shells"] and read_look(write_look(name, look)) == (name, look)
+        )
         return
     shot, tree = read_shot(file.read_bytes()), json.loads(file.read_text())
-    assert tree["dreizack_shot"] == 1 and list(shot.things) == list(tree["things"]) and set(shot.channels) == set(tree["channels"])
+    assert (
+        tree["dreizack_shot"] == 1
+        and list(shot.things) == list(tree["things"])
+        and set(shot.channels) == set(tree["channels"])
+    )
     assert read_shot(write_shot(shot)) == shot
 
 
@@ -60,12 +77,21 @@ def test_steps_are_taken_on_reading(shot: Shot, second: None) -> None:
     assert read_shot(json.dumps({"dreizack_shot": 1, **json.loads(old(shot))})) == shot
     assert json.loads(write_shot(shot))["dreizack_shot"] == 2
     setting = json.loads(old(shot))["things"]["title"]["setting"]
-    assert stored_look(json.dumps({"sections": {"setting": setting}}), 1).sections["setting"]["size"] == shot.titles["title"].setting.size
+    assert (
+        stored_look(json.dumps({"sections": {"setting": setting}}), 1).sections["setting"]["size"]
+        == shot.titles["title"].setting.size
+    )
 
 
 def test_patches_of_before_mean_the_same(second: None) -> None:
-    patch = [{"op": "replace", "path": "/things/title/setting/capitals", "value": 80}, {"op": "remove", "path": "/things/key"}]
-    assert current_patch(patch, 1) == [{"op": "replace", "path": "/things/title/setting/size", "value": 0.8}, {"op": "remove", "path": "/things/key"}]
+    patch = [
+        {"op": "replace", "path": "/things/title/setting/capitals", "value": 80},
+        {"op": "remove", "path": "/things/key"},
+    ]
+    assert current_patch(patch, 1) == [
+        {"op": "replace", "path": "/things/title/setting/size", "value": 0.8},
+        {"op": "remove", "path": "/things/key"},
+    ]
     assert current_patch(patch, 2) == patch
 
 
@@ -83,7 +109,15 @@ def test_other_versions_are_refused_in_words(shot: Shot, version: Any) -> None:
 
 def test_what_is_no_longer_let_in_is_still_read(shot: Shot) -> None:
     tree = shot.model_dump(mode="json")
-    tree["things"]["title"]["words"], tree["things"]["title"]["name"], tree["name"] = "EBB\nFLOW\u0007", "a\nb", "x\u0000y"
+    tree["things"]["title"]["words"], tree["things"]["title"]["name"], tree["name"] = (
+        "EBB\nFLOW\u0007",
+        "a\nb",
+        "x\u0000y",
+    )
     found = stored_shot(json.dumps(tree), 1)
-    assert found.titles["title"].words == "EBB\nFLOW" and found.titles["title"].name == "a b" and found.name == "xy"
+    assert (
+        found.titles["title"].words == "EBB\nFLOW"
+        and found.titles["title"].name == "a b"
+        and found.name == "xy"
+    )
     assert stored_finish('{"named": "a\\u0001b"}', 1).named == "ab"

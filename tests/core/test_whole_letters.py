@@ -10,8 +10,26 @@ from dreizack.core.form import GlyphBody, build_bodies, profile
 from dreizack.core.lettering import glyph_outline, set_words, typefaces
 
 # Letters that once lost their bevel or vanished: exact cusps, touching points, points nanometres apart.
-ONCE = {"barlow-condensed": "TŢAĄ", "saira-stencil-one": "ẪỄỖ", "pacifico": "Ŋ", "bungee-inline": "ÆŒ&", "amiri": "ẢỔ", "playfair-display": "&ß§"}
-CHARACTERS = "".join(map(chr, [*range(0x21, 0x7F), *range(0xA1, 0x180), *range(0x1EA0, 0x1EFA), *range(0x391, 0x3CA), *range(0x410, 0x450)]))
+ONCE = {
+    "barlow-condensed": "TŢAĄ",
+    "saira-stencil-one": "ẪỄỖ",
+    "pacifico": "Ŋ",
+    "bungee-inline": "ÆŒ&",
+    "amiri": "ẢỔ",
+    "playfair-display": "&ß§",
+}
+CHARACTERS = "".join(
+    map(
+        chr,
+        [
+            *range(0x21, 0x7F),
+            *range(0xA1, 0x180),
+            *range(0x1EA0, 0x1EFA),
+            *range(0x391, 0x3CA),
+            *range(0x410, 0x450),
+        ],
+    )
+)
 
 
 def bevelled(body: GlyphBody) -> float:
@@ -19,7 +37,11 @@ def bevelled(body: GlyphBody) -> float:
 
     def area(part: str) -> float:
         a, b, c = np.moveaxis(body.position[body.part(part)].astype(np.float64)[..., :2], 1, 0)
-        return float(np.abs((b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])).sum())
+        return float(
+            np.abs(
+                (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
+            ).sum()
+        )
 
     # The bevel has a back side too, as large as the front one.
     bevel = area("bevel") / 2
@@ -28,11 +50,15 @@ def bevelled(body: GlyphBody) -> float:
 
 def built(name: str, characters: str, shape: str, tolerance: float) -> dict[str, GlyphBody]:
     layouts = {c: set_words(c, Setting(typeface=name)) for c in characters}
-    found = {f"{c}{i}": glyph_outline(g) for c, layout in layouts.items() for i, g in enumerate(layout.glyphs)}
+    found = {
+        f"{c}{i}": glyph_outline(g) for c, layout in layouts.items() for i, g in enumerate(layout.glyphs)
+    }
     drawn = {key: outline for key, outline in found.items() if not outline.empty}
     em = set_words("H", Setting(typeface=name)).em
     edge = profile(shape, 0.018, 0.018, em * tolerance)
-    return dict(zip(drawn, build_bodies(list(drawn.values()), em, 0.18, edge, edge, em * tolerance), strict=True))
+    return dict(
+        zip(drawn, build_bodies(list(drawn.values()), em, 0.18, edge, edge, em * tolerance), strict=True)
+    )
 
 
 @pytest.mark.parametrize("name", sorted(ONCE))

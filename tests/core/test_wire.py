@@ -20,7 +20,12 @@ def bodies_of(title: Title) -> list[GlyphBody]:
 
 
 def block(words: str = "I", **more: object) -> Title:
-    return Title(words=words, setting=Setting(typeface="archivo-black"), body=Body(depth=0.2, front=Edge(profile="none"), back=Edge(profile="none")), **more)  # type: ignore[arg-type]
+    return Title(
+        words=words,
+        setting=Setting(typeface="archivo-black"),
+        body=Body(depth=0.2, front=Edge(profile="none"), back=Edge(profile="none")),
+        **more,
+    )  # type: ignore[arg-type]
 
 
 def test_a_plain_stroke_has_twelve_edges_and_eight_corners() -> None:
@@ -39,7 +44,8 @@ def test_tubes_keep_their_distance_from_the_edges(words: str) -> None:
     radius = 0.003
     tube = wired(body, radius, between_parts=True)
     points, start, end, _ = feature_edges(body, True)
-    # The surface of a tube is never farther from the nearest edge than its radius, and never much nearer to its own.
+    # The surface of a tube is never farther from the nearest edge than its radius, and never much nearer to
+    # its own.
     a, b = points[start], points[end] - points[start]
     step = tube.position[:: max(1, len(tube.position) // 400)].astype(np.float64)
     share = np.clip(((step[:, None] - a) * b).sum(-1) / np.maximum((b * b).sum(-1), 1e-18), 0, 1)
@@ -67,5 +73,7 @@ def test_wire_follows_what_is_bent() -> None:
     title.wire.edges, title.wire.solid = "all", False
     straight = block("HH")
     straight.wire.edges, straight.wire.solid = "all", False
-    reach = [np.ptp(np.concatenate([body.position for body in bodies_of(one)])[:, 2]) for one in (title, straight)]
+    reach = [
+        np.ptp(np.concatenate([body.position for body in bodies_of(one)])[:, 2]) for one in (title, straight)
+    ]
     assert reach[0] > 1.5 * reach[1]

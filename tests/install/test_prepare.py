@@ -35,7 +35,9 @@ def test_installed_packages_are_left_alone(prepare: ModuleType, monkeypatch: pyt
     prepare.debian(["postgresql"])
 
 
-def test_missing_packages_are_named_with_what_to_do(prepare: ModuleType, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_missing_packages_are_named_with_what_to_do(
+    prepare: ModuleType, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(prepare, "installed", lambda name: name == "libegl1")
     monkeypatch.setattr(prepare.os, "geteuid", lambda: 1000)
     with pytest.raises(prepare.Missing, match="sudo apt-get install postgresql"):
@@ -56,7 +58,9 @@ def test_node_is_asked_for(prepare: ModuleType, monkeypatch: pytest.MonkeyPatch)
     with pytest.raises(prepare.Missing, match="Node 20"):
         prepare.node_modules()
     monkeypatch.setattr(prepare.shutil, "which", lambda name: name)
-    monkeypatch.setattr(prepare.subprocess, "run", lambda *a, **k: subprocess.CompletedProcess(a, 0, "v16.1.0\n", ""))
+    monkeypatch.setattr(
+        prepare.subprocess, "run", lambda *a, **k: subprocess.CompletedProcess(a, 0, "v16.1.0\n", "")
+    )
     with pytest.raises(prepare.Missing, match="version 16"):
         prepare.node_modules()
 
@@ -67,6 +71,13 @@ def test_every_locked_package_is_pinned_and_listed_once() -> None:
         assert all("==" in line for line in lines)
         names = [line.split("==")[0].lower() for line in lines]
         assert len(names) == len(set(names))
-    locked = {line.split("==")[0].lower().replace("_", "-") for line in (ROOT / "install/requirements.lock").read_text().split()}
-    wanted = [line for line in (ROOT / "install/requirements.txt").read_text().splitlines() if line and not line.startswith("#")]
+    locked = {
+        line.split("==")[0].lower().replace("_", "-")
+        for line in (ROOT / "install/requirements.lock").read_text().split()
+    }
+    wanted = [
+        line
+        for line in (ROOT / "install/requirements.txt").read_text().splitlines()
+        if line and not line.startswith("#")
+    ]
     assert {w.split("[")[0].lower().replace("_", "-") for w in wanted} <= locked

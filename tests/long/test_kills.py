@@ -35,7 +35,10 @@ def site() -> Iterator[Site]:
 def answer(site: Site, method: str, path: str, body: Any = None) -> tuple[int, Any]:
     """Status and answer; 0 where nobody answers."""
     request = urllib.request.Request(
-        f"{site.address}{path}", method=method, data=None if body is None else json.dumps(body).encode(), headers={"Content-Type": "application/json"},
+        f"{site.address}{path}",
+        method=method,
+        data=None if body is None else json.dumps(body).encode(),
+        headers={"Content-Type": "application/json"},
     )
     try:
         with urllib.request.urlopen(request, timeout=10) as found:
@@ -48,18 +51,29 @@ def answer(site: Site, method: str, path: str, body: Any = None) -> tuple[int, A
 
 def small_shot(site: Site) -> str:
     production = site.ask("POST", "/api/productions", {"name": "Killed"})["id"]
-    made: str = site.ask("POST", f"/api/productions/{production}/shots", {
-        "name": "Ebb", "words": "EBB", "format": {"width": 320, "height": 180, "rate": {"num": 25, "den": 1}, "frames": 24},
-    })["id"]
+    made: str = site.ask(
+        "POST",
+        f"/api/productions/{production}/shots",
+        {
+            "name": "Ebb",
+            "words": "EBB",
+            "format": {"width": 320, "height": 180, "rate": {"num": 25, "den": 1}, "frames": 24},
+        },
+    )["id"]
     return made
 
 
 def process(site: Site, kind: str) -> int | None:
-    """The process of a kind: server, worker, renderer (below the worker), tracing (below the server), database."""
+    """The process of a kind: server, worker, renderer (below the worker), tracing (below the server),
+    database."""
     family = children(site.process)
-    below = {name: next((pid for pid, line in family.items() if f"-m {module}" in line), None) for name, module in (
-        ("server", "dreizack.api"), ("worker", "dreizack.work.worker"),
-    )}
+    below = {
+        name: next((pid for pid, line in family.items() if f"-m {module}" in line), None)
+        for name, module in (
+            ("server", "dreizack.api"),
+            ("worker", "dreizack.work.worker"),
+        )
+    }
     if kind in below:
         return below[kind]
     if kind == "database":
@@ -93,16 +107,28 @@ def test_killed_under_edits_and_deliveries(site: Site, kind: str) -> None:
                 os.kill(victim, signal.SIGKILL)
         for again in range(3):
             wanted = f"Ebb {number} {again}"
-            status, found = answer(site, "POST", f"/api/shots/{shot}/edits", {"base": revision, "patch": [{"op": "replace", "path": "/name", "value": wanted}]})
+            status, found = answer(
+                site,
+                "POST",
+                f"/api/shots/{shot}/edits",
+                {"base": revision, "patch": [{"op": "replace", "path": "/name", "value": wanted}]},
+            )
             if status == 200:
                 name, revision = wanted, found["revision"]
         until(lambda: answer(site, "GET", f"/api/shots/{shot}")[0] == 200, BACK_WITHIN)
         now = answer(site, "GET", f"/api/shots/{shot}")[1]
         # An edit whose answer was lost may have come in all the same; an acknowledged one has.
-        assert now["revision"] >= revision and (now["revision"] > revision or now["document"]["name"] == name), f"{kind} {number}: an edit was lost"
+        assert now["revision"] >= revision and (
+            now["revision"] > revision or now["document"]["name"] == name
+        ), f"{kind} {number}: an edit was lost"
         name, revision = now["document"]["name"], now["revision"]
-        until(lambda: (answer(site, "GET", f"/api/deliveries/{delivery}")[1] or {}).get("state") in ("complete", "failed"), 120)  # noqa: B023
-        row = answer(site, "GET", f"/api/deliveries/{delivery}")[1]
+        address = f"/api/deliveries/{delivery}"
+
+        def over(address: str = address) -> bool:
+            return (answer(site, "GET", address)[1] or {}).get("state") in ("complete", "failed")
+
+        until(over, 120)
+        row = answer(site, "GET", address)[1]
         assert row["state"] == "complete", f"{kind} {number}: {row['why']}"
         facts = probe(Path(site.data) / "deliveries" / f"{delivery}.mp4")
         assert facts["frames"] == 6 and len({b - a for a, b in itertools.pairwise(facts["pts"])}) == 1

@@ -6,7 +6,19 @@ from uuid import UUID
 
 import pytest
 
-from dreizack.core.document import Backdrop, Channel, Colour, Finish, Key, Look, Shot, Surface, Title, look_of, used_files
+from dreizack.core.document import (
+    Backdrop,
+    Channel,
+    Colour,
+    Finish,
+    Key,
+    Look,
+    Shot,
+    Surface,
+    Title,
+    look_of,
+    used_files,
+)
 from dreizack.core.document.finish import SurfacePicture
 from dreizack.store import NotThere, Store
 from dreizack.store.saved import forget, read_look, replace_source, save_finish, save_look, saved_finishes
@@ -29,16 +41,18 @@ def title_of(store: Store, shot: UUID) -> Title:
     return title
 
 
-def test_a_finish_changes_wherever_it_is_followed_and_nowhere_else(store: Store, production: UUID, shot: Shot) -> None:
+def test_a_finish_changes_wherever_it_is_followed_and_nowhere_else(
+    store: Store, production: UUID, shot: Shot
+) -> None:
     title = shot.things["title"]
     assert isinstance(title, Title)
-    title.finish.parts = {"face": Surface(**LACQUER.model_dump(exclude={"parts"}) | {"named": "hull \"red\""})}
+    title.finish.parts = {"face": Surface(**LACQUER.model_dump(exclude={"parts"}) | {"named": 'hull "red"'})}
     following = create_shot(store, production, shot)
     title.finish.parts = {}
     other = create_shot(store, production, shot)
-    assert save_finish(store, "hull \"red\"", LACQUER) == 0
+    assert save_finish(store, 'hull "red"', LACQUER) == 0
     darker = LACQUER.model_copy(update={"roughness": 0.7})
-    assert save_finish(store, "hull \"red\"", darker) == 1
+    assert save_finish(store, 'hull "red"', darker) == 1
     assert title_of(store, following).finish.parts["face"].roughness == 0.7
     assert title_of(store, following).finish.roughness == shot.things["title"].finish.roughness  # type: ignore[union-attr]
     assert read_shot(store, other).revision == 0

@@ -91,8 +91,19 @@ def test_undo_survives_a_restart(store: Store, made: UUID) -> None:
 
 
 @settings(max_examples=12)
-@given(steps=st.lists(st.one_of(st.tuples(st.just("edit"), st.sampled_from([None, "g1", "g2"])), st.just(("undo", None)), st.just(("redo", None))), max_size=14))
-def test_any_history_behaves_like_a_stack_of_gestures(store: Store, shot: Shot, steps: list[tuple[str, str | None]]) -> None:
+@given(
+    steps=st.lists(
+        st.one_of(
+            st.tuples(st.just("edit"), st.sampled_from([None, "g1", "g2"])),
+            st.just(("undo", None)),
+            st.just(("redo", None)),
+        ),
+        max_size=14,
+    )
+)
+def test_any_history_behaves_like_a_stack_of_gestures(
+    store: Store, shot: Shot, steps: list[tuple[str, str | None]]
+) -> None:
     production = store.row("production_create", name="History")
     assert production is not None
     made = create_shot(store, production["id"], shot)
@@ -163,7 +174,11 @@ def test_copies_carry_every_shot(store: Store, made: UUID, shot: Shot) -> None:
 
 
 def test_what_is_not_there_is_said_to_be_missing(store: Store) -> None:
-    for act in (lambda: read_shot(store, uuid4()), lambda: undo(store, uuid4()), lambda: edit_shot(store, uuid4(), 0, words("A"), None)):
+    for act in (
+        lambda: read_shot(store, uuid4()),
+        lambda: undo(store, uuid4()),
+        lambda: edit_shot(store, uuid4(), 0, words("A"), None),
+    ):
         with pytest.raises(NotThere):
             act()
 
@@ -176,13 +191,15 @@ def test_changes_are_told_to_whoever_listens(store: Store, made: UUID) -> None:
         assert str(made) in heard.payload and '"revision": 1' in heard.payload
 
 
-def test_stored_control_characters_are_taken_out_and_lists_can_be_read_again(store: Store, address: str, shot: Shot) -> None:
+def test_stored_control_characters_are_taken_out_and_lists_can_be_read_again(
+    store: Store, address: str, shot: Shot
+) -> None:
     production = store.rows("production_create", name="SLACK WATER")[0]["id"]
     identity = create_shot(store, production, shot)
     backslash = "\\\\u0000"
     with store.together() as on:
         on.execute(
-            "UPDATE shots SET document = replace(document::text, '\"name\":\"Ebb\"', %s)::json WHERE id = %s",
+            'UPDATE shots SET document = replace(document::text, \'"name":"Ebb"\', %s)::json WHERE id = %s',
             ['"name":"E\\u0000b\\tb' + backslash + '\\u001f"', identity],
         )
     with pytest.raises(psycopg.errors.UntranslatableCharacter):
@@ -200,11 +217,15 @@ def test_what_was_stored_by_an_earlier_version_is_read_edited_and_undone(store: 
 
     edit_shot(store, made, 0, [{"op": "replace", "path": "/things/title/setting/size", "value": 0.8}], None)
     takes.save(store, made, "large")
-    renamed = "replace(replace({0}::text, '\"size\"', '\"capitals\"'), '/setting/size', '/setting/capitals')::json"
+    renamed = (
+        "replace(replace({0}::text, '\"size\"', '\"capitals\"'), '/setting/size', '/setting/capitals')::json"
+    )
     with store.together() as on:
         on.execute(f"UPDATE shots SET document = {renamed.format('document')}")
         on.execute(f"UPDATE takes SET document = {renamed.format('document')}")
-        on.execute(f"UPDATE edits SET patch = {renamed.format('patch')}, inverse = {renamed.format('inverse')}")
+        on.execute(
+            f"UPDATE edits SET patch = {renamed.format('patch')}, inverse = {renamed.format('inverse')}"
+        )
 
     def back(tree: dict[str, Any]) -> dict[str, Any]:
         text = json.dumps(tree).replace('"capitals"', '"size"')
@@ -217,7 +238,9 @@ def test_what_was_stored_by_an_earlier_version_is_read_edited_and_undone(store: 
         edit_shot(store, made, 1, words("FLOW"), None)
         assert undo(store, made) is not None and undo(store, made) is not None
         assert read_shot(store, made).shot.titles["title"].setting.size == 0.5
-        assert redo(store, made) is not None and read_shot(store, made).shot.titles["title"].setting.size == 0.8
+        assert (
+            redo(store, made) is not None and read_shot(store, made).shot.titles["title"].setting.size == 0.8
+        )
         assert undo(store, made) is not None and takes.recall(store, made, "large")
         assert read_shot(store, made).shot.titles["title"].setting.size == 0.8
     finally:

@@ -22,7 +22,16 @@ def kept(store: Store, shot: Shot) -> UUID:
 def test_a_take_brings_the_shot_back_and_undo_takes_that_back(store: Store, kept: UUID) -> None:
     before = read_shot(store, kept).shot
     revision = save(store, kept, "warm key")
-    edit_shot(store, kept, revision, [{"op": "replace", "path": "/camera/focal_length", "value": 90}, {"op": "remove", "path": "/things/fill"}], None)
+    edit_shot(
+        store,
+        kept,
+        revision,
+        [
+            {"op": "replace", "path": "/camera/focal_length", "value": 90},
+            {"op": "remove", "path": "/things/fill"},
+        ],
+        None,
+    )
     changed = read_shot(store, kept).shot
     assert changed != before
     assert recall(store, kept, "warm key")
@@ -34,7 +43,13 @@ def test_a_take_brings_the_shot_back_and_undo_takes_that_back(store: Store, kept
 
 def test_takes_of_one_name_replace_each_other_and_can_be_forgotten(store: Store, kept: UUID) -> None:
     save(store, kept, "a")
-    edit_shot(store, kept, read_shot(store, kept).revision, [{"op": "replace", "path": "/camera/focal_length", "value": 90}], None)
+    edit_shot(
+        store,
+        kept,
+        read_shot(store, kept).revision,
+        [{"op": "replace", "path": "/camera/focal_length", "value": 90}],
+        None,
+    )
     save(store, kept, "b")
     save(store, kept, "a")
     assert {row["name"] for row in listed(store, kept)} == {"a", "b"}

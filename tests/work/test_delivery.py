@@ -24,11 +24,15 @@ from dreizack.work.delivery import Deliveries
 from tests.conftest import ROOT
 
 
-def order(store: Store, shot: Shot, size: tuple[int, int] = (96, 54), last: int = 11, quality: str = "draft") -> UUID:
+def order(
+    store: Store, shot: Shot, size: tuple[int, int] = (96, 54), last: int = 11, quality: str = "draft"
+) -> UUID:
     production = store.row("production_create", name="SLACK WATER")
     assert production is not None
     made = create_shot(store, production["id"], shot)
-    row = store.row("delivery_create", shot=made, first=0, last=last, width=size[0], height=size[1], quality=quality)
+    row = store.row(
+        "delivery_create", shot=made, first=0, last=last, width=size[0], height=size[1], quality=quality
+    )
     assert row is not None
     return row["id"]
 
@@ -48,7 +52,9 @@ def until(reached: Callable[[], bool], seconds: float = 150) -> None:
 
 @pytest.fixture
 def moving(shot: Shot) -> Shot:
-    shot.channels["/things/title/place/rotation/y"] = Channel(keys=[Key(frame=0, value=-40), Key(frame=11, value=40)])
+    shot.channels["/things/title/place/rotation/y"] = Channel(
+        keys=[Key(frame=0, value=-40), Key(frame=11, value=40)]
+    )
     return shot
 
 
@@ -57,8 +63,16 @@ def workers(store: Store, tmp_path: Path) -> Iterator[Callable[[], subprocess.Po
     running: list[subprocess.Popen[bytes]] = []
 
     def start() -> subprocess.Popen[bytes]:
-        environment = os.environ | {"DREIZACK_DATABASE": store.address, "DREIZACK_DATA": str(tmp_path), "PYTHONPATH": str(ROOT / "src")}
-        running.append(subprocess.Popen([sys.executable, "-m", "dreizack.work.worker"], env=environment, start_new_session=True))
+        environment = os.environ | {
+            "DREIZACK_DATABASE": store.address,
+            "DREIZACK_DATA": str(tmp_path),
+            "PYTHONPATH": str(ROOT / "src"),
+        }
+        running.append(
+            subprocess.Popen(
+                [sys.executable, "-m", "dreizack.work.worker"], env=environment, start_new_session=True
+            )
+        )
         return running[-1]
 
     yield start
@@ -68,7 +82,9 @@ def workers(store: Store, tmp_path: Path) -> Iterator[Callable[[], subprocess.Po
 
 
 def defer(store: Store, delivery: UUID) -> None:
-    with procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=store.address)).open() as app:
+    with procrastinate.App(
+        connector=procrastinate.SyncPsycopgConnector(conninfo=store.address)
+    ).open() as app:
         defer_delivery(app, delivery)
 
 
@@ -98,7 +114,10 @@ def test_a_killed_workers_delivery_is_resumed_and_ends_complete(
 def test_cancelling_stops_within_a_moment_and_leaves_no_file(
     store: Store, moving: Shot, tmp_path: Path, workers: Callable[[], subprocess.Popen[bytes]]
 ) -> None:
-    delivery, next_one = order(store, moving, (640, 360), quality="final"), order(store, moving, (64, 36), last=2)
+    delivery, next_one = (
+        order(store, moving, (640, 360), quality="final"),
+        order(store, moving, (64, 36), last=2),
+    )
     workers()
     defer(store, delivery)
     defer(store, next_one)
@@ -114,12 +133,16 @@ class FullDisk(FrameCache):
         raise OSError(errno.ENOSPC, "No space left on device")
 
 
-def test_a_full_disk_fails_with_a_sentence_and_can_be_ordered_again(store: Store, moving: Shot, tmp_path: Path) -> None:
+def test_a_full_disk_fails_with_a_sentence_and_can_be_ordered_again(
+    store: Store, moving: Shot, tmp_path: Path
+) -> None:
     delivery = order(store, moving, last=2)
     Deliveries(store, tmp_path / "deliveries", FullDisk(tmp_path / "frames")).run(delivery)
     row = state(store, delivery)
     assert row["state"] == "failed" and "disk is full" in row["why"]
-    assert not list((tmp_path / "deliveries").glob("*.mp4")) and not list((tmp_path / "deliveries").glob(".*.mp4"))
+    assert not list((tmp_path / "deliveries").glob("*.mp4")) and not list(
+        (tmp_path / "deliveries").glob(".*.mp4")
+    )
     again = order(store, moving, last=2)
     Deliveries(store, tmp_path / "deliveries", FrameCache(tmp_path / "frames")).run(again)
     assert state(store, again)["state"] == "complete"
@@ -150,7 +173,9 @@ def test_a_worker_told_to_stop_hands_back_and_the_next_goes_on(
     assert probe(tmp_path / "deliveries" / f"{delivery}.mp4")["frames"] == 6
 
 
-def test_an_order_without_a_job_is_found_and_carried_out(store: Store, shot: Shot, workers: Callable[[], subprocess.Popen[bytes]]) -> None:
+def test_an_order_without_a_job_is_found_and_carried_out(
+    store: Store, shot: Shot, workers: Callable[[], subprocess.Popen[bytes]]
+) -> None:
     delivery = order(store, shot, (64, 36), last=1)
     with store.together() as on:
         on.execute("UPDATE deliveries SET ordered = now() - interval '1 minute'")
@@ -158,12 +183,16 @@ def test_an_order_without_a_job_is_found_and_carried_out(store: Store, shot: Sho
     until(lambda: state(store, delivery)["state"] == "complete")
 
 
-def test_a_lost_renderer_is_replaced(store: Store, moving: Shot, workers: Callable[[], subprocess.Popen[bytes]]) -> None:
+def test_a_lost_renderer_is_replaced(
+    store: Store, moving: Shot, workers: Callable[[], subprocess.Popen[bytes]]
+) -> None:
     delivery = order(store, moving, (320, 180))
     worker = workers()
     defer(store, delivery)
     until(lambda: state(store, delivery)["done"] >= 3)
-    renderer = subprocess.run(["pgrep", "-P", str(worker.pid), "-f", "spawn_main"], capture_output=True, text=True, check=True)
+    renderer = subprocess.run(
+        ["pgrep", "-P", str(worker.pid), "-f", "spawn_main"], capture_output=True, text=True, check=True
+    )
     os.kill(int(renderer.stdout.split()[0]), signal.SIGKILL)
     until(lambda: state(store, delivery)["state"] == "complete")
     assert state(store, delivery)["starts"] == 2 and worker.poll() is None

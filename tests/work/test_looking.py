@@ -79,7 +79,9 @@ def keeping(tmp_path: Path) -> Iterator[tuple[Connection, Path]]:
     process.join(timeout=20)
 
 
-def test_finished_pictures_are_kept_and_frames_ahead_are_traced(keeping: tuple[Connection, Path], shot: Shot) -> None:
+def test_finished_pictures_are_kept_and_frames_ahead_are_traced(
+    keeping: tuple[Connection, Path], shot: Shot
+) -> None:
     pipe, folder = keeping
     # Frames in which nothing moves are one picture; these are not.
     shot.channels = {"/camera/roll": Channel(keys=[Key(frame=0, value=0), Key(frame=11, value=20)])}
@@ -123,7 +125,9 @@ def test_questions_are_answered_beside_pictures(keeping: tuple[Connection, Path]
 def test_a_region_is_traced_alone_and_looks_like_its_part_of_the_whole(pipe: Connection, shot: Shot) -> None:
     def clean(wish: Wish) -> np.ndarray:
         pipe.send(wish)
-        while (picture := heard_of(pipe, wish.viewer)).samples < wish.samples or picture.number != wish.number:
+        while (
+            picture := heard_of(pipe, wish.viewer)
+        ).samples < wish.samples or picture.number != wish.number:
             pass
         return cv2.imdecode(np.frombuffer(picture.data, np.uint8), cv2.IMREAD_COLOR).astype(float)
 

@@ -19,8 +19,20 @@ export function App() {
   const [, go] = useLocation();
   const commands = useMemo<Command[]>(
     () => [
-      { id: "go-productions", label: "Go to productions", group: "Everywhere", keys: ["Alt+1"], run: () => go("/") },
-      { id: "go-deliveries", label: "Go to deliveries", group: "Everywhere", keys: ["Alt+2"], run: () => go("/deliveries") },
+      {
+        id: "go-productions",
+        label: "Go to productions",
+        group: "Everywhere",
+        keys: ["Alt+1"],
+        run: () => go("/"),
+      },
+      {
+        id: "go-deliveries",
+        label: "Go to deliveries",
+        group: "Everywhere",
+        keys: ["Alt+2"],
+        run: () => go("/deliveries"),
+      },
     ],
     [go],
   );

@@ -17,7 +17,14 @@ if __name__ == "__main__":
     access = AccessPolicy.read(os.environ)
     app = create_app(os.environ["DREIZACK_DATABASE"], data, access=access)
     uvicorn.run(
-        app, host="0.0.0.0" if access.hosts - LOOPBACK else "127.0.0.1", port=int(os.environ["DREIZACK_PORT"]), log_config=None, access_log=False,
+        app,
+        host="0.0.0.0" if access.hosts - LOOPBACK else "127.0.0.1",
+        port=int(os.environ["DREIZACK_PORT"]),
+        log_config=None,
+        access_log=False,
         # What a socket says is short; whoever waits for a picture when the server stops is not waited for.
-        ws="websockets-sansio", ws_max_size=64 * 1024, timeout_graceful_shutdown=3, server_header=False,
+        ws="websockets-sansio",
+        ws_max_size=64 * 1024,
+        timeout_graceful_shutdown=3,
+        server_header=False,
     )

@@ -38,7 +38,11 @@ WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 
 
 def create_app(
-    address: str, data: Path, web: Path | None = WEB, looking: bool = True, access: AccessPolicy = AccessPolicy(),  # noqa: B008
+    address: str,
+    data: Path,
+    web: Path | None = WEB,
+    looking: bool = True,
+    access: AccessPolicy = AccessPolicy(),  # noqa: B008
 ) -> FastAPI:
     """The application on a database and a data folder; ``looking`` starts the traced view's process."""
 
@@ -54,7 +58,18 @@ def create_app(
         views = TracedViews(looking, data / LIBRARY, data / VIEWS, data / FRAMES)
         hub = live.Hub(address)
         posters, chips = Posters(store, data / "posters", views), Chips(store, data / "chips", views)
-        app.state.services = Services(store, BodyStore(), data, jobs, views, posters, chips, hub, ViewCache(data / VIEWS), FrameCache(data / FRAMES))
+        app.state.services = Services(
+            store,
+            BodyStore(),
+            data,
+            jobs,
+            views,
+            posters,
+            chips,
+            hub,
+            ViewCache(data / VIEWS),
+            FrameCache(data / FRAMES),
+        )
         await hub.open(app.state.services)
         await views.open()
         try:
@@ -66,8 +81,13 @@ def create_app(
             store.close()
 
     app = FastAPI(
-        title="Dreizack", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None,
-        openapi_url="/api/openapi.json", separate_input_output_schemas=False,
+        title="Dreizack",
+        version=__version__,
+        lifespan=lifespan,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        separate_input_output_schemas=False,
     )
     # The last one added is the first one a request meets.
     app.add_middleware(BodyLimit, most=most_bytes)
@@ -75,7 +95,20 @@ def create_app(
     app.add_middleware(AccessControl, policy=access)
     app.add_middleware(SecurityHeaders)
     add_problem_handlers(app)
-    for room in (vocabulary, library, keeping, productions, shots, offers, takes, scene, shown, asking, deliveries, live):
+    for room in (
+        vocabulary,
+        library,
+        keeping,
+        productions,
+        shots,
+        offers,
+        takes,
+        scene,
+        shown,
+        asking,
+        deliveries,
+        live,
+    ):
         app.include_router(room.router, prefix="/api")
     if web and web.is_dir():
         app.mount("/", Pages(web), name="pages")

@@ -44,7 +44,8 @@ class Spot(BaseModel):
 
 
 class Contribution(BaseModel):
-    """What a light brings to a spot: its scene-linear light, its share of all, how much of it is blocked, and by what."""
+    """What a light brings to a spot: its scene-linear light, its share of all, how much of it is blocked, and
+    by what."""
 
     name: str
     label: str
@@ -56,7 +57,8 @@ class Contribution(BaseModel):
 
 
 class AnswerCard(BaseModel):
-    """What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown`` display codes of 8 bit."""
+    """What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown``
+    display codes of 8 bit."""
 
     thing: str | None
     part: str
@@ -98,21 +100,41 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
     """What is at a spot of the picture, measured by the renderer."""
     row = await asyncio.to_thread(store.read_shot, behind.store, shot)
     frame = min(spot.frame, row.shot.format.frames - 1)
-    answered = await behind.views.ask(row.shot.model_dump_json(), frame, (spot.width, spot.height), spot.x, spot.y)
+    answered = await behind.views.ask(
+        row.shot.model_dump_json(), frame, (spot.width, spot.height), spot.x, spot.y
+    )
     found, total = answered.answer, max(float(LUMINANCE @ answered.answer.light), 1e-9)
-    labels = {**{name: thing.name for name, thing in row.shot.things.items()}, "surroundings": "Surroundings", "@sun": "Sun of the sky"}
+    labels = {
+        **{name: thing.name for name, thing in row.shot.things.items()},
+        "surroundings": "Surroundings",
+        "@sun": "Sun of the sky",
+    }
     contributions = [
         Contribution(
-            name=s.name, label=labels.get(s.name, s.name), light=s.light, share=float(LUMINANCE @ s.light) / total, blocked=s.blocked,
-            by=[labels.get(thing, thing) for thing in s.by], behind=s.behind,
+            name=s.name,
+            label=labels.get(s.name, s.name),
+            light=s.light,
+            share=float(LUMINANCE @ s.light) / total,
+            blocked=s.blocked,
+            by=[labels.get(thing, thing) for thing in s.by],
+            behind=s.behind,
         )
         for s in found.shares
     ]
     r, g, b = (channel * 2**answered.exposure for channel in found.light)
     red, green, blue = to_display(np.array([[r, g, b]], np.float32), row.shot.camera.view)[0].tolist()
     return AnswerCard(
-        thing=found.thing, part=found.part, source=found.source, position=found.position, normal=found.normal, distance=found.distance, light=found.light,
-        exposed=(r, g, b), shown=(red, green, blue), contributions=sorted(contributions, key=lambda c: -c.share), says=answered.says,
+        thing=found.thing,
+        part=found.part,
+        source=found.source,
+        position=found.position,
+        normal=found.normal,
+        distance=found.distance,
+        light=found.light,
+        exposed=(r, g, b),
+        shown=(red, green, blue),
+        contributions=sorted(contributions, key=lambda c: -c.share),
+        says=answered.says,
         mirrored=found.mirrored.what if found.mirrored is not None else None,
     )
 
@@ -145,11 +167,14 @@ def shadow(behind: Behind, shot: UUID, wish: ShadowWish) -> LightPlace:
     # Without a shadow yet, what stands highest casts the tip.
     tip = found[0] if found is not None else points[int(np.argmax(points[:, 1]))]
     place = for_shadow(tip, target, at)
-    return LightPlace(position=_vector(place), aim=_vector(place + (target - place) * 0.5 if light.source == "sun" else tip))
+    return LightPlace(
+        position=_vector(place), aim=_vector(place + (target - place) * 0.5 if light.source == "sun" else tip)
+    )
 
 
 class Footprint(BaseModel):
-    """The shadow of a thing on the ground: ``rings`` of x and z filled by the even-odd rule, and its ``tip`` (x, ground, z)."""
+    """The shadow of a thing on the ground: ``rings`` of x and z filled by the even-odd rule, and its ``tip``
+    (x, ground, z)."""
 
     light: str
     thing: str
@@ -158,11 +183,18 @@ class Footprint(BaseModel):
 
 
 @router.get("/shots/{shot}/footprints")
-def footprints(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> list[Footprint]:
-    """Where the shadows of all things fall on the floor at a frame, light by light; none where there is no floor."""
+def footprints(
+    behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0
+) -> list[Footprint]:
+    """Where the shadows of all things fall on the floor at a frame, light by light; none where there is no
+    floor."""
     row = store.read_shot(behind.store, shot)
     baked = bake(row.shot, np.array([float(min(frame, row.shot.format.frames - 1))]))
-    floors = [float(baked.titles[name].matrix[0, 1, 3]) for name, thing in row.shot.bodied.items() if isinstance(thing, Floor)]
+    floors = [
+        float(baked.titles[name].matrix[0, 1, 3])
+        for name, thing in row.shot.bodied.items()
+        if isinstance(thing, Floor)
+    ]
     if not floors:
         return []
     ground, found = max(floors), []
@@ -181,7 +213,14 @@ def footprints(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=
             tip = shadow_tip(points, ground, at, sun, aim)
             plain = [[(float(x), float(z)) for x, z in ring.round(4)] for ring in rings]
             if plain:
-                found.append(Footprint(light=light, thing=name, rings=plain, tip=tuple(tip[1].round(4).tolist()) if tip else None))
+                found.append(
+                    Footprint(
+                        light=light,
+                        thing=name,
+                        rings=plain,
+                        tip=tuple(tip[1].round(4).tolist()) if tip else None,
+                    )
+                )
     return found
 
 
@@ -191,7 +230,12 @@ def _light(shot: Shot, name: str, frame: int) -> Floats:
         raise NotThere("there is no light of this name in the shot")
     if light.source == "ambient":
         raise CannotPlace("ambient light comes from everywhere and has no place; choose another light")
-    baked = bake(shot.model_copy(update={"things": {**shot.things, name: light.model_copy(update={"on": True, "solo": False})}}), np.array([float(frame)]))
+    baked = bake(
+        shot.model_copy(
+            update={"things": {**shot.things, name: light.model_copy(update={"on": True, "solo": False})}}
+        ),
+        np.array([float(frame)]),
+    )
     if name in baked.lights:
         place: Floats = baked.lights[name].position[0]
         return place

@@ -34,7 +34,9 @@ class Chips:
         own = await asyncio.to_thread(saved_finishes, self.store)
         if name not in own and name not in PRESETS:
             return problem(404, "No such finish", f"there is no finish '{name[:80]}' in the library")
-        return await self._answer(swatch(own[name] if name in own else PRESETS[name], SIDE), f"chip {name}", request)
+        return await self._answer(
+            swatch(own[name] if name in own else PRESETS[name], SIDE), f"chip {name}", request
+        )
 
     async def look(self, name: str, request: Request) -> Response:
         """The chip of a look."""

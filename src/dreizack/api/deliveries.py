@@ -86,8 +86,13 @@ def order_delivery(behind: Behind, shot: UUID, wish: NewDelivery) -> Delivery:
     order = Order(wish.first, wish.last, wish.width, wish.height, wish.quality).check(found)
     row = one(
         behind.store.row(
-            "delivery_create", shot=shot, first=order.first, last=order.last, width=order.width,
-            height=order.height, quality=order.quality,
+            "delivery_create",
+            shot=shot,
+            first=order.first,
+            last=order.last,
+            width=order.width,
+            height=order.height,
+            quality=order.quality,
         ),
         "shot",
     )
@@ -119,7 +124,12 @@ def download(behind: Behind, delivery: UUID) -> Response:
         raise NotThere(f"there is no file: this delivery is {found.state}")
     words = re.sub(r"[^A-Za-z0-9]+", "-", f"{found.production_name} {found.shot_name}").strip("-").lower()
     stamp = (found.ended or datetime.now(UTC)).strftime("%Y%m%d-%H%M")
-    return FileResponse(path, media_type="video/mp4", filename=f"{words or 'shot'}-{stamp}.mp4", content_disposition_type="inline")
+    return FileResponse(
+        path,
+        media_type="video/mp4",
+        filename=f"{words or 'shot'}-{stamp}.mp4",
+        content_disposition_type="inline",
+    )
 
 
 @router.get("/deliveries/{delivery}/picture", response_class=Response)

@@ -30,7 +30,9 @@ class FaultAnswers:
             await self.app(scope, receive, watched)
         except Exception:
             number = secrets.token_hex(4)
-            LOG.exception("fault %s in %s %s", number, scope.get("method", scope["type"]), scope.get("path", ""))
+            LOG.exception(
+                "fault %s in %s %s", number, scope.get("method", scope["type"]), scope.get("path", "")
+            )
             if begun or scope["type"] != "http":
                 raise
             said = f"nothing that was saved is lost; the log has this fault under the number {number}"

@@ -30,8 +30,17 @@ from .vocabulary import TypefaceChoice, typeface_choice
 
 router = APIRouter(tags=["library"], responses=PROBLEMS)
 LIBRARY = "library"
-FILE = {"requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}}
-DRAWN = {"lip": [(0.0, 0.0), (0.02, 0.7), (0.35, 0.7), (0.4, 1.0), (1.0, 1.0)], "bead": Edge().drawn, "sweep": [(0.0, 0.0), (0.1, 0.6), (0.35, 0.88), (1.0, 1.0)]}
+FILE = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+DRAWN = {
+    "lip": [(0.0, 0.0), (0.02, 0.7), (0.35, 0.7), (0.4, 1.0), (1.0, 1.0)],
+    "bead": Edge().drawn,
+    "sweep": [(0.0, 0.0), (0.1, 0.6), (0.35, 0.88), (1.0, 1.0)],
+}
 
 
 class Profile(BaseModel):
@@ -76,7 +85,9 @@ def listed(behind: Behind) -> list[SturdyTypeface]:
 async def bring(behind: Behind, request: Request) -> list[SturdyTypeface]:
     """Bring a font file: TTF, OTF, TTC, WOFF or WOFF2, variable ones too."""
     async with upload(request, behind.data) as file:
-        return await reading(lambda: [_measured(face.name) for face in bring_file(file.read_bytes(), behind.data / LIBRARY)])
+        return await reading(
+            lambda: [_measured(face.name) for face in bring_file(file.read_bytes(), behind.data / LIBRARY)]
+        )
 
 
 @router.get("/typefaces/{name}/font", response_class=Response)
@@ -84,7 +95,9 @@ def font(name: str) -> Response:
     """The font file of a typeface, so that lists can show words in it."""
     if not known(name):
         raise NotThere("there is no typeface of this name; the list of typefaces has them all")
-    return FileResponse(typeface(name).path, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"})
+    return FileResponse(
+        typeface(name).path, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"}
+    )
 
 
 class MarkFile(BaseModel):
@@ -118,7 +131,8 @@ class Tracing(BaseModel):
 
 
 class Traced(BaseModel):
-    """An outline in units of its height, y up; ``box``: left, top, right, bottom of it in the picture, 0 to 1."""
+    """An outline in units of its height, y up; ``box``: left, top, right, bottom of it in the picture, 0 to
+    1."""
 
     path: str
     points: int
@@ -142,7 +156,9 @@ async def drawing(behind: Behind, request: Request) -> MarkFile:
     """Read an SVG as a mark; what it contains that gets no body is listed."""
     async with upload(request, behind.data) as file:
         found = await reading(lambda: read_svg(file.read_bytes()))
-    finishes = [Finish(base_colour=Colour(r=r, g=g, b=b), metallic=0, roughness=0.4) for r, g, b in found.colours]
+    finishes = [
+        Finish(base_colour=Colour(r=r, g=g, b=b), metallic=0, roughness=0.4) for r, g, b in found.colours
+    ]
     pieces = [Piece(name=piece.name, path=piece.path, finish=piece.colour) for piece in found.pieces]
     return MarkFile(pieces=pieces, finishes=finishes, left_out=found.left_out, points=found.points)
 
@@ -192,13 +208,17 @@ async def bring_video(behind: Behind, request: Request) -> VideoFile:
         name = await reading(bring_clip, file, behind.data / LIBRARY)
     facts = await asyncio.to_thread(clip_facts, name)
     assert facts is not None, "a clip that was just kept is there"
-    return VideoFile(file=name, width=facts.width, height=facts.height, frames=facts.frames, rate=float(facts.rate))
+    return VideoFile(
+        file=name, width=facts.width, height=facts.height, frames=facts.frames, rate=float(facts.rate)
+    )
 
 
 @router.get("/library/pictures/{file}", response_class=Response)
 def picture(file: str) -> Response:
     """A picture of the library."""
-    return FileResponse(_kept(file, ".png"), media_type="image/png", headers={"Cache-Control": "max-age=86400"})
+    return FileResponse(
+        _kept(file, ".png"), media_type="image/png", headers={"Cache-Control": "max-age=86400"}
+    )
 
 
 @router.post("/library/pictures/{file}/trace")
@@ -208,12 +228,18 @@ def trace_picture(file: str, wish: Tracing) -> Traced:
 
 
 @router.post("/library/meshes", status_code=201, openapi_extra=FILE)
-async def bring_mesh(behind: Behind, request: Request, kind: Literal["obj", "glb", "ply", "stl", "zip"]) -> MeshFile:
+async def bring_mesh(
+    behind: Behind, request: Request, kind: Literal["obj", "glb", "ply", "stl", "zip"]
+) -> MeshFile:
     """Bring a 3D object: OBJ (with its MTL in a ZIP), GLB, PLY or STL."""
     async with upload(request, behind.data) as file:
         found = await reading(bring_object, file, kind, behind.data / LIBRARY)
     return MeshFile(
-        file=found.file, parts=found.names, finishes=[Finish(**f) for f in found.finishes], left_out=found.left_out, size=found.size,
+        file=found.file,
+        parts=found.names,
+        finishes=[Finish(**f) for f in found.finishes],
+        left_out=found.left_out,
+        size=found.size,
         triangles=found.triangles,
     )
 
@@ -230,7 +256,10 @@ def profiles(behind: Behind) -> list[Profile]:
     """Drawn profiles: some to start from, then those that were saved."""
     saved = [Profile(name=row["name"], points=row["points"]) for row in behind.store.rows("profile_list")]
     names = {profile.name for profile in saved}
-    return [*(Profile(name=name, points=points) for name, points in DRAWN.items() if name not in names), *saved]
+    return [
+        *(Profile(name=name, points=points) for name, points in DRAWN.items() if name not in names),
+        *saved,
+    ]
 
 
 @router.put("/profiles/{name}", status_code=204)
@@ -249,4 +278,10 @@ def forget_profile(behind: Behind, name: SavedName) -> None:
 def _measured(name: str) -> SturdyTypeface:
     face = typeface(name)
     found = sturdiness(name)
-    return SturdyTypeface(**typeface_choice(face).model_dump(), stem=found.stem, thin=found.thin, counter=found.counter, holds=found.holds)
+    return SturdyTypeface(
+        **typeface_choice(face).model_dump(),
+        stem=found.stem,
+        thin=found.thin,
+        counter=found.counter,
+        holds=found.holds,
+    )

@@ -28,7 +28,8 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class TraceWish(BaseModel):
-    """What a tab sends: trace this frame of this shot at this size; without a shot: stop. ``kept``: only if its picture is kept."""
+    """What a tab sends: trace this frame of this shot at this size; without a shot: stop. ``kept``: only if
+    its picture is kept."""
 
     model_config = ConfigDict(extra="forbid")
     shot: UUID | None = None
@@ -112,13 +113,17 @@ async def _heed(behind: Services, viewer: str, outbox: Outbox, text: str) -> Non
     except ValidationError as faults:
         first = faults.errors(include_url=False)[0]
         at = "/" + "/".join(str(step) for step in first["loc"])
-        outbox.tell(json.dumps({"kind": "refused", "why": f"this wish cannot be read: at {at}: {first['msg']}"}))
+        outbox.tell(
+            json.dumps({"kind": "refused", "why": f"this wish cannot be read: at {at}: {first['msg']}"})
+        )
         return
     except NotThere as why:
         outbox.tell(json.dumps({"kind": "refused", "why": str(why)}))
         return
     except (psycopg.OperationalError, PoolTimeout):
-        outbox.tell(json.dumps({"kind": "refused", "why": "the database does not answer; look again in a moment"}))
+        outbox.tell(
+            json.dumps({"kind": "refused", "why": "the database does not answer; look again in a moment"})
+        )
         return
     frame = min(wish.frame, row.shot.format.frames - 1)
 
@@ -130,7 +135,19 @@ async def _heed(behind: Services, viewer: str, outbox: Outbox, text: str) -> Non
         else:
             outbox.tell(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
 
-    behind.views.wish(viewer, receive, row.shot.model_dump_json(), frame, wish.width, wish.height, wish.samples, wish.show, wish.ahead, wish.region, wish.kept)
+    behind.views.wish(
+        viewer,
+        receive,
+        row.shot.model_dump_json(),
+        frame,
+        wish.width,
+        wish.height,
+        wish.samples,
+        wish.show,
+        wish.ahead,
+        wish.region,
+        wish.kept,
+    )
 
 
 async def _send(socket: WebSocket, outbox: Outbox) -> None:
@@ -145,8 +162,17 @@ async def _send(socket: WebSocket, outbox: Outbox) -> None:
                 await socket.send_text(item)
                 continue
             tag, revision, picture = item
-            header = json.dumps({
-                "kind": "picture", "tag": tag, "revision": revision, "frame": picture.frame, "width": picture.width,
-                "height": picture.height, "samples": picture.samples, "total": picture.total, "clipped": picture.clipped,
-            }).encode()
+            header = json.dumps(
+                {
+                    "kind": "picture",
+                    "tag": tag,
+                    "revision": revision,
+                    "frame": picture.frame,
+                    "width": picture.width,
+                    "height": picture.height,
+                    "samples": picture.samples,
+                    "total": picture.total,
+                    "clipped": picture.clipped,
+                }
+            ).encode()
             await socket.send_bytes(struct.pack("<I", len(header)) + header + picture.data)

@@ -25,4 +25,6 @@ def _addressable(text: str) -> str:
     return text
 
 
-SavedName = Annotated[str, Path(min_length=1, max_length=60), AfterValidator(_visible), AfterValidator(_addressable)]
+SavedName = Annotated[
+    str, Path(min_length=1, max_length=60), AfterValidator(_visible), AfterValidator(_addressable)
+]

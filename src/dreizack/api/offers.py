@@ -37,6 +37,8 @@ def measure_light(behind: Behind, shot: UUID, light: str, wish: UnitWish) -> Off
     """Measure a light in another unit; it stays the light it is, keys and all."""
     if not isinstance(store.read_shot(behind.store, shot).shot.things.get(light), Light):
         raise NotThere("there is no light of this name in the shot")
-    changed = store.change_shot(behind.store, shot, lambda now: measured_in(now, light, wish.unit) if light in now.lights else [])
+    changed = store.change_shot(
+        behind.store, shot, lambda now: measured_in(now, light, wish.unit) if light in now.lights else []
+    )
     behind.posters.stale(shot)
     return Offered(changed=changed, revision=store.read_shot(behind.store, shot).revision)

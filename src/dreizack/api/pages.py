@@ -38,5 +38,7 @@ class Pages(StaticFiles):
                 raise HTTPException(404, "there is nothing at this address") from None
             return FileResponse(self._index, headers={"Cache-Control": "no-cache"})
         # Names of assets change with their content.
-        answer.headers["Cache-Control"] = "max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+        answer.headers["Cache-Control"] = (
+            "max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+        )
         return answer

@@ -37,7 +37,8 @@ class Posters:
         self._edited[shot] = time.monotonic()
 
     async def answer(self, shot: UUID, request: Request) -> Response:
-        """The poster; an older one while the shot is being worked on. Nothing more is done once nobody waits for it."""
+        """The poster; an older one while the shot is being worked on. Nothing more is done once nobody waits
+        for it."""
         row = await asyncio.to_thread(read_shot, self.store, shot)
         text = row.shot.model_dump_json()
         path = self.folder / f"{shot}-{fingerprint((RENDER_VERSION, text))}.jpg"
@@ -45,7 +46,9 @@ class Posters:
         resting = time.monotonic() - self._edited.get(shot, -REST) >= REST
         if not path.exists() and self.views.enabled and (resting or older is None):
             aspect = row.shot.format.aspect
-            await while_awaited(request, self._make(shot, text, int(row.shot.format.frames * AT), aspect, path))
+            await while_awaited(
+                request, self._make(shot, text, int(row.shot.format.frames * AT), aspect, path)
+            )
         found = path if path.exists() else older
         if found is None or not found.exists():
             return problem(404, "No poster yet", "the picture is still being made; ask again in a moment")
@@ -57,7 +60,9 @@ class Posters:
         async with self._one:
             if path.exists():
                 return
-            if await trace_still(self.views, f"poster {shot}", text, frame, (max(16, size[0]), max(16, size[1])), SAMPLES, path):
+            if await trace_still(
+                self.views, f"poster {shot}", text, frame, (max(16, size[0]), max(16, size[1])), SAMPLES, path
+            ):
                 for old in self.folder.glob(f"{shot}-*.jpg"):
                     if old != path:
                         old.unlink(missing_ok=True)

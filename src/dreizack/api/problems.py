@@ -20,7 +20,10 @@ from ..core.sandbox import FileRefused
 from ..store import Conflict, NotThere
 from .traced import Unanswered
 
-DISK_IS_FULL = "The disk is full", "nothing was changed; free some space on the disk of the data folder and try again"
+DISK_IS_FULL = (
+    "The disk is full",
+    "nothing was changed; free some space on the disk of the data folder and try again",
+)
 MEDIA_TYPE = "application/problem+json"
 
 
@@ -40,7 +43,9 @@ class Problem(BaseModel):
     faults: list[Fault] = []
 
 
-def problem(status: int, title: str, detail: str, faults: list[Fault] | None = None, **more: Any) -> JSONResponse:
+def problem(
+    status: int, title: str, detail: str, faults: list[Fault] | None = None, **more: Any
+) -> JSONResponse:
     body = Problem(title=title, status=status, detail=detail, faults=faults or []).model_dump() | more
     return JSONResponse(body, status_code=status, media_type=MEDIA_TYPE)
 
@@ -49,8 +54,13 @@ def problem(status: int, title: str, detail: str, faults: list[Fault] | None = N
 PROBLEMS: dict[int | str, dict[str, Any]] = {
     code: {"model": Problem, "description": text, "content": {MEDIA_TYPE: {}}}
     for code, text in (
-        (400, "The request cannot be read"), (404, "There is nothing of this id"), (409, "Made against an old state"),
-        (413, "The request is too large"), (422, "A value is not acceptable"), (503, "The database does not answer"), (507, "The disk is full"),
+        (400, "The request cannot be read"),
+        (404, "There is nothing of this id"),
+        (409, "Made against an old state"),
+        (413, "The request is too large"),
+        (422, "A value is not acceptable"),
+        (503, "The database does not answer"),
+        (507, "The disk is full"),
     )
 }
 
@@ -60,13 +70,18 @@ def add_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     async def invalid(_: Request, why: RequestValidationError) -> JSONResponse:
-        faults = [Fault(where="/" + "/".join(str(step) for step in e["loc"]), why=str(e["msg"])) for e in why.errors()[:20]]
+        faults = [
+            Fault(where="/" + "/".join(str(step) for step in e["loc"]), why=str(e["msg"]))
+            for e in why.errors()[:20]
+        ]
         first = faults[0] if faults else Fault(where="", why="the request is not acceptable")
         return problem(422, "A value is not acceptable", f"{first.where}: {first.why}", faults)
 
     @app.exception_handler(EditRefused)
     async def refused(_: Request, why: EditRefused) -> JSONResponse:
-        return problem(422, "The edit was refused", f"{why.where}: {why}", [Fault(where=why.where, why=str(why))])
+        return problem(
+            422, "The edit was refused", f"{why.where}: {why}", [Fault(where=why.where, why=str(why))]
+        )
 
     @app.exception_handler(ShotFileError)
     async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
@@ -103,8 +118,11 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(Conflict)
     async def conflict(_: Request, why: Conflict) -> JSONResponse:
         return problem(
-            409, "The shot has changed", f"{why}; apply what changed since, then send the edit again",
-            revision=why.revision, since=why.since,
+            409,
+            "The shot has changed",
+            f"{why}; apply what changed since, then send the edit again",
+            revision=why.revision,
+            since=why.since,
         )
 
     @app.exception_handler(HTTPException)

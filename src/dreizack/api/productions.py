@@ -71,7 +71,9 @@ def read_production(behind: Behind, production: UUID) -> ProductionPage:
 @router.patch("/productions/{production}")
 def rename_production(behind: Behind, production: UUID, wish: Named) -> Production:
     """Give it another name."""
-    return _told(behind, one(behind.store.row("production_rename", id=production, name=wish.name), "production"))
+    return _told(
+        behind, one(behind.store.row("production_rename", id=production, name=wish.name), "production")
+    )
 
 
 @router.post("/productions/{production}/copy", status_code=201)

@@ -42,13 +42,17 @@ class Followed(BaseModel):
 @router.get("/library/finishes")
 def finishes(behind: Behind) -> list[SavedFinish]:
     """Finishes that were saved."""
-    return [SavedFinish(name=name, finish=finish) for name, finish in kept.saved_finishes(behind.store).items()]
+    return [
+        SavedFinish(name=name, finish=finish) for name, finish in kept.saved_finishes(behind.store).items()
+    ]
 
 
 @router.put("/library/finishes/{name}")
 def save_finish(behind: Behind, name: SavedName, finish: Finish) -> Followed:
     """Save a finish; every surface that follows one of this name changes with it."""
-    return Followed(name=name, shots=kept.save_finish(behind.store, name, finish.model_copy(update={"named": name})))
+    return Followed(
+        name=name, shots=kept.save_finish(behind.store, name, finish.model_copy(update={"named": name}))
+    )
 
 
 @router.delete("/library/finishes/{name}", status_code=204)
@@ -101,7 +105,11 @@ async def look_chip(behind: Behind, request: Request, name: SavedName) -> Respon
 def look_file(behind: Behind, name: SavedName) -> Response:
     """A look as a file."""
     text = write_look(name, kept.read_look(behind.store, name))
-    return Response(text, media_type="application/json", headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.look.json"})
+    return Response(
+        text,
+        media_type="application/json",
+        headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.look.json"},
+    )
 
 
 @router.post("/library/looks", status_code=201, openapi_extra=FILE)

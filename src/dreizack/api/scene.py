@@ -16,7 +16,19 @@ from ..core.document import Floor, Sheet, Shot, Vector, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
-from ..core.scene import Baked, BakedBody, BodyStore, Form, aspect_of, bake, frame_state, frame_titles, on_frame, travels, uv_maps
+from ..core.scene import (
+    Baked,
+    BakedBody,
+    BodyStore,
+    Form,
+    aspect_of,
+    bake,
+    frame_state,
+    frame_titles,
+    on_frame,
+    travels,
+    uv_maps,
+)
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import BLOCK, pack
@@ -73,31 +85,50 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
         forms, start = [], 0
         for form in kept:
             letters = bodies.named(form)
-            forms.append({
-                "start": start, "bodies": [letter.body for letter in letters], "pieces": [letter.piece for letter in letters],
-                "shifts": [letter.shift for letter in letters], "sources": [letter.source for letter in letters],
-                "finishes": [letter.finish for letter in letters],
-            })
+            forms.append(
+                {
+                    "start": start,
+                    "bodies": [letter.body for letter in letters],
+                    "pieces": [letter.piece for letter in letters],
+                    "shifts": [letter.shift for letter in letters],
+                    "sources": [letter.source for letter in letters],
+                    "finishes": [letter.finish for letter in letters],
+                }
+            )
             start += len(letters)
         arrays[f"{at}/poses"] = title.poses
         aspect = shot.format.width / shot.format.height
-        pictures = [_lay(arrays, at, number, title, kept, bodies, aspect) for number in range(len(title.pictures))]
+        pictures = [
+            _lay(arrays, at, number, title, kept, bodies, aspect) for number in range(len(title.pictures))
+        ]
         pieces = title.forms[0].pieces
         titles[name] = {
-            "forms": forms, "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))), "missing": pieces.missing,
-            "borrowed": pieces.borrowed, "em": pieces.listed[0].em if pieces.listed else 1.0,
-            "worn": title.surface_index.tolist(), "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
-            "seen": shot.bodied[name].visibility.camera, "pictures": pictures,
+            "forms": forms,
+            "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))),
+            "missing": pieces.missing,
+            "borrowed": pieces.borrowed,
+            "em": pieces.listed[0].em if pieces.listed else 1.0,
+            "worn": title.surface_index.tolist(),
+            "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
+            "seen": shot.bodied[name].visibility.camera,
+            "pictures": pictures,
             # A floor lies below all else: there is nothing for its shadow to fall on.
-            "casts": shot.bodied[name].visibility.casts and not isinstance(shot.bodied[name], Floor), "receives": shot.bodied[name].visibility.receives,
+            "casts": shot.bodied[name].visibility.casts and not isinstance(shot.bodied[name], Floor),
+            "receives": shot.bodied[name].visibility.receives,
         }
         thing = shot.things[name]
         if isinstance(thing, Sheet) and thing.fill.kind != "colour":
-            titles[name]["fill"] = hashlib.blake2b(f"{thing.fill!r}{thing.finish.base_colour!r}".encode(), digest_size=8).hexdigest()
+            titles[name]["fill"] = hashlib.blake2b(
+                f"{thing.fill!r}{thing.finish.base_colour!r}".encode(), digest_size=8
+            ).hexdigest()
     for name, light in baked.lights.items():
         at = f"light/{name}"
         arrays[f"{at}/matrix"], arrays[f"{at}/radiance"] = light.matrix, light.radiance
-        arrays[f"{at}/position"], arrays[f"{at}/aim"], arrays[f"{at}/size"] = light.position, light.aim, light.size
+        arrays[f"{at}/position"], arrays[f"{at}/aim"], arrays[f"{at}/size"] = (
+            light.position,
+            light.aim,
+            light.size,
+        )
         arrays[f"{at}/shadow"] = light.shadow
         if light.cone is not None:
             arrays[f"{at}/cone"] = light.cone
@@ -107,10 +138,22 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     around = [_query(a) for a in arounds]
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
     facts = {
-        "revision": revision, "frames": len(baked.frames), "titles": titles, "lights": {name: light.source for name, light in baked.lights.items()},
-        "lamps": {name: {"reaches": light.reaches, "falloff": FALLOFFS[light.falloff] if light.source != "sun" else 0} for name, light in baked.lights.items()},
-        "channels": list(baked.channels), "around": around, "around_behind": behind,
-        "behind": shot.backdrop.kind, "view": shot.camera.view,
+        "revision": revision,
+        "frames": len(baked.frames),
+        "titles": titles,
+        "lights": {name: light.source for name, light in baked.lights.items()},
+        "lamps": {
+            name: {
+                "reaches": light.reaches,
+                "falloff": FALLOFFS[light.falloff] if light.source != "sun" else 0,
+            }
+            for name, light in baked.lights.items()
+        },
+        "channels": list(baked.channels),
+        "around": around,
+        "around_behind": behind,
+        "behind": shot.backdrop.kind,
+        "view": shot.camera.view,
         "lost": sorted(name for name in used_files(shot) if find(name) is None),
         "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
     }
@@ -118,7 +161,9 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     return Response(pack(facts, arrays), media_type=BLOCK)
 
 
-def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, names: list[str]) -> dict[str, list[int]]:
+def _add_bodies(
+    arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, names: list[str]
+) -> dict[str, list[int]]:
     """Put bodies into a block; the ends of their parts, by name."""
     ends: dict[str, list[int]] = {}
     for name in names:
@@ -133,10 +178,18 @@ def _add_bodies(arrays: dict[str, np.ndarray[Any, Any]], bodies: BodyStore, name
 
 
 def _lay(
-    arrays: dict[str, np.ndarray[Any, Any]], at: str, number: int, title: BakedBody, forms: list[Form], bodies: BodyStore, frame_aspect: float,
+    arrays: dict[str, np.ndarray[Any, Any]],
+    at: str,
+    number: int,
+    title: BakedBody,
+    forms: list[Form],
+    bodies: BodyStore,
+    frame_aspect: float,
 ) -> dict[str, Any] | None:
-    """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4), the run's
-    (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what the browser needs to know of it.
+    """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4),
+    the run's
+    (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what
+    the browser needs to know of it.
     """
     picture = title.pictures[number]
     if picture is None:
@@ -147,22 +200,40 @@ def _lay(
         for form in forms:
             letters = bodies.named(form)
             built = [bodies.get(letter.body) for letter in letters]
-            lies += uv_maps(picture, title.texture_transform[frame, number], aspect, letters, built, title.matrix[frame], title.poses_at(frame))
+            lies += uv_maps(
+                picture,
+                title.texture_transform[frame, number],
+                aspect,
+                letters,
+                built,
+                title.matrix[frame],
+                title.poses_at(frame),
+            )
     goes = travels(picture)
-    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = step, steps[step] if goes else title.playing[:, number]
-    arrays[f"{at}/laid/{number}"] = np.array([np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]).reshape(-1, 14)
+    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = (
+        step,
+        steps[step] if goes else title.playing[:, number],
+    )
+    arrays[f"{at}/laid/{number}"] = np.array(
+        [np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]
+    ).reshape(-1, 14)
     if picture.space == "plate":
         arrays[f"{at}/plate/{number}"] = on_frame(picture, title.texture_transform[:, number], frame_aspect)
     told = f"{picture!r}{title.forms[0].key}{title.texture_transform[steps, number].tolist() if goes else ''}"
     return {
-        "key": hashlib.blake2b(told.encode(), digest_size=8).hexdigest(), "channel": picture.channel, "repeat": picture.repeat,
-        "running": bool(lies and lies[0].running), "letters": len(lies) // max(len(steps), 1), "plays": picture.fill == "video" or (goes and len(steps) > 1),
+        "key": hashlib.blake2b(told.encode(), digest_size=8).hexdigest(),
+        "channel": picture.channel,
+        "repeat": picture.repeat,
+        "running": bool(lies and lies[0].running),
+        "letters": len(lies) // max(len(steps), 1),
+        "plays": picture.fill == "video" or (goes and len(steps) > 1),
         "plate": picture.space == "plate",
     }
 
 
 def _few_forms(title: BakedBody) -> tuple[list[Form], np.ndarray[Any, Any]]:
-    """The forms the live view gets, and which of them (frames,) each frame shows: all, or of very many some that follow
+    """The forms the live view gets, and which of them (frames,) each frame shows: all, or of very many some
+    that follow
     one another evenly in time.
     """
     if len(title.forms) <= MOST_FORMS:
@@ -194,26 +265,47 @@ def _arounds(shot: Shot, baked: Baked) -> tuple[list[SurroundingsState], np.ndar
     """The distinct surroundings of a shot, and which one each frame has."""
     keys = ["/surroundings/tint", "/surroundings/blur", "/surroundings/sun_", "/surroundings/hour"]
     count = len(baked.frames)
-    if not any(pointer.startswith(key) for pointer in baked.channels for key in keys) and not baked.surroundings_frame.any():
+    if (
+        not any(pointer.startswith(key) for pointer in baked.channels for key in keys)
+        and not baked.surroundings_frame.any()
+    ):
         return [frame_state(shot, baked, 0).around], np.zeros(count, np.int64)
     # Of many, some that lie evenly.
     steps = np.linspace(0, count - 1, min(count, MOST_AROUND)).round().astype(int)
-    return [frame_state(shot, baked, int(i)).around for i in steps], np.searchsorted(steps, np.arange(count), side="right") - 1
+    return [frame_state(shot, baked, int(i)).around for i in steps], np.searchsorted(
+        steps, np.arange(count), side="right"
+    ) - 1
 
 
 def _query(around: SurroundingsState) -> str:
     return AroundWish(
-        source=around.source, room=around.studio, picture=around.picture, haze=around.haze, elevation=around.sun[0], azimuth=around.sun[1],
-        red=around.tint[0], green=around.tint[1], blue=around.tint[2], blur=around.blur, frame=around.frame,
+        source=around.source,
+        room=around.studio,
+        picture=around.picture,
+        haze=around.haze,
+        elevation=around.sun[0],
+        azimuth=around.sun[1],
+        red=around.tint[0],
+        green=around.tint[1],
+        blue=around.tint[2],
+        blur=around.blur,
+        frame=around.frame,
     ).query()
 
 
 def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
     return {
-        "camera/position": baked.camera_position, "camera/aim": baked.camera_aim, "camera/roll": baked.camera_roll,
-        "camera/angle": baked.camera_angle, "camera/exposure": baked.exposure, "backdrop": baked.backdrop,
-        "camera/focus": baked.focus, "camera/lens": baked.lens_radius, "backdrop/second": baked.backdrop_second,
-        "surroundings/strength": baked.surroundings_strength, "surroundings/rotation": baked.surroundings_rotation,
+        "camera/position": baked.camera_position,
+        "camera/aim": baked.camera_aim,
+        "camera/roll": baked.camera_roll,
+        "camera/angle": baked.camera_angle,
+        "camera/exposure": baked.exposure,
+        "backdrop": baked.backdrop,
+        "camera/focus": baked.focus,
+        "camera/lens": baked.lens_radius,
+        "backdrop/second": baked.backdrop_second,
+        "surroundings/strength": baked.surroundings_strength,
+        "surroundings/rotation": baked.surroundings_rotation,
         "surroundings/tilt": baked.surroundings_tilt,
     }
 

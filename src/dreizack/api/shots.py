@@ -95,7 +95,9 @@ class Travelled(BaseModel):
 @router.post("/productions/{production}/shots", status_code=201)
 def create_shot(behind: Behind, production: UUID, wish: NewShot) -> Made:
     """A new shot: a lit title, slightly turned, framed."""
-    shot = Shot(name=wish.name, format=wish.format, things={"title": Title(words=wish.words), **key_fill_rim()})
+    shot = Shot(
+        name=wish.name, format=wish.format, things={"title": Title(words=wish.words), **key_fill_rim()}
+    )
     framed = frame_titles(shot, BodyStore(), 0, 0.72)
     if framed:
         shot.camera.position, shot.camera.aim = framed
@@ -107,8 +109,13 @@ def read_shot(behind: Behind, shot: UUID) -> OpenShot:
     """The shot as it is now."""
     row = store.read_shot(behind.store, shot)
     return OpenShot(
-        id=row.id, production=row.production, production_name=row.production_name, revision=row.revision,
-        document=row.shot, can_undo=row.can_undo, can_redo=row.can_redo,
+        id=row.id,
+        production=row.production,
+        production_name=row.production_name,
+        revision=row.revision,
+        document=row.shot,
+        can_undo=row.can_undo,
+        can_redo=row.can_redo,
     )
 
 
@@ -173,14 +180,22 @@ def export_shot(behind: Behind, shot: UUID) -> Response:
 
 
 # Read as bytes, not as a model: only so the core can say where a damaged file is damaged.
-SHOT_FILE = {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
+SHOT_FILE = {
+    "requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}
+}
 
 
 BODY_TYPES = {"glb": "model/gltf-binary", "obj": "model/obj", "stl": "model/stl", "svg": "image/svg+xml"}
 
 
 @router.get("/shots/{shot}/things/{thing}/body", response_class=Response)
-def export_body(behind: Behind, shot: UUID, thing: str, kind: Literal["glb", "obj", "stl", "svg"] = "glb", frame: int = Query(0, ge=0, le=200_000)) -> Response:
+def export_body(
+    behind: Behind,
+    shot: UUID,
+    thing: str,
+    kind: Literal["glb", "obj", "stl", "svg"] = "glb",
+    frame: int = Query(0, ge=0, le=200_000),
+) -> Response:
     """A title's body at a frame as a file, at its origin."""
     found = store.read_shot(behind.store, shot).shot
     title = found.bodied.get(thing)
@@ -188,18 +203,35 @@ def export_body(behind: Behind, shot: UUID, thing: str, kind: Literal["glb", "ob
         raise NotThere("there is nothing with a body of this name in the shot")
     baked = bake(found, np.array([float(min(frame, found.format.frames - 1))])).titles[thing]
     try:
-        data = write_body(baked.forms[0], [resolve(title, at) for at in finishes(title)], kind, behind.bodies, baked.poses_at(0))
+        data = write_body(
+            baked.forms[0],
+            [resolve(title, at) for at in finishes(title)],
+            kind,
+            behind.bodies,
+            baked.poses_at(0),
+        )
     except ValueError as why:
         raise NotThere(str(why)) from None
-    name = re.sub(r"[^A-Za-z0-9]+", "-", title.words if isinstance(title, Title) else title.name).strip("-").lower() or "title"
-    return Response(data, media_type=BODY_TYPES[kind], headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'})
+    name = (
+        re.sub(r"[^A-Za-z0-9]+", "-", title.words if isinstance(title, Title) else title.name)
+        .strip("-")
+        .lower()
+        or "title"
+    )
+    return Response(
+        data,
+        media_type=BODY_TYPES[kind],
+        headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'},
+    )
 
 
 @router.post("/productions/{production}/files", status_code=201, openapi_extra=SHOT_FILE)
 async def import_shot(behind: Behind, request: Request, production: UUID) -> Made:
     """Add a shot from a file; a damaged file is refused and nothing is stored."""
     data = await request.body()
-    return Made(id=await asyncio.to_thread(lambda: store.create_shot(behind.store, production, read_file(data))))
+    return Made(
+        id=await asyncio.to_thread(lambda: store.create_shot(behind.store, production, read_file(data)))
+    )
 
 
 @router.get("/shots/{shot}/poster", response_class=Response)
@@ -223,12 +255,25 @@ class TracedFrames(BaseModel):
 
 @router.get("/shots/{shot}/traced")
 def traced_frames(
-    behind: Behind, shot: UUID, width: int = Query(ge=16, le=3840), height: int = Query(ge=16, le=3840), samples: int = Query(16, ge=2, le=256),
+    behind: Behind,
+    shot: UUID,
+    width: int = Query(ge=16, le=3840),
+    height: int = Query(ge=16, le=3840),
+    samples: int = Query(16, ge=2, le=256),
 ) -> TracedFrames:
     """Which frames the traced view has at this size, or at once from a delivery."""
     row = store.read_shot(behind.store, shot)
     names = frame_names(row.shot, np.arange(row.shot.format.frames, dtype=np.float64))
     seen = behind.kept_views.there(view_key(name, width, height, samples) for name in names)
-    there = np.array([False, *(one or behind.kept_frames.width_of(name) >= width for one, name in zip(seen, names, strict=True)), False])
+    there = np.array(
+        [
+            False,
+            *(
+                one or behind.kept_frames.width_of(name) >= width
+                for one, name in zip(seen, names, strict=True)
+            ),
+            False,
+        ]
+    )
     edges = np.flatnonzero(np.diff(there.astype(np.int8)))
     return TracedFrames(runs=[(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)])

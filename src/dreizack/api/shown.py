@@ -1,4 +1,5 @@
-"""The pictures the live view draws with: what is on surfaces, surroundings, backdrops, and tables of numbers as pictures."""
+"""The pictures the live view draws with: what is on surfaces, surroundings, backdrops, and tables of numbers
+as pictures."""
 
 from __future__ import annotations
 
@@ -50,7 +51,16 @@ class AroundWish(BaseModel):
 
     def around(self) -> SurroundingsState:
         tint = (self.red, self.green, self.blue)
-        return SurroundingsState(self.source, self.room, self.picture, self.haze, (self.elevation, self.azimuth), tint, self.blur, self.frame)
+        return SurroundingsState(
+            self.source,
+            self.room,
+            self.picture,
+            self.haze,
+            (self.elevation, self.azimuth),
+            tint,
+            self.blur,
+            self.frame,
+        )
 
 
 @router.get("/shots/{shot}/things/{thing}/fill", response_class=Response)
@@ -64,19 +74,27 @@ def fill(behind: Behind, shot: UUID, thing: str) -> Response:
 
 
 @router.get("/shots/{shot}/things/{thing}/surfaces/{number}/picture", response_class=Response)
-def surface_shown(behind: Behind, shot: UUID, thing: str, number: int, frame: Annotated[int, Query(ge=0, le=100_000)] = 0) -> Response:
-    """What is on a surface, as a picture (PNG, sRGB): a frame of a video, or what it is at a frame of the shot if it runs along outlines."""
+def surface_shown(
+    behind: Behind, shot: UUID, thing: str, number: int, frame: Annotated[int, Query(ge=0, le=100_000)] = 0
+) -> Response:
+    """What is on a surface, as a picture (PNG, sRGB): a frame of a video, or what it is at a frame of the
+    shot if it runs along outlines."""
     row = store.read_shot(behind.store, shot)
     if thing not in row.shot.bodied:
         raise NotThere("there is nothing of this name in the shot")
     pointers, _ = surfaces(row.shot.bodied[thing])
-    picture = resolve(row.shot.bodied[thing], pointers[number]).picture if 0 <= number < len(pointers) else None
+    picture = (
+        resolve(row.shot.bodied[thing], pointers[number]).picture if 0 <= number < len(pointers) else None
+    )
     if picture is None or picture.fill == "none":
         raise NotThere("there is no picture on this surface")
     title = bake(row.shot, np.array([float(frame) if travels(picture) else 0.0])).titles[thing]
     linear = shown_picture(picture, frame, title.texture_transform[0, number], behind.bodies, title.forms[0])
     # Numbers, not colours, are not bent for the eye.
-    return Response(_png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)), media_type="image/png")
+    return Response(
+        _png(linear) if picture.channel in ("base colour", "emission") else _png(_undone(linear)),
+        media_type="image/png",
+    )
 
 
 def _undone(linear: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
@@ -86,7 +104,11 @@ def _undone(linear: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
 
 def _png(linear: np.ndarray[Any, Any]) -> bytes:
     """Scene-linear colours as an sRGB picture."""
-    _, data = cv2.imencode(".png", np.rint(np.clip(linear_to_srgb(linear), 0, 1)[..., ::-1] * 255).astype(np.uint8), [cv2.IMWRITE_PNG_COMPRESSION, 1])
+    _, data = cv2.imencode(
+        ".png",
+        np.rint(np.clip(linear_to_srgb(linear), 0, 1)[..., ::-1] * 255).astype(np.uint8),
+        [cv2.IMWRITE_PNG_COMPRESSION, 1],
+    )
     return data.tobytes()
 
 
@@ -96,7 +118,10 @@ def backdrop(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=20
     row = store.read_shot(behind.store, shot)
     width = 1280
     height = max(16, round(width / row.shot.format.aspect))
-    linear = np.broadcast_to(backdrop_picture(frame_state(row.shot, bake(row.shot, np.array([float(frame)])), 0), width, height), (height, width, 3))
+    linear = np.broadcast_to(
+        backdrop_picture(frame_state(row.shot, bake(row.shot, np.array([float(frame)])), 0), width, height),
+        (height, width, 3),
+    )
     return Response(_png(linear), media_type="image/png")
 
 
@@ -106,15 +131,22 @@ def surroundings(wish: Annotated[AroundWish, Query()]) -> Response:
     if wish.source == "made-up room" and wish.room not in STUDIOS:
         raise NotThere(f"there is no room of this name; choose {', '.join(STUDIOS)}")
     picture = around_picture(wish.around())
-    return Response(pack({}, {"picture": picture}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
+    return Response(
+        pack({}, {"picture": picture}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"}
+    )
 
 
 @router.get("/view-transforms/{name}", response_class=Response)
 def view_transform(name: str) -> Response:
-    """A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a logarithm."""
+    """A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a
+    logarithm."""
     if name not in TRANSFORMS:
         raise NotThere(f"there is no view transform of this name; choose {', '.join(TRANSFORMS)}")
-    return Response(pack({"low": LOW, "span": SPAN}, {"lut": cube(name, 33)}), media_type=BLOCK, headers={"Cache-Control": "max-age=86400"})
+    return Response(
+        pack({"low": LOW, "span": SPAN}, {"lut": cube(name, 33)}),
+        media_type=BLOCK,
+        headers={"Cache-Control": "max-age=86400"},
+    )
 
 
 @router.get("/bumps/{kind}", response_class=Response)

@@ -37,7 +37,13 @@ async def while_awaited(request: Request, work: Coroutine[Any, Any, T]) -> T | N
 
 
 async def traced_picture(
-    views: TracedViews, viewer: str, shot: str, frame: int, size: tuple[int, int], samples: int, aside: bool = True,
+    views: TracedViews,
+    viewer: str,
+    shot: str,
+    frame: int,
+    size: tuple[int, int],
+    samples: int,
+    aside: bool = True,
 ) -> bytes | None:
     """The clean picture (JPEG) of a frame of a shot (as JSON); None where it did not come in time."""
     loop = asyncio.get_running_loop()
@@ -60,8 +66,11 @@ async def traced_picture(
         views.forget(viewer)
 
 
-async def trace_still(views: TracedViews, viewer: str, shot: str, frame: int, size: tuple[int, int], samples: int, path: Path) -> bool:
-    """Trace a frame of a shot (as JSON) and keep the clean picture at ``path``; False where none came in time."""
+async def trace_still(
+    views: TracedViews, viewer: str, shot: str, frame: int, size: tuple[int, int], samples: int, path: Path
+) -> bool:
+    """Trace a frame of a shot (as JSON) and keep the clean picture at ``path``; False where none came in
+    time."""
     data = await traced_picture(views, viewer, shot, frame, size, samples)
     if data is not None:
         await asyncio.to_thread(write_whole, path, data)

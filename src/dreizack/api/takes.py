@@ -62,13 +62,19 @@ def recall_take(behind: Behind, shot: UUID, name: SavedName) -> Recalled:
 
 @router.get("/shots/{shot}/takes/{name}/picture", response_class=Response)
 async def take_picture(
-    behind: Behind, shot: UUID, name: SavedName, frame: Annotated[int, Query(ge=0, le=200_000)] = 0,
-    width: Annotated[int, Query(ge=16, le=3840)] = 960, height: Annotated[int, Query(ge=16, le=3840)] = 540,
+    behind: Behind,
+    shot: UUID,
+    name: SavedName,
+    frame: Annotated[int, Query(ge=0, le=200_000)] = 0,
+    width: Annotated[int, Query(ge=16, le=3840)] = 960,
+    height: Annotated[int, Query(ge=16, le=3840)] = 540,
 ) -> Response:
     """A frame of a take, traced (JPEG)."""
     then = await asyncio.to_thread(takes.read, behind.store, shot, name)
     at = min(frame, then.format.frames - 1)
-    data = await traced_picture(behind.views, f"take {uuid4()}", then.model_dump_json(), at, (width, height), SAMPLES, aside=False)
+    data = await traced_picture(
+        behind.views, f"take {uuid4()}", then.model_dump_json(), at, (width, height), SAMPLES, aside=False
+    )
     if data is None:
         raise NotThere("the take could not be traced in time; try again")
     return Response(data, media_type="image/jpeg")

@@ -46,11 +46,24 @@ class TracedViews:
             self._process.terminate()
 
     def wish(
-        self, viewer: str, receiver: Receiver, shot: str, frame: int, width: int, height: int, samples: int, show: str = "picture", ahead: int = 0,
-        region: tuple[float, float, float, float] | None = None, kept: bool = False, aside: bool = False,
+        self,
+        viewer: str,
+        receiver: Receiver,
+        shot: str,
+        frame: int,
+        width: int,
+        height: int,
+        samples: int,
+        show: str = "picture",
+        ahead: int = 0,
+        region: tuple[float, float, float, float] | None = None,
+        kept: bool = False,
+        aside: bool = False,
     ) -> int:
         """Ask for a picture; pictures reach ``receiver`` on the event loop. Answers the wish's number."""
-        wish = Wish(viewer, next(self._numbers), shot, frame, width, height, samples, show, ahead, region, kept, aside)
+        wish = Wish(
+            viewer, next(self._numbers), shot, frame, width, height, samples, show, ahead, region, kept, aside
+        )
         self._receivers[viewer], self._wishes[viewer] = receiver, wish
         self._send(wish)
         return wish.number

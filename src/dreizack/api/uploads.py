@@ -20,7 +20,8 @@ T = TypeVar("T")
 UPLOADS = "uploads"
 # Readers of foreign files at once.
 READERS = 2
-# Of a request's body, in bytes: an ordinary one, and what is brought to the library by the last part of its address.
+# Of a request's body, in bytes: an ordinary one, and what is brought to the library by the last part of its
+# address.
 ORDINARY = 9 * 1024**2
 BROUGHT = 64 * 1024**2
 MOST = {"videos": 2_000_000_000, "panoramas": 400_000_000}
@@ -50,5 +51,6 @@ _readers = ThreadPoolExecutor(READERS, "readers")
 
 
 async def reading(read: Callable[P, T], *args: P.args, **words: P.kwargs) -> T:
-    """Run a reader of foreign files; few at once, so that slow ones never keep others from looking and editing."""
+    """Run a reader of foreign files; few at once, so that slow ones never keep others from looking and
+    editing."""
     return await asyncio.get_running_loop().run_in_executor(_readers, functools.partial(read, *args, **words))

@@ -64,12 +64,20 @@ class Vocabulary(BaseModel):
     shoulder_start: float
 
 
-FORMATS = [("16:9", 1920, 1080), ("9:16", 1080, 1920), ("1:1", 1080, 1080), ("4:5", 1080, 1350), ("2.39:1", 2048, 858)]
+FORMATS = [
+    ("16:9", 1920, 1080),
+    ("9:16", 1080, 1920),
+    ("1:1", 1080, 1080),
+    ("4:5", 1080, 1350),
+    ("2.39:1", 2048, 858),
+]
 RATES = [(24000, 1001), (24, 1), (25, 1), (30000, 1001), (30, 1), (50, 1), (60000, 1001), (60, 1)]
 
 
 def typeface_choice(face: Typeface) -> TypefaceChoice:
-    axes = [AxisChoice(tag=a.tag, label=a.label, low=a.low, default=a.default, high=a.high) for a in face.axes]
+    axes = [
+        AxisChoice(tag=a.tag, label=a.label, low=a.low, default=a.default, high=a.high) for a in face.axes
+    ]
     return TypefaceChoice(name=face.name, label=face.label, kind=face.kind, axes=axes, brought=face.brought)
 
 
@@ -77,10 +85,13 @@ def typeface_choice(face: Typeface) -> TypefaceChoice:
 def vocabulary() -> Vocabulary:
     """Labels, units, limits and choices."""
     return Vocabulary(
-        values=describe(), fresh=fresh(),
+        values=describe(),
+        fresh=fresh(),
         typefaces=[typeface_choice(face) for face in typefaces()],
-        finishes=PRESETS, studios=list(STUDIOS),
+        finishes=PRESETS,
+        studios=list(STUDIOS),
         qualities=[QualityChoice(name=name, samples=q.samples) for name, q in QUALITIES.items()],
         formats=[FormatChoice(label=label, width=w, height=h) for label, w, h in FORMATS],
-        rates=[FrameRate(num=num, den=den) for num, den in RATES], shoulder_start=SHOULDER_START,
+        rates=[FrameRate(num=num, den=den) for num, den in RATES],
+        shoulder_start=SHOULDER_START,
     )

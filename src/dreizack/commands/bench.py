@@ -14,7 +14,10 @@ def bench(names: list[str]) -> int:
     """Run measurements; 1 where a bar was missed."""
     unknown = [name for name in names if name not in SUBJECTS]
     if unknown:
-        print(f"dreizack: there is no measurement '{unknown[0]}'; choose from {', '.join(SUBJECTS)}.", file=sys.stderr)
+        print(
+            f"dreizack: there is no measurement '{unknown[0]}'; choose from {', '.join(SUBJECTS)}.",
+            file=sys.stderr,
+        )
         return 1
     sys.path.insert(0, str(ROOT))
     speed = importlib.import_module("bench.speed").measure_speed()

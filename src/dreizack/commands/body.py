@@ -25,7 +25,10 @@ def body(wish: Namespace) -> int:
     target = Path(wish.out)
     kind = target.suffix.lower().lstrip(".")
     if kind not in BODY_FORMATS:
-        return _refuse(f"a body is written as {', '.join('.' + k for k in BODY_FORMATS)}; '{target.name}' is none of them")
+        return _refuse(
+            f"a body is written as {', '.join('.' + k for k in BODY_FORMATS)}; '{target.name}' is none of "
+            "them"
+        )
     if wish.profile not in PROFILES:
         return _refuse(f"'{wish.profile}' is no profile; choose {', '.join(PROFILES)}")
     for name in ("size", "depth", "reach", "rise", "counter_reach"):
@@ -41,7 +44,11 @@ def body(wish: Namespace) -> int:
         try:
             font = _font(wish.font, Path(shelf))
             edge = Edge(profile=wish.profile, reach=wish.reach, rise=wish.rise, counter=counter)
-            title = Title(words=wish.text, setting=Setting(typeface=font, size=wish.size, tracking=0), body=Body(depth=wish.depth, front=edge, back=edge))
+            title = Title(
+                words=wish.text,
+                setting=Setting(typeface=font, size=wish.size, tracking=0),
+                body=Body(depth=wish.depth, front=edge, back=edge),
+            )
             data = write_body(Form(title, wish.tolerance * wish.size / LINES), [Finish()], kind)
             whole_file(target, lambda path: _write(path, data))
         except ValidationError as faults:
@@ -61,7 +68,9 @@ def _font(wish: str, shelf: Path) -> str:
         return wish
     path = Path(wish)
     if not path.is_file():
-        raise ValueError(f"'{wish}' is neither a font file nor one of {', '.join(face.name for face in typefaces())}")
+        raise ValueError(
+            f"'{wish}' is neither a font file nor one of {', '.join(face.name for face in typefaces())}"
+        )
     return bring_file(path.read_bytes(), shelf)[0].name
 
 

@@ -21,7 +21,8 @@ WEB = ROOT / "web"
 
 
 def dev(port: int) -> int:
-    """Server and worker begin anew when a Python file changes; the interface comes from Vite, which replaces what changes."""
+    """Server and worker begin anew when a Python file changes; the interface comes from Vite, which replaces
+    what changes."""
     data, pages = data_folder(), None
     cluster: Cluster | None = None
     try:
@@ -35,7 +36,9 @@ def dev(port: int) -> int:
                 supervisor = Supervisor(port, data, cluster, AccessPolicy(LOOPBACK), lock)
                 supervisor.seed()
                 pages = subprocess.Popen(
-                    ["npx", "vite", "--port", str(port + 1), "--host", "127.0.0.1"], cwd=WEB, env=os.environ | {"DREIZACK_PORT": str(port)},
+                    ["npx", "vite", "--port", str(port + 1), "--host", "127.0.0.1"],
+                    cwd=WEB,
+                    env=os.environ | {"DREIZACK_PORT": str(port)},
                 )
                 print(f"The interface, with reload: http://127.0.0.1:{port + 1}", flush=True)
                 supervisor.run(before_look=_Changes(ROOT / "src", supervisor))

@@ -16,7 +16,8 @@ class AlreadyRunning(RuntimeError):
 
 
 class DataLock:
-    """Held by whatever works on the data: server and worker inherit it, and keep it should their supervisor be killed (flock(2))."""
+    """Held by whatever works on the data: server and worker inherit it, and keep it should their supervisor
+    be killed (flock(2))."""
 
     def __init__(self, data: Path) -> None:
         self.file = (data / "lock").open("w")
@@ -32,8 +33,12 @@ class DataLock:
                 return self
             except OSError:
                 if time.monotonic() > end:
-                    raise AlreadyRunning("Dreizack is already running on this data; stop it first or set DREIZACK_DATA") from None
+                    raise AlreadyRunning(
+                        "Dreizack is already running on this data; stop it first or set DREIZACK_DATA"
+                    ) from None
                 time.sleep(0.1)
 
-    def __exit__(self, kind: type[BaseException] | None, why: BaseException | None, trace: TracebackType | None) -> None:
+    def __exit__(
+        self, kind: type[BaseException] | None, why: BaseException | None, trace: TracebackType | None
+    ) -> None:
         self.file.close()

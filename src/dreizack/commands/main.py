@@ -12,35 +12,62 @@ def parser() -> argparse.ArgumentParser:
     start = commands.add_parser("start", help="start the application and print its address")
     start.add_argument("--port", type=int, default=7340, help="port on 127.0.0.1 (default 7340)")
     start.add_argument(
-        "--serve", default="", metavar="HOST[,HOST]", help="let other machines in under these names; the address then holds a token",
+        "--serve",
+        default="",
+        metavar="HOST[,HOST]",
+        help="let other machines in under these names; the address then holds a token",
     )
     start.add_argument("--no-demo", action="store_true", help="do not add the demo production")
-    render = commands.add_parser("render", help="render a shot file to a movie or to frames, without the server")
+    render = commands.add_parser(
+        "render", help="render a shot file to a movie or to frames, without the server"
+    )
     render.add_argument("shot", help="shot file (JSON)")
-    render.add_argument("--out", required=True, help="FILE.mp4, or name.%%05d.png / name.%%05d.exr for frames")
+    render.add_argument(
+        "--out", required=True, help="FILE.mp4, or name.%%05d.png / name.%%05d.exr for frames"
+    )
     render.add_argument("--frames", help="range A-B, both included (default: the whole shot)")
     render.add_argument("--size", help="WxH in pixels (default: the shot's own)")
     render.add_argument("--quality", default="good", help="draft, good or final (default good)")
-    body = commands.add_parser("body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server")
+    body = commands.add_parser(
+        "body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server"
+    )
     body.add_argument("text", help="the words")
     body.add_argument("--out", required=True, help="FILE.glb, .obj, .stl or .svg")
-    body.add_argument("--font", default="anton", help="a shipped typeface by name, or a font FILE (default anton)")
+    body.add_argument(
+        "--font", default="anton", help="a shipped typeface by name, or a font FILE (default anton)"
+    )
     body.add_argument("--size", type=float, default=0.5, help="cap height in metres (default 0.5)")
     body.add_argument("--depth", type=float, default=0.18, help="metres (default 0.18)")
     body.add_argument("--profile", default="roundover", help="profile of both edges (default roundover)")
     body.add_argument("--reach", type=float, default=0.018, help="metres (default 0.018)")
     body.add_argument("--rise", type=float, default=0.018, help="metres (default 0.018)")
-    body.add_argument("--counter-reach", type=float, help="metres of reach around counters (default: as --reach)")
-    body.add_argument("--tolerance", type=float, default=0.5, help="pixels that curves may stray, capitals being 2160 pixels high (default 0.5)")
+    body.add_argument(
+        "--counter-reach", type=float, help="metres of reach around counters (default: as --reach)"
+    )
+    body.add_argument(
+        "--tolerance",
+        type=float,
+        default=0.5,
+        help="pixels that curves may stray, capitals being 2160 pixels high (default 0.5)",
+    )
     bench = commands.add_parser("bench", help="measure, and print one line per figure")
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
     commands.add_parser("status", help="what runs, what waits, what failed lately, disk and caches")
     dev = commands.add_parser("dev", help="start with reload, for people who change the application")
-    dev.add_argument("--port", type=int, default=7340, help="port of the server; the interface is at the next one (default 7340)")
-    publish = commands.add_parser("publish", help="write the API description, the shot schema and the browser's types")
+    dev.add_argument(
+        "--port",
+        type=int,
+        default=7340,
+        help="port of the server; the interface is at the next one (default 7340)",
+    )
+    publish = commands.add_parser(
+        "publish", help="write the API description, the shot schema and the browser's types"
+    )
     publish.add_argument("--check", action="store_true", help="only tell whether they have drifted")
     test = commands.add_parser("test", help="install what tests need and run all of them")
-    test.add_argument("--long", action="store_true", help="run the long series instead: kills, full disk, soak, fuzzing")
+    test.add_argument(
+        "--long", action="store_true", help="run the long series instead: kills, full disk, soak, fuzzing"
+    )
     return top
 
 

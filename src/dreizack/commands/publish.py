@@ -25,14 +25,21 @@ def publish(check: bool) -> int:
         if not check:
             path.write_text(text, encoding="utf-8")
     for path in drifted:
-        print(f"{path.relative_to(ROOT)}: {'has drifted; run ./dreizack publish' if check else 'written'}", file=sys.stderr)
+        print(
+            f"{path.relative_to(ROOT)}: {'has drifted; run ./dreizack publish' if check else 'written'}",
+            file=sys.stderr,
+        )
     return 1 if check and drifted else 0
 
 
 def published() -> dict[Path, str]:
     """Every file and what it has to say."""
     api = _pretty(api_description())
-    return {DOCS / "openapi.json": api, DOCS / "shot.schema.json": _pretty(shot_schema()), TYPES: _browser_types(api)}
+    return {
+        DOCS / "openapi.json": api,
+        DOCS / "shot.schema.json": _pretty(shot_schema()),
+        TYPES: _browser_types(api),
+    }
 
 
 def api_description() -> dict[str, Any]:
@@ -49,7 +56,10 @@ def shot_schema() -> dict[str, Any]:
     schema = Shot.model_json_schema()
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     schema["title"] = "Dreizack shot file"
-    schema["properties"] = {"dreizack_shot": {"const": schema_version(), "title": "schema version"}, **schema["properties"]}
+    schema["properties"] = {
+        "dreizack_shot": {"const": schema_version(), "title": "schema version"},
+        **schema["properties"],
+    }
     schema["required"] = ["dreizack_shot", *schema.get("required", [])]
     return schema
 
@@ -60,7 +70,9 @@ def _browser_types(api: str) -> str:
         source.write_text(api, encoding="utf-8")
         subprocess.run(
             ["npx", "--no-install", "openapi-typescript", str(source), "-o", str(target)],
-            cwd=ROOT / "web", check=True, capture_output=True,
+            cwd=ROOT / "web",
+            check=True,
+            capture_output=True,
         )
         return target.read_text(encoding="utf-8")
 

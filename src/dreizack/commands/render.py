@@ -24,7 +24,9 @@ def render(shot_file: str, out: str, frames: str | None, size: str | None, quali
         shelve(source.resolve().parent / "library")
         shelve(data_folder() / "library")
         numbered = is_numbered(target)
-        order = Order(*parse_frames(frames, shot), *parse_size(size, shot), quality).check(shot, movie=not numbered)
+        order = Order(*parse_frames(frames, shot), *parse_size(size, shot), quality).check(
+            shot, movie=not numbered
+        )
         if not target.parent.is_dir():
             raise OrderError(f"the folder {target.parent} does not exist; create it first")
         with tqdm(total=order.count, unit="frame", desc=shot.name, file=sys.stderr) as bar:

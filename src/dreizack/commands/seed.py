@@ -11,7 +11,8 @@ from ..store.shots import create_shot
 
 
 def seed_demo(store: Store, library: Path) -> bool:
-    """Add SLACK WATER to a store that has never had a production, and what it needs to the library; whether it was added."""
+    """Add SLACK WATER to a store that has never had a production, and what it needs to the library; whether
+    it was added."""
     bring_demo_files(library)
     found = store.row("production_ever")
     if found and found["ever"]:

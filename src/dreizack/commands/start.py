@@ -89,9 +89,13 @@ def check(port: int, data: Path, everywhere: bool = False) -> None:
         (data / ".probe").write_text("")
         (data / ".probe").unlink()
     except OSError as why:
-        raise StartError(f"the data folder {data} cannot be written ({why.strerror}); set DREIZACK_DATA to one that can") from None
+        raise StartError(
+            f"the data folder {data} cannot be written ({why.strerror}); set DREIZACK_DATA to one that can"
+        ) from None
     if shutil.disk_usage(data).free < LEAST_DISK:
-        raise StartError(f"less than 500 MB are free at {data}; free some space or set DREIZACK_DATA to another disk")
+        raise StartError(
+            f"less than 500 MB are free at {data}; free some space or set DREIZACK_DATA to another disk"
+        )
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:

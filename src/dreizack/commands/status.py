@@ -48,7 +48,10 @@ def status() -> int:
     for name in FOLDERS:
         folder = data / name
         if folder.is_dir():
-            print(f"  {name:<10} {sum(f.stat().st_size for f in folder.rglob('*') if f.is_file()) / MB:10,.1f} MB")
+            print(
+                f"  {name:<10} "
+                f"{sum(f.stat().st_size for f in folder.rglob('*') if f.is_file()) / MB:10,.1f} MB"
+            )
     return 0 if running and not failed and not faults else 1
 
 
@@ -70,7 +73,14 @@ def _processes(data: Path) -> Iterator[tuple[str, str]]:
     for folder in sorted(Path("/proc").glob("[0-9]*"), key=lambda p: int(p.name)):
         try:
             words = (folder / "cmdline").read_bytes().decode(errors="replace").split("\0")
-            place = next((e[14:] for e in (folder / "environ").read_bytes().decode(errors="replace").split("\0") if e.startswith("DREIZACK_DATA=")), "")
+            place = next(
+                (
+                    e[14:]
+                    for e in (folder / "environ").read_bytes().decode(errors="replace").split("\0")
+                    if e.startswith("DREIZACK_DATA=")
+                ),
+                "",
+            )
             kind = next((name for module, name in kinds.items() if module in words), "")
             if kind and Path(place) == data:
                 resident = int((folder / "statm").read_text().split()[1]) * 4096
@@ -109,5 +119,7 @@ def _faults(data: Path) -> Iterator[dict[str, str]]:
             if line.get("level") in ("error", "critical"):
                 found.append(line)
     now = datetime.now().astimezone()
-    recent = [line for line in found if (now - datetime.fromisoformat(line["at"])).total_seconds() < 24 * 3600]
+    recent = [
+        line for line in found if (now - datetime.fromisoformat(line["at"])).total_seconds() < 24 * 3600
+    ]
     yield from sorted(recent, key=lambda line: str(line["at"]))[-LATELY:]

@@ -53,9 +53,14 @@ class Supervisor:
     def __init__(self, port: int, data: Path, cluster: Cluster, access: AccessPolicy, lock: DataLock) -> None:
         self.port, self.cluster, self.access, self.lock = port, cluster, access, lock
         self.environment = os.environ | {
-            "DREIZACK_DATABASE": cluster.address, "DREIZACK_DATA": str(data), "DREIZACK_PORT": str(port),
-            "DREIZACK_HOSTS": ",".join(sorted(access.hosts - LOOPBACK)), "DREIZACK_TOKEN": access.token,
-            "PYTHONPATH": str(ROOT / "src"), "MALLOC_ARENA_MAX": "2", DIE_WITH: str(os.getpid()),
+            "DREIZACK_DATABASE": cluster.address,
+            "DREIZACK_DATA": str(data),
+            "DREIZACK_PORT": str(port),
+            "DREIZACK_HOSTS": ",".join(sorted(access.hosts - LOOPBACK)),
+            "DREIZACK_TOKEN": access.token,
+            "PYTHONPATH": str(ROOT / "src"),
+            "MALLOC_ARENA_MAX": "2",
+            DIE_WITH: str(os.getpid()),
         }
         self.running: dict[str, subprocess.Popen[bytes]] = {}
         self._began: dict[str, float] = {}
@@ -63,12 +68,18 @@ class Supervisor:
         self._pause: dict[str, float] = {}
 
     def seed(self) -> None:
-        """Add the demo, in a process of its own: what making it needs should not stay in this one's memory."""
-        if subprocess.run([sys.executable, "-m", "dreizack.commands.seed"], env=self.environment, check=False).returncode:
-            raise ClusterError("the demo could not be added (see above); start with --no-demo to go without it")
+        """Add the demo, in a process of its own: what making it needs should not stay in this one's
+        memory."""
+        if subprocess.run(
+            [sys.executable, "-m", "dreizack.commands.seed"], env=self.environment, check=False
+        ).returncode:
+            raise ClusterError(
+                "the demo could not be added (see above); start with --no-demo to go without it"
+            )
 
     def run(self, before_look: Callable[[], None] = lambda: None) -> None:
-        """Until a signal raises Ended; whatever was started is stopped then. ``before_look`` is called a few times a second."""
+        """Until a signal raises Ended; whatever was started is stopped then. ``before_look`` is called a few
+        times a second."""
         try:
             for name in COMMANDS:
                 self._launch(name)
@@ -92,7 +103,9 @@ class Supervisor:
     def address(self) -> str:
         """Where the interface is opened, with the token where one is needed."""
         named = sorted(self.access.hosts - LOOPBACK)
-        return f"http://{named[0] if named else '127.0.0.1'}:{self.port}" + (f"/?token={self.access.token}" if self.access.token else "")
+        return f"http://{named[0] if named else '127.0.0.1'}:{self.port}" + (
+            f"/?token={self.access.token}" if self.access.token else ""
+        )
 
     def _look(self) -> None:
         """Start what has ended; what ends again and again is given longer pauses."""
@@ -111,7 +124,11 @@ class Supervisor:
                 again = self._pause.get(name, PAUSE / 2) * 2 if now - self._began[name] < SOON else PAUSE
                 self._pause[name] = min(again, MOST_PAUSE)
                 self._due[name] = now + self._pause[name]
-                print(f"The {name} ended unexpectedly ({process.returncode}); starting it again.", file=sys.stderr, flush=True)
+                print(
+                    f"The {name} ended unexpectedly ({process.returncode}); starting it again.",
+                    file=sys.stderr,
+                    flush=True,
+                )
             elif now >= self._due[name]:
                 del self._due[name]
                 self._launch(name)
@@ -119,7 +136,10 @@ class Supervisor:
     def _launch(self, name: str) -> None:
         # Own session: Ctrl-C reaches the supervisor alone, which stops its processes in order.
         self.running[name] = subprocess.Popen(
-            [sys.executable, "-m", COMMANDS[name]], env=self.environment, start_new_session=True, pass_fds=[self.lock.fileno()],
+            [sys.executable, "-m", COMMANDS[name]],
+            env=self.environment,
+            start_new_session=True,
+            pass_fds=[self.lock.fileno()],
         )
         self._began[name] = time.monotonic()
 
@@ -127,7 +147,8 @@ class Supervisor:
         # Whatever proxy the environment names, this is our own machine.
         direct = urllib.request.build_opener(urllib.request.ProxyHandler({}))
         request = urllib.request.Request(
-            f"http://127.0.0.1:{self.port}/api/productions", headers={"Authorization": f"Bearer {self.access.token or 'none'}"},
+            f"http://127.0.0.1:{self.port}/api/productions",
+            headers={"Authorization": f"Bearer {self.access.token or 'none'}"},
         )
         for _ in range(600):
             try:

@@ -52,28 +52,47 @@ def ebb() -> Shot:
     lights["fill"].intensity = -2.6
     paper = Finish(base_colour=Colour(r=0.66, g=0.63, b=0.56), metallic=0, roughness=0.85)
     title = Title(
-        name="Part title", words="EBB", setting=Setting(typeface="archivo-black", size=0.7, tracking=60),
+        name="Part title",
+        words="EBB",
+        setting=Setting(typeface="archivo-black", size=0.7, tracking=60),
         body=Body(depth=0.008, direction="both", front=Edge(profile="none"), back=Edge(profile="none")),
         finish=paper.model_copy(deep=True),
         sets=[
             LetterSet(rule="every", step=2, first=0, hinge="left", turn=Turn(y=-68)),
             LetterSet(
-                rule="every", step=2, first=1, hinge="bottom", turn=Turn(x=74), own_finish=True,
+                rule="every",
+                step=2,
+                first=1,
+                hinge="bottom",
+                turn=Turn(x=74),
+                own_finish=True,
                 finish=Finish(base_colour=Colour(r=0.05, g=0.2, b=0.26), metallic=0, roughness=0.7),
             ),
         ],
         place=Place(position=Vector(x=0, y=-0.35, z=0)),
     )
     sheet = Sheet(
-        name="Paper", width=3.4, height=1.9, thickness=0.008, gap=0.003, cut="title", corner=0.03, finish=paper,
+        name="Paper",
+        width=3.4,
+        height=1.9,
+        thickness=0.008,
+        gap=0.003,
+        cut="title",
+        corner=0.03,
+        finish=paper,
         fill=Fill(kind="linear", angle=-90, second=Colour(r=0.36, g=0.4, b=0.4)),
     )
     behind = Sheet(
-        name="Water", width=4.2, height=2.6, thickness=0.01, place=Place(position=Vector(x=0, y=0, z=-0.5)),
+        name="Water",
+        width=4.2,
+        height=2.6,
+        thickness=0.01,
+        place=Place(position=Vector(x=0, y=0, z=-0.5)),
         finish=Finish(base_colour=Colour(r=0.03, g=0.12, b=0.16), metallic=0, roughness=0.5),
     )
     return Shot(
-        name="Part two: Ebb", format=Format(width=1920, height=1080, frames=90),
+        name="Part two: Ebb",
+        format=Format(width=1920, height=1080, frames=90),
         things={"title": title, "paper": sheet, "water": behind, **lights},
         camera=Camera(position=Vector(x=-0.5, y=0.3, z=3.4), aim=Vector(x=0, y=0, z=0), focal_length=44),
         surroundings=Surroundings(studio="overcast", strength=-2.2),
@@ -91,29 +110,48 @@ def slack() -> Shot:
     lights = key_fill_rim()
     lights["key"].tint = Colour(r=1, g=0.86, b=0.7)
     title = Title(
-        name="Part title", words="THE TIDE STANDS STILL", setting=Setting(typeface="zilla-slab", size=0.19, tracking=40),
+        name="Part title",
+        words="THE TIDE STANDS STILL",
+        setting=Setting(typeface="zilla-slab", size=0.19, tracking=40),
         path=Line(kind="arc", stance="bulging", facing="outward", radius=1.7),
         body=Body(
-            depth=0.06, front=Edge(profile="drawn", reach=0.012, rise=0.02, drawn=[(0, 0), (0.1, 0.55), (0.5, 0.62), (0.62, 1), (1, 1)]),
+            depth=0.06,
+            front=Edge(
+                profile="drawn",
+                reach=0.012,
+                rise=0.02,
+                drawn=[(0, 0), (0.1, 0.55), (0.5, 0.62), (0.62, 1), (1, 1)],
+            ),
             back=Edge(profile="chamfer", reach=0.004, rise=0.004),
         ),
         finish=Finish(base_colour=Colour(r=0.74, g=0.72, b=0.66), metallic=1, roughness=0.22),
     )
     ensign = Mark(
-        name="Ensign", size=0.42, pieces=[Piece(name="fork", path=FORK, finish=0), Piece(name="bar", path=BAR, finish=1)],
-        finishes=[PRESETS["worn brass"].model_copy(deep=True), PRESETS["signal lacquer"].model_copy(deep=True)],
-        body=Body(depth=0.06, front=Edge(profile="chamfer", reach=0.014, rise=0.02), back=Edge(profile="none")),
+        name="Ensign",
+        size=0.42,
+        pieces=[Piece(name="fork", path=FORK, finish=0), Piece(name="bar", path=BAR, finish=1)],
+        finishes=[
+            PRESETS["worn brass"].model_copy(deep=True),
+            PRESETS["signal lacquer"].model_copy(deep=True),
+        ],
+        body=Body(
+            depth=0.06, front=Edge(profile="chamfer", reach=0.014, rise=0.02), back=Edge(profile="none")
+        ),
         place=Place(position=Vector(x=0, y=0.66, z=0)),
     )
     buoy = Mesh(
-        name="Bell buoy", file=BUOY, part_names=["float", "tower"], place=Place(position=Vector(x=0, y=-0.62, z=-0.9)),
+        name="Bell buoy",
+        file=BUOY,
+        part_names=["float", "tower"],
+        place=Place(position=Vector(x=0, y=-0.62, z=-0.9)),
         finishes=[
             Finish(base_colour=Colour(r=0.42, g=0.03, b=0.02), metallic=0, roughness=0.35),
             Finish(base_colour=Colour(r=0.3, g=0.31, b=0.32), metallic=1, roughness=0.4),
         ],
     )
     return Shot(
-        name="Part three: Slack", format=Format(width=1920, height=1080, frames=100),
+        name="Part three: Slack",
+        format=Format(width=1920, height=1080, frames=100),
         things={"title": title, "ensign": ensign, "buoy": buoy, **lights},
         camera=Camera(position=Vector(x=0.3, y=0.75, z=5.0), aim=Vector(x=0, y=0.28, z=0), focal_length=56),
         surroundings=Surroundings(studio="gallery", strength=-0.6),
@@ -131,20 +169,33 @@ def flood() -> Shot:
     lights = key_fill_rim()
     lights["rim"].intensity = 1.2
     title = Title(
-        name="Part title", words="FLOOD", setting=Setting(typeface="archivo-black", size=0.62, tracking=70),
+        name="Part title",
+        words="FLOOD",
+        setting=Setting(typeface="archivo-black", size=0.62, tracking=70),
         outlines=Outlines(hollow=True, width=0.034),
-        body=Body(depth=0.22, front=Edge(profile="roundover", reach=0.016, rise=0.02), back=Edge(profile="none")),
+        body=Body(
+            depth=0.22, front=Edge(profile="roundover", reach=0.016, rise=0.02), back=Edge(profile="none")
+        ),
         shells=[
             Shell(
-                offset=-0.036, depth=0.12, place=0.02, front=Edge(profile="ogee", reach=0.02, rise=0.03), back=Edge(profile="none"),
+                offset=-0.036,
+                depth=0.12,
+                place=0.02,
+                front=Edge(profile="ogee", reach=0.02, rise=0.03),
+                back=Edge(profile="none"),
                 finish=Finish(base_colour=Colour(r=0.02, g=0.16, b=0.2), metallic=0, roughness=0.16),
             )
         ],
-        deformations=[Deformation(kind="bend", amount=14, axis="x"), Deformation(kind="twist", axis="x", amount=0)],
+        deformations=[
+            Deformation(kind="bend", amount=14, axis="x"),
+            Deformation(kind="twist", axis="x", amount=0),
+        ],
         finish=PRESETS["polished steel"].model_copy(deep=True),
     )
     return Shot(
-        name="Part four: Flood", format=Format(width=1920, height=1080, frames=90), things={"title": title, **lights},
+        name="Part four: Flood",
+        format=Format(width=1920, height=1080, frames=90),
+        things={"title": title, **lights},
         camera=Camera(position=Vector(x=0.7, y=0.42, z=5.3), aim=Vector(x=0, y=0.3, z=0), focal_length=44),
         surroundings=Surroundings(studio="dusk", strength=0.4),
         backdrop=Backdrop(colour=Colour(r=0.008, g=0.016, b=0.022)),
@@ -162,11 +213,20 @@ def bring_demo_files(library: Path) -> None:
 
 def buoy_scene() -> bytes:
     """The bell buoy as GLB: a turned float and a tower of three legs with a bell."""
-    profile = np.array([[0.0, 0.0], [0.34, 0.0], [0.46, 0.08], [0.5, 0.16], [0.46, 0.24], [0.2, 0.3], [0.0, 0.3]])
+    profile = np.array(
+        [[0.0, 0.0], [0.34, 0.0], [0.46, 0.08], [0.5, 0.16], [0.46, 0.24], [0.2, 0.3], [0.0, 0.3]]
+    )
     hull = trimesh.creation.revolve(profile, sections=96)
-    bell = trimesh.creation.revolve(np.array([[0.0, 0.56], [0.16, 0.56], [0.12, 0.62], [0.09, 0.78], [0.05, 0.86], [0.0, 0.86]]), sections=72)
+    bell = trimesh.creation.revolve(
+        np.array([[0.0, 0.56], [0.16, 0.56], [0.12, 0.62], [0.09, 0.78], [0.05, 0.86], [0.0, 0.86]]),
+        sections=72,
+    )
     legs = [
-        trimesh.creation.cylinder(0.018, segment=[[0.34 * np.cos(a), 0.34 * np.sin(a), 0.26], [0.07 * np.cos(a), 0.07 * np.sin(a), 1.05]], sections=20)
+        trimesh.creation.cylinder(
+            0.018,
+            segment=[[0.34 * np.cos(a), 0.34 * np.sin(a), 0.26], [0.07 * np.cos(a), 0.07 * np.sin(a), 1.05]],
+            sections=20,
+        )
         for a in np.arange(3) * 2 * np.pi / 3
     ]
     lamp = trimesh.creation.icosphere(subdivisions=4, radius=0.085)
@@ -177,14 +237,18 @@ def buoy_scene() -> bytes:
     tower: Any = trimesh.util.concatenate([bell, *legs, lamp])
     for name, mesh in (("float", hull), ("tower", tower)):
         mesh.apply_transform(upright)
-        scene.add_geometry(trimesh.Trimesh(mesh.vertices, mesh.faces, process=False), node_name=name, geom_name=name)
+        scene.add_geometry(
+            trimesh.Trimesh(mesh.vertices, mesh.faces, process=False), node_name=name, geom_name=name
+        )
     return bytes(scene.export(file_type="glb"))
 
 
 # The ensign of the Marrow Light: a fork that stands in a bar of water.
 FORK = (
-    "M0 0.05L0.055 0.42C0.17 0.44 0.26 0.52 0.28 0.66L0.29 0.9L0.38 0.88L0.31 1L0.2 0.92L0.235 0.9L0.22 0.68C0.21 0.58 0.15 0.52 0.06 0.5"
-    "L0.05 0.88L0.12 0.88L0 1.06L-0.12 0.88L-0.05 0.88L-0.06 0.5C-0.15 0.52 -0.21 0.58 -0.22 0.68L-0.235 0.9L-0.2 0.92L-0.31 1L-0.38 0.88"
+    "M0 0.05L0.055 0.42C0.17 0.44 0.26 0.52 0.28 0.66L0.29 0.9L0.38 0.88L0.31 1L0.2 0.92L0.235 0.9L0.22 "
+    "0.68C0.21 0.58 0.15 0.52 0.06 0.5"
+    "L0.05 0.88L0.12 0.88L0 1.06L-0.12 0.88L-0.05 0.88L-0.06 0.5C-0.15 0.52 -0.21 0.58 -0.22 0.68L-0.235 "
+    "0.9L-0.2 0.92L-0.31 1L-0.38 0.88"
     "L-0.29 0.9L-0.28 0.66C-0.26 0.52 -0.17 0.44 -0.055 0.42Z"
 )
 BAR = (

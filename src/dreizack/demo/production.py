@@ -31,7 +31,11 @@ PRODUCTION = "SLACK WATER"
 def demo_shots() -> dict[str, Shot]:
     """The demo's shots by file name, in order."""
     return {
-        "main-title": main_title(), "part-one": part_one(), "part-two": ebb(), "part-three": slack(), "part-four": flood(),
+        "main-title": main_title(),
+        "part-one": part_one(),
+        "part-two": ebb(),
+        "part-three": slack(),
+        "part-four": flood(),
         "lower-third": lower_third(),
     }
 
@@ -40,26 +44,49 @@ def main_title() -> Shot:
     """The words come round over still water at dusk while the camera pulls back and the key sweeps along."""
     lights = key_fill_rim()
     key, fill, rim = lights["key"], lights["fill"], lights["rim"]
-    key.position, key.intensity, key.colour_by, key.kelvin = Vector(x=-2.6, y=2.4, z=2.2), -0.6, "kelvin", 3800
+    key.position, key.intensity, key.colour_by, key.kelvin = (
+        Vector(x=-2.6, y=2.4, z=2.2),
+        -0.6,
+        "kelvin",
+        3800,
+    )
     fill.intensity = -3.0
     rim.position, rim.intensity, rim.width = Vector(x=1.2, y=2.4, z=-2.6), 0.2, 3.0
     gold = PRESETS["gold"].model_copy(deep=True, update={"roughness": 0.2})
-    face = {**gold.model_dump(exclude={"parts"}), "roughness": 0.34, "bump": "brushed", "bump_size": 0.012, "bump_depth": 0.06}
+    face = {
+        **gold.model_dump(exclude={"parts"}),
+        "roughness": 0.34,
+        "bump": "brushed",
+        "bump_size": 0.012,
+        "bump_depth": 0.06,
+    }
     gold.parts = {"face": Surface.model_validate(face)}
     title = Title(
-        name="Main title", words="SLACK WATER",
+        name="Main title",
+        words="SLACK WATER",
         setting=Setting(typeface="anton", size=0.5, tracking=36),
         body=Body(
-            depth=0.2, front=Edge(profile="roundover", reach=0.014, rise=0.02),
+            depth=0.2,
+            front=Edge(profile="roundover", reach=0.014, rise=0.02),
             back=Edge(profile="chamfer", reach=0.006, rise=0.006),
         ),
         finish=gold,
     )
     return Shot(
-        name="Main title", format=Format(width=1920, height=1080, frames=120),
-        things={"title": title, "water": Floor(name="Still water", finish=PRESETS["still water"].model_copy(deep=True)), **lights},
+        name="Main title",
+        format=Format(width=1920, height=1080, frames=120),
+        things={
+            "title": title,
+            "water": Floor(name="Still water", finish=PRESETS["still water"].model_copy(deep=True)),
+            **lights,
+        },
         camera=Camera(
-            position=Vector(x=0.5, y=0.42, z=3.9), aim=Vector(x=0, y=0.2, z=0), focal_length=38, defocus=True, f_stop=1.4, shutter_angle=180,
+            position=Vector(x=0.5, y=0.42, z=3.9),
+            aim=Vector(x=0, y=0.2, z=0),
+            focal_length=38,
+            defocus=True,
+            f_stop=1.4,
+            shutter_angle=180,
         ),
         surroundings=Surroundings(studio="horizon", strength=0.35),
         backdrop=Backdrop(kind="surroundings", blur=1.5, colour=Colour(r=0.006, g=0.009, b=0.012)),
@@ -86,16 +113,19 @@ def part_one() -> Shot:
     lights["rim"].tint = Colour(r=0.72, g=0.86, b=1)
     lights["fill"].intensity = -3.4
     title = Title(
-        name="Part title", words="FIRST\nLIGHT",
+        name="Part title",
+        words="FIRST\nLIGHT",
         setting=Setting(typeface="playfair-display", size=0.46, tracking=10, leading=1.36),
         body=Body(
-            depth=0.14, front=Edge(profile="chamfer", reach=0.006, rise=0.008),
+            depth=0.14,
+            front=Edge(profile="chamfer", reach=0.006, rise=0.008),
             back=Edge(profile="none", reach=0, rise=0),
         ),
         finish=PRESETS["chalk"].model_copy(deep=True),
     )
     return Shot(
-        name="Part one: First light", format=Format(width=1920, height=1080, frames=100),
+        name="Part one: First light",
+        format=Format(width=1920, height=1080, frames=100),
         things={"title": title, **lights},
         camera=Camera(position=Vector(x=-0.8, y=0.7, z=4.1), aim=Vector(x=0.05, y=0.5, z=0), focal_length=48),
         surroundings=Surroundings(studio="dusk", strength=-2.6),
@@ -113,27 +143,32 @@ def lower_third() -> Shot:
     """A name and an office, low in the picture."""
     lights = key_fill_rim()
     name = Title(
-        name="Name", words="MAREN QUILLFEATHER",
+        name="Name",
+        words="MAREN QUILLFEATHER",
         setting=Setting(typeface="barlow-condensed", size=0.16, tracking=30, align="left"),
         body=Body(
-            depth=0.05, front=Edge(profile="chamfer", reach=0.004, rise=0.005),
+            depth=0.05,
+            front=Edge(profile="chamfer", reach=0.004, rise=0.005),
             back=Edge(profile="none", reach=0, rise=0),
         ),
         finish=Finish(base_colour=Colour(r=0.78, g=0.79, b=0.8), metallic=1, roughness=0.34),
         place=Place(position=Vector(x=-1.35, y=-0.46, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
     office = Title(
-        name="Office", words="Mate, the Marrow Light",
+        name="Office",
+        words="Mate, the Marrow Light",
         setting=Setting(typeface="barlow-condensed", size=0.095, tracking=20, align="left"),
         body=Body(
-            depth=0.03, front=Edge(profile="chamfer", reach=0.002, rise=0.003),
+            depth=0.03,
+            front=Edge(profile="chamfer", reach=0.002, rise=0.003),
             back=Edge(profile="none", reach=0, rise=0),
         ),
         finish=Finish(base_colour=Colour(r=0.78, g=0.57, b=0.24), metallic=1, roughness=0.3),
         place=Place(position=Vector(x=-1.35, y=-0.66, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
     return Shot(
-        name="Lower third: mate", format=Format(width=1920, height=1080, frames=80),
+        name="Lower third: mate",
+        format=Format(width=1920, height=1080, frames=80),
         things={"name": name, "office": office, **lights},
         camera=Camera(position=Vector(x=0, y=0, z=4.0), aim=Vector(x=0, y=0, z=0), focal_length=46),
         surroundings=Surroundings(studio="overcast", strength=-0.4),

@@ -25,7 +25,9 @@ class CacheFolder:
             self._evict()
 
     def _evict(self) -> None:
-        files = sorted((f.stat().st_mtime, f.stat().st_size, f) for f in self.folder.glob(f"*/*{self.suffix}"))
+        files = sorted(
+            (f.stat().st_mtime, f.stat().st_size, f) for f in self.folder.glob(f"*/*{self.suffix}")
+        )
         self._size = sum(size for _, size, _ in files)
         for _, size, file in files:
             if self._size <= self.limit * 0.9:

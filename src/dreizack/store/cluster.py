@@ -61,7 +61,8 @@ class Cluster:
         return self._server() is not None
 
     def stop(self) -> None:
-        """Stop the server; open transactions are rolled back. Nothing happens to a process that is not this cluster's."""
+        """Stop the server; open transactions are rolled back. Nothing happens to a process that is not this
+        cluster's."""
         if not self.alive:
             return
         self._run("pg_ctl", "stop", "-D", str(self.data), "-m", "fast", "-w", "-s", check=False)
@@ -74,26 +75,56 @@ class Cluster:
         self._hand_over(self.folder)
         self._hand_over(password)
         done = self._run(
-            "initdb", "-D", str(self.data), "-U", "dreizack", "--encoding=UTF8", "--locale=C.UTF-8",
-            "--auth=scram-sha-256", f"--pwfile={password}", *(["--no-sync"] if self.throwaway else []), check=False,
+            "initdb",
+            "-D",
+            str(self.data),
+            "-U",
+            "dreizack",
+            "--encoding=UTF8",
+            "--locale=C.UTF-8",
+            "--auth=scram-sha-256",
+            f"--pwfile={password}",
+            *(["--no-sync"] if self.throwaway else []),
+            check=False,
         )
         if done.returncode:
-            raise ClusterError(f"the database cluster could not be made in {self.data}: {done.stderr.strip()[-400:]}")
+            raise ClusterError(
+                f"the database cluster could not be made in {self.data}: {done.stderr.strip()[-400:]}"
+            )
 
     def _launch(self) -> None:
         options = {
-            "listen_addresses": "127.0.0.1", "port": self.port, "unix_socket_directories": "''",
-            "shared_buffers": "64MB", "max_connections": 60, "logging_collector": "off",
+            "listen_addresses": "127.0.0.1",
+            "port": self.port,
+            "unix_socket_directories": "''",
+            "shared_buffers": "64MB",
+            "max_connections": 60,
+            "logging_collector": "off",
         }
         if self.throwaway:
             options |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
         words = " ".join(f"-c {name}={value}" for name, value in options.items())
         done = self._run(
-            "pg_ctl", "start", "-D", str(self.data), "-w", "-t", "60", "-s", "-l", str(self.folder / "log"), "-o", words,
+            "pg_ctl",
+            "start",
+            "-D",
+            str(self.data),
+            "-w",
+            "-t",
+            "60",
+            "-s",
+            "-l",
+            str(self.folder / "log"),
+            "-o",
+            words,
             check=False,
         )
         if done.returncode:
-            tail = (self.folder / "log").read_text(errors="replace")[-600:] if (self.folder / "log").exists() else ""
+            tail = (
+                (self.folder / "log").read_text(errors="replace")[-600:]
+                if (self.folder / "log").exists()
+                else ""
+            )
             raise ClusterError(f"the database did not start: {(tail or done.stderr).strip()}")
 
     def _pid_file(self) -> list[str]:
@@ -118,7 +149,8 @@ class Cluster:
             stands = (process / "cwd").resolve()
             return int(lines[0]) if stands == self.data.resolve() else None
         except PermissionError:
-            # Another user's process, as a server of ours is for nobody but root: its command line says where it works.
+            # Another user's process, as a server of ours is for nobody but root: its command line says where
+            # it works.
             return int(lines[0]) if os.fsencode(str(self.data)) in command else None
         except OSError:
             return None
@@ -138,7 +170,9 @@ class Cluster:
         for attempt in range(40):
             try:
                 with psycopg.connect(server, autocommit=True) as connection:
-                    if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", [DATABASE]).fetchone():
+                    if not connection.execute(
+                        "SELECT 1 FROM pg_database WHERE datname = %s", [DATABASE]
+                    ).fetchone():
                         connection.execute(f"CREATE DATABASE {DATABASE}")
                 return
             except psycopg.OperationalError as why:
@@ -152,9 +186,14 @@ class Cluster:
             command = ["runuser", "-u", "postgres", "--", *command]
         # A server must not hold our pipes open, so its output goes to files and its input is empty.
         return subprocess.run(
-            command, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL if program == "pg_ctl" else subprocess.PIPE,
+            command,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL if program == "pg_ctl" else subprocess.PIPE,
             stderr=subprocess.DEVNULL if program == "pg_ctl" else subprocess.PIPE,
-            text=True, check=check, cwd="/", start_new_session=True,
+            text=True,
+            check=check,
+            cwd="/",
+            start_new_session=True,
         )
 
     def _hand_over(self, path: Path) -> None:
@@ -190,7 +229,8 @@ def reachable(folder: Path) -> Path:
 
 
 def reach(folder: Path) -> None:
-    """Make the folder; whoever runs the database must be able to go through those above it, whatever the umask."""
+    """Make the folder; whoever runs the database must be able to go through those above it, whatever the
+    umask."""
     missing = [above for above in (folder, *folder.parents) if not above.exists()]
     for above in reversed(missing):
         above.mkdir(exist_ok=True)

@@ -23,7 +23,8 @@ PATIENCE, RETRY = 1.5, 0.4
 class Store:
     """Runs named queries; one call is one transaction unless inside :meth:`together`.
 
-    While the database is away every call fails at once (OperationalError); that it is back is seen within a second.
+    While the database is away every call fails at once (OperationalError); that it is back is seen within a
+    second.
     """
 
     def __init__(self, address: str, size: int = 8) -> None:
@@ -35,8 +36,13 @@ class Store:
 
     def _new_pool(self) -> ConnectionPool[Connection[Row]]:
         return ConnectionPool(
-            self.address, min_size=1, max_size=self.size, kwargs={"row_factory": dict_row, "connect_timeout": 2}, open=True,
-            timeout=PATIENCE, check=ConnectionPool.check_connection,
+            self.address,
+            min_size=1,
+            max_size=self.size,
+            kwargs={"row_factory": dict_row, "connect_timeout": 2},
+            open=True,
+            timeout=PATIENCE,
+            check=ConnectionPool.check_connection,
         )
 
     @contextmanager
@@ -104,7 +110,8 @@ class Store:
 
 
 def lost(why: OperationalError) -> bool:
-    """Whether it is the connection that failed, not what was asked (SQLSTATE class 08, 57P, or none at all)."""
+    """Whether it is the connection that failed, not what was asked (SQLSTATE class 08, 57P, or none at
+    all)."""
     return why.sqlstate is None or why.sqlstate.startswith(("08", "57P"))
 
 

@@ -16,7 +16,9 @@ def migrate(address: str) -> list[str]:
     applied = []
     with psycopg.connect(address, autocommit=True) as connection:
         connection.execute("SELECT pg_advisory_lock(%s)", [LOCK])
-        connection.execute("CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, at timestamptz DEFAULT now())")
+        connection.execute(
+            "CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, at timestamptz DEFAULT now())"
+        )
         known = {row[0] for row in connection.execute("SELECT name FROM migrations")}
         for file in sorted(MIGRATIONS.glob("*.sql")):
             if file.stem not in known:

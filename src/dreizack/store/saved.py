@@ -18,12 +18,18 @@ Kind = Literal["finish", "look"]
 
 def saved_finishes(store: Store) -> dict[str, Finish]:
     """All finishes by name."""
-    return {row["name"]: stored_finish(row["content"], row["schema"]) for row in store.rows("kept_list", kind="finish")}
+    return {
+        row["name"]: stored_finish(row["content"], row["schema"])
+        for row in store.rows("kept_list", kind="finish")
+    }
 
 
 def saved_looks(store: Store) -> dict[str, Look]:
     """All looks by name."""
-    return {row["name"]: stored_look(row["content"], row["schema"]) for row in store.rows("kept_list", kind="look")}
+    return {
+        row["name"]: stored_look(row["content"], row["schema"])
+        for row in store.rows("kept_list", kind="look")
+    }
 
 
 def read_look(store: Store, name: str) -> Look:
@@ -36,7 +42,9 @@ def read_look(store: Store, name: str) -> Look:
 
 def save_finish(store: Store, name: str, finish: Surface) -> int:
     """Save a finish and bring every surface that follows it up to date; how many shots changed."""
-    store.rows("kept_write", kind="finish", name=name, content=finish.model_dump_json(), schema=schema_version())
+    store.rows(
+        "kept_write", kind="finish", name=name, content=finish.model_dump_json(), schema=schema_version()
+    )
     return _everywhere(store, "named", name, lambda shot: refinished(shot, name, finish))
 
 
@@ -49,7 +57,10 @@ def save_look(store: Store, name: str, look: Look) -> int:
 def replace_source(store: Store, old: str, new: str) -> int:
     """Use another file wherever one is used; how many shots changed."""
     text = json.dumps(old, ensure_ascii=False)
-    return sum(change_shot(store, row["id"], lambda shot: replaced(shot, old, new)) for row in store.rows("shots_with", text=text))
+    return sum(
+        change_shot(store, row["id"], lambda shot: replaced(shot, old, new))
+        for row in store.rows("shots_with", text=text)
+    )
 
 
 def forget(store: Store, kind: Kind, name: str) -> None:

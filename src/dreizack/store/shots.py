@@ -48,8 +48,13 @@ def read_shot(store: Store, shot: UUID) -> ShotRow:
     if row is None:
         raise NotThere("this shot does not exist; it may have been deleted")
     return ShotRow(
-        row["id"], row["production"], row["production_name"], row["revision"],
-        stored_shot(row["document"], row["schema"]), row["can_undo"], row["can_redo"],
+        row["id"],
+        row["production"],
+        row["production_name"],
+        row["revision"],
+        stored_shot(row["document"], row["schema"]),
+        row["can_undo"],
+        row["can_redo"],
     )
 
 
@@ -58,7 +63,13 @@ def create_shot(store: Store, production: UUID, shot: Shot, on: Connection[Row] 
     with store.together() if on is None else nullcontext(on) as on:
         if store.row("production_read", on=on, id=production) is None:
             raise NotThere("this production does not exist; it may have been deleted")
-        row = store.row("shot_create", on=on, production=production, document=shot.model_dump_json(), schema=schema_version())
+        row = store.row(
+            "shot_create",
+            on=on,
+            production=production,
+            document=shot.model_dump_json(),
+            schema=schema_version(),
+        )
         assert row is not None
         store.tell("production", on=on, id=str(production))
     made: UUID = row["id"]
@@ -76,12 +87,22 @@ def edited_shot(store: Store, shot: UUID, base: int, patch: Patch, gesture: str 
         now = _locked(store, on, shot)
         if now["revision"] != base:
             since = store.rows("edits_since", on=on, shot=shot, revision=base)
-            raise Conflict(now["revision"], [
-                {"revision": row["revision"], "kind": row["kind"], "patch": current_patch(row["patch"], row["schema"])} for row in since
-            ])
+            raise Conflict(
+                now["revision"],
+                [
+                    {
+                        "revision": row["revision"],
+                        "kind": row["kind"],
+                        "patch": current_patch(row["patch"], row["schema"]),
+                    }
+                    for row in since
+                ],
+            )
         edit = apply_edit(stored_shot(now["document"], now["schema"]), patch)
         store.rows("edits_spend", on=on, shot=shot)
-        return _store(store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture), edit.shot
+        return _store(
+            store, on, shot, base + 1, "edit", edit.shot, patch, edit.inverse, "applied", gesture
+        ), edit.shot
 
 
 def change_shot(store: Store, shot: UUID, change: Callable[[Shot], Patch]) -> bool:
@@ -117,7 +138,9 @@ def _travel(store: Store, shot: UUID, query: str, column: str, state: str, kind:
         patch = [operation for step in steps for operation in current_patch(step[column], step["schema"])]
         before = stored_shot(now["document"], now["schema"])
         edit = apply_edit(before, patch) if patch else None
-        store.rows("edits_mark", on=on, shot=shot, state=state, revisions=[step["revision"] for step in steps])
+        store.rows(
+            "edits_mark", on=on, shot=shot, state=state, revisions=[step["revision"] for step in steps]
+        )
         after, inverse = (edit.shot, edit.inverse) if edit else (before, [])
         return _store(store, on, shot, now["revision"] + 1, kind, after, patch, inverse, "spent", None)
 
@@ -130,13 +153,36 @@ def _locked(store: Store, on: Connection[Row], shot: UUID) -> Row:
 
 
 def _store(
-    store: Store, on: Connection[Row], shot: UUID, revision: int, kind: str, after: Shot, patch: Patch,
-    inverse: Patch, state: str, gesture: str | None,
+    store: Store,
+    on: Connection[Row],
+    shot: UUID,
+    revision: int,
+    kind: str,
+    after: Shot,
+    patch: Patch,
+    inverse: Patch,
+    state: str,
+    gesture: str | None,
 ) -> int:
-    store.rows("shot_write", on=on, id=shot, revision=revision, document=after.model_dump_json(), schema=schema_version())
     store.rows(
-        "edit_write", on=on, shot=shot, revision=revision, kind=kind, gesture=gesture, patch=json.dumps(patch),
-        inverse=json.dumps(inverse), state=state, schema=schema_version(),
+        "shot_write",
+        on=on,
+        id=shot,
+        revision=revision,
+        document=after.model_dump_json(),
+        schema=schema_version(),
+    )
+    store.rows(
+        "edit_write",
+        on=on,
+        shot=shot,
+        revision=revision,
+        kind=kind,
+        gesture=gesture,
+        patch=json.dumps(patch),
+        inverse=json.dumps(inverse),
+        state=state,
+        schema=schema_version(),
     )
     store.tell("shot", on=on, id=str(shot), revision=revision)
     return revision

@@ -24,7 +24,14 @@ def listed(store: Store, shot: UUID) -> list[Row]:
 def save(store: Store, shot: UUID, name: str) -> int:
     """Save the shot as it is now under a name; its revision."""
     row = read_shot(store, shot)
-    store.rows("take_write", shot=shot, name=name, document=row.shot.model_dump_json(), revision=row.revision, schema=schema_version())
+    store.rows(
+        "take_write",
+        shot=shot,
+        name=name,
+        document=row.shot.model_dump_json(),
+        revision=row.revision,
+        schema=schema_version(),
+    )
     return row.revision
 
 
@@ -43,7 +50,11 @@ def recall(store: Store, shot: UUID, name: str) -> bool:
     def back(now: Shot) -> Patch:
         patch: list[dict[str, Any]] = jsonpatch.make_patch(now.model_dump(mode="json"), then).patch
         # Very different takes: section by section.
-        return patch if len(patch) <= MAX_OPERATIONS else [{"op": "replace", "path": f"/{key}", "value": value} for key, value in then.items()]
+        return (
+            patch
+            if len(patch) <= MAX_OPERATIONS
+            else [{"op": "replace", "path": f"/{key}", "value": value} for key, value in then.items()]
+        )
 
     return change_shot(store, shot, back)
 

@@ -24,8 +24,12 @@ class JsonLines(logging.Formatter):
 
     def format(self, record: logging.LogRecord) -> str:
         line = {
-            "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"), "level": record.levelname.lower(),
-            "process": self.process, "pid": record.process, "logger": record.name, "message": record.getMessage(),
+            "at": datetime.fromtimestamp(record.created, UTC).isoformat(timespec="milliseconds"),
+            "level": record.levelname.lower(),
+            "process": self.process,
+            "pid": record.process,
+            "logger": record.name,
+            "message": record.getMessage(),
         }
         line |= {name: str(value) for name in SUBJECTS if (value := getattr(record, name, None)) is not None}
         if record.exc_info:
@@ -46,7 +50,9 @@ def log_to(data: Path, process: str) -> None:
         folder.mkdir(parents=True, exist_ok=True)
         # Without room on the disk the work goes on all the same.
         logging.raiseExceptions = False
-        kept = logging.handlers.RotatingFileHandler(folder / f"{process}.log", maxBytes=MOST_BYTES, backupCount=FILES - 1, encoding="utf-8")
+        kept = logging.handlers.RotatingFileHandler(
+            folder / f"{process}.log", maxBytes=MOST_BYTES, backupCount=FILES - 1, encoding="utf-8"
+        )
     except OSError as why:
         root.warning("no log can be written: %s", why)
         return
@@ -55,5 +61,6 @@ def log_to(data: Path, process: str) -> None:
     for chatty in ("httpx", "asyncio", "procrastinate", "multipart", "uvicorn.access"):
         logging.getLogger(chatty).setLevel(logging.WARNING)
     threading.excepthook = lambda args: logging.getLogger("thread").error(
-        "a thread ended with a fault", exc_info=(args.exc_type, args.exc_value or args.exc_type(), args.exc_traceback),
+        "a thread ended with a fault",
+        exc_info=(args.exc_type, args.exc_value or args.exc_type(), args.exc_traceback),
     )

@@ -13,7 +13,8 @@ DIE_WITH = "DREIZACK_DIE_WITH"
 
 
 def die_with(parent: int | None, how: int = signal.SIGKILL) -> None:
-    """Get a signal when the process that started this one ends (prctl(2), PR_SET_PDEATHSIG); at once if it has ended."""
+    """Get a signal when the process that started this one ends (prctl(2), PR_SET_PDEATHSIG); at once if it
+    has ended."""
     ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, how)
     if parent is not None and os.getppid() != parent:
         sys.exit(0)

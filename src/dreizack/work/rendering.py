@@ -68,7 +68,9 @@ class Renderer:
         if self._pipe is None or self._process is None or not self._process.is_alive():
             context = multiprocessing.get_context("spawn")
             self._pipe, theirs = context.Pipe()
-            self._process = context.Process(target=_process, args=(theirs, os.getpid(), *self._about), daemon=True, name="rendering")
+            self._process = context.Process(
+                target=_process, args=(theirs, os.getpid(), *self._about), daemon=True, name="rendering"
+            )
             self._process.start()
             theirs.close()
         return self._pipe

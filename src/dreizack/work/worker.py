@@ -49,9 +49,13 @@ async def work(address: str, data: Path) -> None:
         watch = asyncio.create_task(_take_over(app, store))
         try:
             await app.run_worker_async(
-                queues=[QUEUE], concurrency=1, fetch_job_polling_interval=2.0,
-                update_heartbeat_interval=HEARTBEAT, stalled_worker_timeout=STALLED_AFTER,
-                shutdown_graceful_timeout=5.0, delete_jobs="successful",
+                queues=[QUEUE],
+                concurrency=1,
+                fetch_job_polling_interval=2.0,
+                update_heartbeat_interval=HEARTBEAT,
+                stalled_worker_timeout=STALLED_AFTER,
+                shutdown_graceful_timeout=5.0,
+                delete_jobs="successful",
             )
         finally:
             watch.cancel()
@@ -74,9 +78,13 @@ async def _take_over(app: procrastinate.App, store: Store) -> None:
     """Put back what a lost worker was doing, and what no job stands for any more."""
     while True:
         for row in await asyncio.to_thread(store.rows, "delivery_orphans"):
-            await app.configure_task(TASK, queue=QUEUE, lock=str(row["id"])).defer_async(delivery=str(row["id"]))
+            await app.configure_task(TASK, queue=QUEUE, lock=str(row["id"])).defer_async(
+                delivery=str(row["id"])
+            )
         for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=STALLED_AFTER):
-            logging.getLogger(__name__).info("job %s lost its worker; it goes on from its kept frames", job.id)
+            logging.getLogger(__name__).info(
+                "job %s lost its worker; it goes on from its kept frames", job.id
+            )
             await app.job_manager.retry_job(job)
         await asyncio.sleep(1.5)
 

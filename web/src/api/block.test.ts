@@ -2,7 +2,11 @@ import { expect, it } from "vitest";
 import { unpack } from "./block";
 
 /** A block as the server writes it: header padded to a multiple of four, arrays end to end. */
-function block(facts: object, arrays: Record<string, Float32Array | Uint32Array>, shapes: Record<string, number[]>): ArrayBuffer {
+function block(
+  facts: object,
+  arrays: Record<string, Float32Array | Uint32Array>,
+  shapes: Record<string, number[]>,
+): ArrayBuffer {
   let offset = 0;
   const places: Record<string, unknown> = {};
   for (const [name, data] of Object.entries(arrays)) {
@@ -27,7 +31,11 @@ it("reads facts, floats, whole numbers and empty arrays", () => {
   const { facts, arrays } = unpack<{ revision: number; name: string }>(
     block(
       { revision: 7, name: "Orrisund ≈" },
-      { a: new Float32Array([1.5, -2, 3, 4]), b: new Uint32Array([4_000_000_000]), none: new Float32Array(0) },
+      {
+        a: new Float32Array([1.5, -2, 3, 4]),
+        b: new Uint32Array([4_000_000_000]),
+        none: new Float32Array(0),
+      },
       { a: [2, 2], b: [1], none: [0, 3] },
     ),
   );

@@ -18,7 +18,9 @@ interface Place {
 
 export function unpack<Facts>(buffer: ArrayBuffer): Block<Facts> {
   const length = new DataView(buffer).getUint32(0, true);
-  const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Facts & { arrays: Record<string, Place> };
+  const header = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, length))) as Facts & {
+    arrays: Record<string, Place>;
+  };
   const start = 4 + length;
   const arrays = new Map<string, NamedArray>();
   for (const [name, place] of Object.entries(header.arrays)) {

@@ -10,7 +10,10 @@ export const api = createClient<paths>({ baseUrl: location.origin });
 export class Refused extends Error {
   constructor(
     readonly status: number,
-    readonly problem: Problem & { revision?: number; since?: { revision: number; kind: string; patch: unknown[] }[] },
+    readonly problem: Problem & {
+      revision?: number;
+      since?: { revision: number; kind: string; patch: unknown[] }[];
+    },
   ) {
     super(problem.detail);
   }
@@ -59,10 +62,19 @@ export async function gotBytes(address: string, init?: RequestInit): Promise<Arr
 
 /** Bring a file: its bytes as they are; what the core made of it comes back. */
 export async function bringFile(address: string, file: Blob): Promise<unknown> {
-  const answer = await gotBytes(address, { method: "POST", headers: { "Content-Type": "application/octet-stream" }, body: file });
+  const answer = await gotBytes(address, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream" },
+    body: file,
+  });
   return JSON.parse(new TextDecoder().decode(answer)) as unknown;
 }
 
 function plainProblem(response: Response): Problem {
-  return { title: "Not possible", status: response.status, detail: `The server answered ${response.status}.`, faults: [] };
+  return {
+    title: "Not possible",
+    status: response.status,
+    detail: `The server answered ${response.status}.`,
+    faults: [],
+  };
 }

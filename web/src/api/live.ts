@@ -28,7 +28,13 @@ export interface Untraceable {
   why: string;
 }
 
-export type Heard = News | TracedPicture | Untraceable | { kind: "kept"; frame: number } | { kind: "connected" } | { kind: "lost" };
+export type Heard =
+  | News
+  | TracedPicture
+  | Untraceable
+  | { kind: "kept"; frame: number }
+  | { kind: "connected" }
+  | { kind: "lost" };
 
 export interface TraceWish {
   shot: string | null;

@@ -32,13 +32,19 @@ export interface ValueInfo {
 }
 
 export function useVocabulary(): Vocabulary | undefined {
-  return useQuery({ queryKey: ["vocabulary"], queryFn: () => got(api.GET("/api/vocabulary")), staleTime: Infinity }).data;
+  return useQuery({
+    queryKey: ["vocabulary"],
+    queryFn: () => got(api.GET("/api/vocabulary")),
+    staleTime: Infinity,
+  }).data;
 }
 
 const NO_TYPEFACES: Schemas["SturdyTypeface"][] = [];
 
 /** The typefaces with what was measured on them. */
-export const useTypefaces = () => useQuery({ queryKey: ["typefaces"], queryFn: () => got(api.GET("/api/typefaces")), staleTime: Infinity }).data ?? NO_TYPEFACES;
+export const useTypefaces = () =>
+  useQuery({ queryKey: ["typefaces"], queryFn: () => got(api.GET("/api/typefaces")), staleTime: Infinity })
+    .data ?? NO_TYPEFACES;
 
 export const useProductions = () =>
   useQuery({ queryKey: ["productions"], queryFn: () => got(api.GET("/api/productions")) });

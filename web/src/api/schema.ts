@@ -988,7 +988,8 @@ export interface paths {
         };
         /**
          * Surface Shown
-         * @description What is on a surface, as a picture (PNG, sRGB): a frame of a video, or what it is at a frame of the shot if it runs along outlines.
+         * @description What is on a surface, as a picture (PNG, sRGB): a frame of a video, or what it is at a frame of the
+         *     shot if it runs along outlines.
          */
         get: operations["surface_shown_api_shots__shot__things__thing__surfaces__number__picture_get"];
         put?: never;
@@ -1048,7 +1049,8 @@ export interface paths {
         };
         /**
          * View Transform
-         * @description A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a logarithm.
+         * @description A view transform as a cube: ``lut`` (33, 33, 33, 3), display values by red, green and blue behind a
+         *     logarithm.
          */
         get: operations["view_transform_api_view_transforms__name__get"];
         put?: never;
@@ -1148,7 +1150,8 @@ export interface paths {
         };
         /**
          * Footprints
-         * @description Where the shadows of all things fall on the floor at a frame, light by light; none where there is no floor.
+         * @description Where the shadows of all things fall on the floor at a frame, light by light; none where there is no
+         *     floor.
          */
         get: operations["footprints_api_shots__shot__footprints_get"];
         put?: never;
@@ -1285,7 +1288,8 @@ export interface components {
     schemas: {
         /**
          * AnswerCard
-         * @description What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown`` display codes of 8 bit.
+         * @description What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown``
+         *     display codes of 8 bit.
          */
         AnswerCard: {
             /** Thing */
@@ -1574,7 +1578,8 @@ export interface components {
         };
         /**
          * Contribution
-         * @description What a light brings to a spot: its scene-linear light, its share of all, how much of it is blocked, and by what.
+         * @description What a light brings to a spot: its scene-linear light, its share of all, how much of it is blocked, and
+         *     by what.
          */
         Contribution: {
             /** Name */
@@ -2054,7 +2059,8 @@ export interface components {
         };
         /**
          * Footprint
-         * @description The shadow of a thing on the ground: ``rings`` of x and z filled by the even-odd rule, and its ``tip`` (x, ground, z).
+         * @description The shadow of a thing on the ground: ``rings`` of x and z filled by the even-odd rule, and its ``tip``
+         *     (x, ground, z).
          */
         Footprint: {
             /** Light */
@@ -3366,7 +3372,8 @@ export interface components {
         };
         /**
          * Surface
-         * @description A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its extensions
+         * @description A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its
+         *     extensions
          *     KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and _emissive_strength.
          *
          *     ``named`` is the name of the finish of the library it follows, if any.
@@ -3808,7 +3815,8 @@ export interface components {
         };
         /**
          * Traced
-         * @description An outline in units of its height, y up; ``box``: left, top, right, bottom of it in the picture, 0 to 1.
+         * @description An outline in units of its height, y up; ``box``: left, top, right, bottom of it in the picture, 0 to
+         *     1.
          */
         Traced: {
             /** Path */

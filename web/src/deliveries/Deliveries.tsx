@@ -20,7 +20,9 @@ export function Deliveries() {
         <div className="head">
           <div>
             <h1>Deliveries</h1>
-            <span className="muted">Orders are rendered one after the other and go on by themselves after a fault.</span>
+            <span className="muted">
+              Orders are rendered one after the other and go on by themselves after a fault.
+            </span>
           </div>
         </div>
         {error && <div className="empty">{error.message}</div>}
@@ -115,7 +117,11 @@ function Order({ delivery: d }: { delivery: Delivery }) {
       <div className="order-actions">
         {d.state === "complete" && (
           <>
-            <Button startIcon={<Icon name={playing ? "close" : "play"} />} onClick={() => setPlaying(!playing)} variant={playing ? "text" : "outlined"}>
+            <Button
+              startIcon={<Icon name={playing ? "close" : "play"} />}
+              onClick={() => setPlaying(!playing)}
+              variant={playing ? "text" : "outlined"}
+            >
               {playing ? "Close" : "Play"}
             </Button>
             <Button href={file} download variant="contained">

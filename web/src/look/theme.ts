@@ -35,11 +35,20 @@ export const theme = createTheme({
     MuiTooltip: {
       defaultProps: { enterDelay: 450, disableInteractive: true, describeChild: true },
       styleOverrides: {
-        tooltip: { backgroundColor: "#000", color: tone.text, fontSize: 12, border: `1px solid ${tone.line}`, maxWidth: 280 },
+        tooltip: {
+          backgroundColor: "#000",
+          color: tone.text,
+          fontSize: 12,
+          border: `1px solid ${tone.line}`,
+          maxWidth: 280,
+        },
       },
     },
     MuiButton: { defaultProps: { size: "small", disableElevation: true, disableRipple: true } },
-    MuiIconButton: { defaultProps: { size: "small", disableRipple: true }, styleOverrides: { root: { borderRadius: 4 } } },
+    MuiIconButton: {
+      defaultProps: { size: "small", disableRipple: true },
+      styleOverrides: { root: { borderRadius: 4 } },
+    },
     MuiMenuItem: { styleOverrides: { root: { fontSize: 13, minHeight: 30 } } },
     MuiTextField: { defaultProps: { size: "small", autoComplete: "off" } },
   },

@@ -17,7 +17,15 @@ async function inTurn<T>(ask: () => Promise<T>): Promise<T> {
 }
 
 /** A traced picture that is kept by the server; asked for again while it is being made. Another `version` asks anew. */
-export function Still({ address, version, meanwhile }: { address: string; version?: string | number; meanwhile: ReactNode }) {
+export function Still({
+  address,
+  version,
+  meanwhile,
+}: {
+  address: string;
+  version?: string | number;
+  meanwhile: ReactNode;
+}) {
   const [source, setSource] = useState<string | null>(null);
   useEffect(() => {
     let held: string | null = null;

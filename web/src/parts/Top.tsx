@@ -9,7 +9,8 @@ import { Icon } from "./Icon";
 export function Top({ children }: { children?: ReactNode }) {
   const [atProductions] = useRoute("/");
   const [atDeliveries] = useRoute("/deliveries");
-  const open = useDeliveries().data?.filter((d) => d.state === "waiting" || d.state === "rendering").length ?? 0;
+  const open =
+    useDeliveries().data?.filter((d) => d.state === "waiting" || d.state === "rendering").length ?? 0;
   return (
     <header className="top">
       <Link href="/" className="home" aria-label="Dreizack: all productions">

@@ -19,9 +19,14 @@ export function say(text: string, action?: Notice["action"]): void {
 
 /** Say what went wrong, to what, and what to do. */
 export function sayFault(why: unknown, about = ""): void {
-  const text = why instanceof Refused || why instanceof Unreachable ? why.message : `Something unexpected happened: ${String(why)}`;
+  const text =
+    why instanceof Refused || why instanceof Unreachable
+      ? why.message
+      : `Something unexpected happened: ${String(why)}`;
   const sentence = text.charAt(0).toUpperCase() + text.slice(1);
-  useNotices.setState({ notice: { id: ++count, text: about ? `${about}: ${sentence}` : sentence, fault: true } });
+  useNotices.setState({
+    notice: { id: ++count, text: about ? `${about}: ${sentence}` : sentence, fault: true },
+  });
 }
 
 export function Notices() {
@@ -39,7 +44,12 @@ export function Notices() {
         severity={notice?.fault ? "error" : "success"}
         variant="outlined"
         icon={false}
-        sx={{ bgcolor: "#000", maxWidth: 520, borderColor: notice?.fault ? "error.main" : "divider", color: "text.primary" }}
+        sx={{
+          bgcolor: "#000",
+          maxWidth: 520,
+          borderColor: notice?.fault ? "error.main" : "divider",
+          color: "text.primary",
+        }}
         onClose={close}
         action={
           notice?.action && (

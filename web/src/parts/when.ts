@@ -8,7 +8,8 @@ const words = new Intl.RelativeTimeFormat("en", { numeric: "auto" });
 /** How long ago, in words. */
 export function ago(moment: string, now = Date.now()): string {
   const seconds = (Date.parse(moment) - now) / 1000;
-  for (const [unit, size] of UNITS) if (Math.abs(seconds) >= size) return words.format(Math.round(seconds / size), unit);
+  for (const [unit, size] of UNITS)
+    if (Math.abs(seconds) >= size) return words.format(Math.round(seconds / size), unit);
   return "just now";
 }
 

@@ -58,7 +58,11 @@ export function Card({ to, name, note, poster, actions, onRename }: Props) {
           )}
           <div className="muted">{note}</div>
         </div>
-        <IconButton aria-label={`More for ${name}`} aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+        <IconButton
+          aria-label={`More for ${name}`}
+          aria-haspopup="menu"
+          onClick={(e) => setAnchor(e.currentTarget)}
+        >
           <Icon name="more" />
         </IconButton>
       </div>

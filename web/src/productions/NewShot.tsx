@@ -28,7 +28,11 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
     got(
       api.POST("/api/productions/{production}/shots", {
         params: { path: { production } },
-        body: { name: name.slice(0, 120), words: words || "TITLE", format: { width, height, rate: fps, frames } },
+        body: {
+          name: name.slice(0, 120),
+          words: words || "TITLE",
+          format: { width, height, rate: fps, frames },
+        },
       }),
     )
       .then((made) => go(`/shots/${made.id}`))
@@ -45,15 +49,37 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
       }}
       onKeyDown={(e) => e.key === "Escape" && onClose()}
     >
-      <TextField label="Words" autoFocus multiline maxRows={4} value={words} onChange={(e) => setWords(e.target.value)} placeholder="FIRST LIGHT" sx={{ width: 260 }} slotProps={{ htmlInput: { maxLength: 600 } }} />
-      <TextField select label="Format" value={format} onChange={(e) => setFormat(Number(e.target.value))} sx={{ width: 170 }}>
+      <TextField
+        label="Words"
+        autoFocus
+        multiline
+        maxRows={4}
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        placeholder="FIRST LIGHT"
+        sx={{ width: 260 }}
+        slotProps={{ htmlInput: { maxLength: 600 } }}
+      />
+      <TextField
+        select
+        label="Format"
+        value={format}
+        onChange={(e) => setFormat(Number(e.target.value))}
+        sx={{ width: 170 }}
+      >
         {vocabulary.formats.map((f, i) => (
           <MenuItem key={f.label} value={i}>
             {f.label} · {f.width} × {f.height}
           </MenuItem>
         ))}
       </TextField>
-      <TextField select label="Frames a second" value={rate} onChange={(e) => setRate(Number(e.target.value))} sx={{ width: 130 }}>
+      <TextField
+        select
+        label="Frames a second"
+        value={rate}
+        onChange={(e) => setRate(Number(e.target.value))}
+        sx={{ width: 130 }}
+      >
         {vocabulary.rates.map((r, i) => (
           <MenuItem key={i} value={i}>
             {rateName(r)}

@@ -36,7 +36,11 @@ export function ProductionPage({ id }: { id: string }) {
 
   async function bring(file: File) {
     // Sent as it is: the core says what is wrong with a damaged file.
-    const answer = await fetch(`/api/productions/${id}/files`, { method: "POST", headers: { "Content-Type": "application/json" }, body: file });
+    const answer = await fetch(`/api/productions/${id}/files`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: file,
+    });
     if (!answer.ok) {
       const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
       say(`${file.name} was not imported: ${problem?.detail ?? `the server answered ${answer.status}`}.`);
@@ -50,7 +54,10 @@ export function ProductionPage({ id }: { id: string }) {
     const at = { params: { path: { shot } } };
     act(
       got(api.DELETE("/api/shots/{shot}", at)).then(() =>
-        say(`“${name}” was deleted.`, { label: "Undo", run: () => act(got(api.POST("/api/shots/{shot}/restore", at))) }),
+        say(`“${name}” was deleted.`, {
+          label: "Undo",
+          run: () => act(got(api.POST("/api/shots/{shot}/restore", at))),
+        }),
       ),
     );
   }
@@ -89,12 +96,17 @@ export function ProductionPage({ id }: { id: string }) {
                   onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
                   onBlur={(e) => {
                     const name = e.target.value.trim();
-                    if (name && name !== data?.name) act(got(api.PATCH("/api/productions/{production}", { ...path, body: { name } })));
+                    if (name && name !== data?.name)
+                      act(got(api.PATCH("/api/productions/{production}", { ...path, body: { name } })));
                     else e.target.value = data?.name ?? "";
                   }}
                 />
               </div>
-              <Button color="inherit" startIcon={<Icon name="file" />} onClick={() => chooser.current?.click()}>
+              <Button
+                color="inherit"
+                startIcon={<Icon name="file" />}
+                onClick={() => chooser.current?.click()}
+              >
                 Import a shot file
               </Button>
               <Button variant="contained" startIcon={<Icon name="plus" />} onClick={() => setAdding(true)}>
@@ -116,7 +128,9 @@ export function ProductionPage({ id }: { id: string }) {
             {adding && <NewShot production={id} onClose={() => setAdding(false)} />}
             {data?.shots.length === 0 && !adding && (
               <div className="empty">
-                <span>No shots yet. A shot is one animated scene: words with a body, light and a camera.</span>
+                <span>
+                  No shots yet. A shot is one animated scene: words with a body, light and a camera.
+                </span>
                 <Button variant="outlined" onClick={() => setAdding(true)}>
                   New shot
                 </Button>
@@ -131,15 +145,25 @@ export function ProductionPage({ id }: { id: string }) {
                   note={
                     <>
                       {s.format.width} × {s.format.height} · {rateName(s.format.rate!)} fps ·{" "}
-                      {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)} · {ago(s.changed)}
+                      {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)} ·{" "}
+                      {ago(s.changed)}
                     </>
                   }
                   poster={<Poster shot={s.id} revision={s.revision} />}
                   onRename={(name) => rename(s.id, s.revision, name)}
                   actions={[
                     { icon: "camera", label: "Open", run: () => go(`/shots/${s.id}`) },
-                    { icon: "copy", label: "Duplicate", run: () => act(got(api.POST("/api/shots/{shot}/copy", { params: { path: { shot: s.id } } }))) },
-                    { icon: "file", label: "Export as a shot file", run: () => location.assign(`/api/shots/${s.id}/file`) },
+                    {
+                      icon: "copy",
+                      label: "Duplicate",
+                      run: () =>
+                        act(got(api.POST("/api/shots/{shot}/copy", { params: { path: { shot: s.id } } }))),
+                    },
+                    {
+                      icon: "file",
+                      label: "Export as a shot file",
+                      run: () => location.assign(`/api/shots/${s.id}/file`),
+                    },
                     { icon: "trash", label: "Delete", run: () => remove(s.id, s.name) },
                   ]}
                 />

@@ -25,14 +25,20 @@ export function Productions() {
       .then((made) => go(`/productions/${made.id}`))
       .catch(sayFault);
   }, [go]);
-  const commands = useMemo<Command[]>(() => [{ id: "new", label: "New production", group: "Productions", keys: ["N"], run: create }], [create]);
+  const commands = useMemo<Command[]>(
+    () => [{ id: "new", label: "New production", group: "Productions", keys: ["N"], run: create }],
+    [create],
+  );
   useCommands(commands);
 
   function remove(id: string, name: string) {
     const at = { params: { path: { production: id } } };
     act(
       got(api.DELETE("/api/productions/{production}", at)).then(() =>
-        say(`“${name}” was deleted.`, { label: "Undo", run: () => act(got(api.POST("/api/productions/{production}/restore", at))) }),
+        say(`“${name}” was deleted.`, {
+          label: "Undo",
+          run: () => act(got(api.POST("/api/productions/{production}/restore", at))),
+        }),
       ),
     );
   }
@@ -67,13 +73,35 @@ export function Productions() {
               to={`/productions/${p.id}`}
               name={p.name}
               note={`${p.shots === 1 ? "1 shot" : `${p.shots} shots`} · ${ago(p.changed)}`}
-              poster={p.poster_shot ? <Poster shot={p.poster_shot} revision={p.changed} /> : <span>No shots yet</span>}
-              onRename={(name) => act(got(api.PATCH("/api/productions/{production}", { params: { path: { production: p.id } }, body: { name } })))}
+              poster={
+                p.poster_shot ? (
+                  <Poster shot={p.poster_shot} revision={p.changed} />
+                ) : (
+                  <span>No shots yet</span>
+                )
+              }
+              onRename={(name) =>
+                act(
+                  got(
+                    api.PATCH("/api/productions/{production}", {
+                      params: { path: { production: p.id } },
+                      body: { name },
+                    }),
+                  ),
+                )
+              }
               actions={[
                 {
                   icon: "copy",
                   label: "Duplicate",
-                  run: () => act(got(api.POST("/api/productions/{production}/copy", { params: { path: { production: p.id } } }))),
+                  run: () =>
+                    act(
+                      got(
+                        api.POST("/api/productions/{production}/copy", {
+                          params: { path: { production: p.id } },
+                        }),
+                      ),
+                    ),
                 },
                 { icon: "trash", label: "Delete", run: () => remove(p.id, p.name) },
               ]}

@@ -110,7 +110,12 @@ function Opened() {
         <Saved />
         <span className="grow" />
         <Tooltip title="The lighting plot beside the picture (P)">
-          <Button color="inherit" aria-pressed={plot} startIcon={<Icon name="plot" size={16} />} onClick={() => look({ plot: !plot })}>
+          <Button
+            color="inherit"
+            aria-pressed={plot}
+            startIcon={<Icon name="plot" size={16} />}
+            onClick={() => look({ plot: !plot })}
+          >
             Plot
           </Button>
         </Tooltip>
@@ -118,7 +123,16 @@ function Opened() {
           Deliver
         </Button>
       </Top>
-      <div className="shot" style={{ "--bench": `${bench.size}px`, "--time": `${time.size}px`, "--plot": `${beside.size}px` } as CSSProperties}>
+      <div
+        className="shot"
+        style={
+          {
+            "--bench": `${bench.size}px`,
+            "--time": `${time.size}px`,
+            "--plot": `${beside.size}px`,
+          } as CSSProperties
+        }
+      >
         <div className={`shot-views${plot ? " with-plot" : ""}`}>
           <Picture />
           {plot && (
@@ -137,7 +151,10 @@ function Opened() {
           <Time />
         </div>
       </div>
-      <DeliverForm anchor={delivering ? deliverButton.current : null} onClose={() => look({ delivering: false })} />
+      <DeliverForm
+        anchor={delivering ? deliverButton.current : null}
+        onClose={() => look({ delivering: false })}
+      />
     </div>
   );
 }
@@ -150,7 +167,8 @@ function useShotCommands(): void {
   const commands = useMemo<Command[]>(() => {
     const shot = () => session.store.getState().shot!;
     const last = () => shot().format!.frames! - 1;
-    const step = (by: number) => look({ playing: false, frame: Math.max(0, Math.min(last(), useView.getState().frame + by)) });
+    const step = (by: number) =>
+      look({ playing: false, frame: Math.max(0, Math.min(last(), useView.getState().frame + by)) });
     const add = (make: typeof newTitle) => {
       const made = make(shot());
       session.edit(made.patch);
@@ -173,35 +191,98 @@ function useShotCommands(): void {
     const type = () => {
       const { pointed } = useView.getState();
       const titles = Object.entries(shot().things ?? {}).filter(([, thing]) => thing.kind === "title");
-      const title = typeof pointed === "object" && titles.some(([id]) => id === pointed.thing) ? pointed.thing : titles[0]?.[0];
+      const title =
+        typeof pointed === "object" && titles.some(([id]) => id === pointed.thing)
+          ? pointed.thing
+          : titles[0]?.[0];
       if (title) look({ typing: title, pointed: { thing: title } });
     };
     const export_ = () => location.assign(`/api/shots/${session.id}/file`);
     return [
-      { id: "play", label: "Play or pause", group: "Time", keys: ["Space"], run: () => look({ playing: !useView.getState().playing }) },
+      {
+        id: "play",
+        label: "Play or pause",
+        group: "Time",
+        keys: ["Space"],
+        run: () => look({ playing: !useView.getState().playing }),
+      },
       { id: "back", label: "One frame back", group: "Time", keys: ["ArrowLeft"], run: () => step(-1) },
       { id: "on", label: "One frame on", group: "Time", keys: ["ArrowRight"], run: () => step(1) },
-      { id: "back10", label: "Ten frames back", group: "Time", keys: ["Shift+ArrowLeft"], run: () => step(-10) },
+      {
+        id: "back10",
+        label: "Ten frames back",
+        group: "Time",
+        keys: ["Shift+ArrowLeft"],
+        run: () => step(-10),
+      },
       { id: "on10", label: "Ten frames on", group: "Time", keys: ["Shift+ArrowRight"], run: () => step(10) },
       { id: "first", label: "First frame", group: "Time", keys: ["Home"], run: () => look({ frame: 0 }) },
       { id: "last", label: "Last frame", group: "Time", keys: ["End"], run: () => look({ frame: last() }) },
       { id: "key-before", label: "To the key before", group: "Time", keys: ["["], run: () => toKey(false) },
       { id: "key-after", label: "To the key after", group: "Time", keys: ["]"], run: () => toKey(true) },
-      { id: "keys-earlier", label: "Chosen keys one frame earlier", group: "Time", keys: ["Alt+ArrowLeft"], run: () => keys.move(-1) },
-      { id: "keys-later", label: "Chosen keys one frame later", group: "Time", keys: ["Alt+ArrowRight"], run: () => keys.move(1) },
-      { id: "trace", label: "Live or traced view", group: "Picture", keys: ["T"], run: () => chooseView(!useView.getState().traced) },
-      { id: "plot", label: "Show or hide the plot", group: "Picture", keys: ["P"], run: () => look({ plot: !useView.getState().plot }) },
+      {
+        id: "keys-earlier",
+        label: "Chosen keys one frame earlier",
+        group: "Time",
+        keys: ["Alt+ArrowLeft"],
+        run: () => keys.move(-1),
+      },
+      {
+        id: "keys-later",
+        label: "Chosen keys one frame later",
+        group: "Time",
+        keys: ["Alt+ArrowRight"],
+        run: () => keys.move(1),
+      },
+      {
+        id: "trace",
+        label: "Live or traced view",
+        group: "Picture",
+        keys: ["T"],
+        run: () => chooseView(!useView.getState().traced),
+      },
+      {
+        id: "plot",
+        label: "Show or hide the plot",
+        group: "Picture",
+        keys: ["P"],
+        run: () => look({ plot: !useView.getState().plot }),
+      },
       { id: "frame", label: "Frame the title", group: "Picture", keys: ["O"], run: frameTitles },
       { id: "type", label: "Type words in place", group: "Picture", keys: ["Enter"], run: type },
-      { id: "undo", label: "Undo", group: "Shot", keys: ["Mod+Z"], always: false, run: () => void session.undo() },
+      {
+        id: "undo",
+        label: "Undo",
+        group: "Shot",
+        keys: ["Mod+Z"],
+        always: false,
+        run: () => void session.undo(),
+      },
       { id: "redo", label: "Redo", group: "Shot", keys: ["Mod+Shift+Z"], run: () => void session.redo() },
       { id: "add-title", label: "Add a title", group: "Shot", keys: ["Shift+W"], run: () => add(newTitle) },
       { id: "add-light", label: "Add a light", group: "Shot", keys: ["Shift+L"], run: () => add(newLight) },
-      { id: "remove", label: "Remove chosen keys, or what is pointed at", group: "Shot", keys: ["Delete", "Backspace"], run: remove },
-      { id: "release", label: "Point at nothing", group: "Shot", keys: ["Escape"], run: () => look({ pointed: "shot", chosen: [] }) },
+      {
+        id: "remove",
+        label: "Remove chosen keys, or what is pointed at",
+        group: "Shot",
+        keys: ["Delete", "Backspace"],
+        run: remove,
+      },
+      {
+        id: "release",
+        label: "Point at nothing",
+        group: "Shot",
+        keys: ["Escape"],
+        run: () => look({ pointed: "shot", chosen: [] }),
+      },
       { id: "deliver", label: "Deliver", group: "Shot", keys: ["D"], run: () => look({ delivering: true }) },
       { id: "export", label: "Export as a shot file", group: "Shot", run: export_ },
-      { id: "up", label: "Back to the production", group: "Shot", run: () => go(`/productions/${session.store.getState().production?.id ?? ""}`) },
+      {
+        id: "up",
+        label: "Back to the production",
+        group: "Shot",
+        run: () => go(`/productions/${session.store.getState().production?.id ?? ""}`),
+      },
     ];
   }, [session, go, frameTitles, keys]);
   useCommands(commands);
@@ -214,7 +295,13 @@ function Saved() {
   const full = useShotState((s) => s.full);
   return (
     <span className={away ? "saved away" : "saved muted"} role="status" aria-label="Saved">
-      {away ? (full ? "The disk is full; your changes are kept and sent again" : "Dreizack does not answer; your changes are kept and sent again") : waiting ? "saving …" : "saved"}
+      {away
+        ? full
+          ? "The disk is full; your changes are kept and sent again"
+          : "Dreizack does not answer; your changes are kept and sent again"
+        : waiting
+          ? "saving …"
+          : "saved"}
     </span>
   );
 }

@@ -19,22 +19,47 @@ export interface Listed {
 /** What stands in the open shot; changes only when something comes, goes or is renamed. */
 export function useListed(): Listed[] {
   const session = useSession();
-  const signature = useShotState((s) => JSON.stringify(Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name])));
+  const signature = useShotState((s) =>
+    JSON.stringify(Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name])),
+  );
   // eslint-disable-next-line react-hooks/exhaustive-deps
   return useMemo(() => listed(session.store.getState().shot!), [session, signature]);
 }
 
-const ICONS: Record<Listed["kind"], IconName> = { camera: "camera", title: "words", mark: "mark", sheet: "sheet", mesh: "mesh", floor: "floor", light: "lamp", surroundings: "round", backdrop: "backdrop" };
+const ICONS: Record<Listed["kind"], IconName> = {
+  camera: "camera",
+  title: "words",
+  mark: "mark",
+  sheet: "sheet",
+  mesh: "mesh",
+  floor: "floor",
+  light: "lamp",
+  surroundings: "round",
+  backdrop: "backdrop",
+};
 
 /** Whether things of a kind have a body. */
-export const isBodied = (kind: Listed["kind"] | undefined): boolean => kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh" || kind === "floor";
+export const isBodied = (kind: Listed["kind"] | undefined): boolean =>
+  kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh" || kind === "floor";
 
 /** Everything that stands in a shot, in the order of work. */
 export function listed(shot: Shot): Listed[] {
-  const things = Object.entries(shot.things ?? {}).map(
-    ([id, thing]): Listed => ({ key: id, pointed: { thing: id }, kind: thing.kind!, name: thing.name!, icon: ICONS[thing.kind!], at: `/things/${escaped(id)}` }),
-  );
-  const fixed = (kind: "camera" | "surroundings" | "backdrop", name: string): Listed => ({ key: `@${kind}`, pointed: kind, kind, name, icon: ICONS[kind], at: `/${kind}` });
+  const things = Object.entries(shot.things ?? {}).map(([id, thing]): Listed => ({
+    key: id,
+    pointed: { thing: id },
+    kind: thing.kind!,
+    name: thing.name!,
+    icon: ICONS[thing.kind!],
+    at: `/things/${escaped(id)}`,
+  }));
+  const fixed = (kind: "camera" | "surroundings" | "backdrop", name: string): Listed => ({
+    key: `@${kind}`,
+    pointed: kind,
+    kind,
+    name,
+    icon: ICONS[kind],
+    at: `/${kind}`,
+  });
   return [
     ...things.filter((thing) => thing.kind === "title"),
     ...things.filter((thing) => isBodied(thing.kind) && thing.kind !== "title"),
@@ -48,23 +73,56 @@ export function listed(shot: Shot): Listed[] {
 /** A new title below those that are there; the core fills in the rest. */
 export function newTitle(shot: Shot): { id: string; patch: Operation[] } {
   const id = freeName(shot, "title");
-  const lowest = Math.min(0.9, ...Object.values(shot.things ?? {}).map((t) => (t.kind === "title" ? t.place?.position?.y ?? 0 : 0.9)));
+  const lowest = Math.min(
+    0.9,
+    ...Object.values(shot.things ?? {}).map((t) => (t.kind === "title" ? (t.place?.position?.y ?? 0) : 0.9)),
+  );
   const place = lowest < 0.9 ? { position: { x: 0, y: Number((lowest - 0.4).toFixed(3)), z: 0 } } : {};
   const size = lowest < 0.9 ? { setting: { size: 0.25 } } : {};
-  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "title", name: "Title", words: "WORDS", place, ...size } }] };
+  return {
+    id,
+    patch: [
+      {
+        op: "add",
+        path: `/things/${id}`,
+        value: { kind: "title", name: "Title", words: "WORDS", place, ...size },
+      },
+    ],
+  };
 }
 
 /** A floor under the lowest title. */
 export function newFloor(shot: Shot): { id: string; patch: Operation[] } {
   const id = freeName(shot, "floor");
-  const y = Math.min(0, ...Object.values(shot.things ?? {}).map((t) => (t.kind === "title" ? (t.place?.position?.y ?? 0) : 0)));
-  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "floor", name: "Floor", place: { position: { x: 0, y, z: 0 } } } }] };
+  const y = Math.min(
+    0,
+    ...Object.values(shot.things ?? {}).map((t) => (t.kind === "title" ? (t.place?.position?.y ?? 0) : 0)),
+  );
+  return {
+    id,
+    patch: [
+      {
+        op: "add",
+        path: `/things/${id}`,
+        value: { kind: "floor", name: "Floor", place: { position: { x: 0, y, z: 0 } } },
+      },
+    ],
+  };
 }
 
 /** A new light, above and in front. */
 export function newLight(shot: Shot): { id: string; patch: Operation[] } {
   const id = freeName(shot, "light");
-  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "light", name: "Light", position: { x: 0, y: 2.4, z: 2.2 } } }] };
+  return {
+    id,
+    patch: [
+      {
+        op: "add",
+        path: `/things/${id}`,
+        value: { kind: "light", name: "Light", position: { x: 0, y: 2.4, z: 2.2 } },
+      },
+    ],
+  };
 }
 
 /** A copy of a thing with its keys, a little aside. */
@@ -80,7 +138,11 @@ export function copyOf(shot: Shot, thing: string): { id: string; patch: Operatio
     id,
     patch: [
       { op: "add", path: `/things/${id}`, value: original },
-      ...channels.map(([pointer, channel]): Operation => ({ op: "add", path: `/channels/${escaped(`/things/${id}/${pointer.slice(from.length)}`)}`, value: channel })),
+      ...channels.map(([pointer, channel]): Operation => ({
+        op: "add",
+        path: `/channels/${escaped(`/things/${id}/${pointer.slice(from.length)}`)}`,
+        value: channel,
+      })),
     ],
   };
 }
@@ -88,13 +150,21 @@ export function copyOf(shot: Shot, thing: string): { id: string; patch: Operatio
 /** A copy of a light on the other side of what it aims at, with its keys mirrored. */
 export function mirrorOf(shot: Shot, thing: string): { id: string; patch: Operation[] } {
   const made = copyOf(shot, thing);
-  const light = made.patch[0] as { value: { kind: string; position?: { x?: number }; aim?: { x?: number }; name: string } };
+  const light = made.patch[0] as {
+    value: { kind: string; position?: { x?: number }; aim?: { x?: number }; name: string };
+  };
   const middle = 2 * (light.value.aim?.x ?? 0);
   light.value.name = light.value.name.replace(/ copy$/, " mirrored");
   light.value.position!.x = middle - ((light.value.position!.x ?? 0) - 0.3);
-  for (const operation of made.patch.slice(1) as { path: string; value: { keys: { value: number; ease?: unknown }[] } }[]) {
+  for (const operation of made.patch.slice(1) as {
+    path: string;
+    value: { keys: { value: number; ease?: unknown }[] };
+  }[]) {
     if (!operation.path.endsWith("~1position~1x")) continue;
-    operation.value = { ...operation.value, keys: operation.value.keys.map((key) => ({ ...key, value: middle - key.value })) };
+    operation.value = {
+      ...operation.value,
+      keys: operation.value.keys.map((key) => ({ ...key, value: middle - key.value })),
+    };
   }
   return made;
 }

@@ -3,7 +3,8 @@ import type { Schemas } from "../api/client";
 import { DOWN, type Level } from "./picture/live/adaptiveQuality";
 
 /** What is pointed at: a thing by its id, or one of the parts every shot has. */
-export type Pointed = { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";
+export type Pointed =
+  { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";
 
 /** The address below which the values of what is pointed at lie. */
 export function addressOf(pointed: Pointed): string {
@@ -47,7 +48,10 @@ export interface View {
   delivering: boolean;
   single: Single;
   /** What lies over the picture to be worked on: an outline being drawn, a picture being traced. */
-  surface: { kind: "draw"; thing: string; at: string; line?: boolean } | { kind: "trace"; picture: Schemas["Picture"]; name: string } | null;
+  surface:
+    | { kind: "draw"; thing: string; at: string; line?: boolean }
+    | { kind: "trace"; picture: Schemas["Picture"]; name: string }
+    | null;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
   /** Spot of the picture that was asked about, from 0 to 1 from the top left. */
@@ -64,8 +68,27 @@ const DETAIL = "dreizack.detail";
 const VIEW = "dreizack.view";
 
 const FRESH: View = {
-  frame: 0, playing: false, loop: true, traced: false, show: "picture", ahead: false, tracedSize: null, wipe: null, region: null, plot: true, pointed: "shot", typing: null, chosen: [],
-  unfolded: new Set(), delivering: false, single: "title", kerning: false, surface: null, asked: null, shown: false, detail: "automatic",
+  frame: 0,
+  playing: false,
+  loop: true,
+  traced: false,
+  show: "picture",
+  ahead: false,
+  tracedSize: null,
+  wipe: null,
+  region: null,
+  plot: true,
+  pointed: "shot",
+  typing: null,
+  chosen: [],
+  unfolded: new Set(),
+  delivering: false,
+  single: "title",
+  kerning: false,
+  surface: null,
+  asked: null,
+  shown: false,
+  detail: "automatic",
 };
 
 /** How one looks at the shot; nothing of it is stored in the shot. */
@@ -74,7 +97,12 @@ export const useView = create<View>(() => FRESH);
 export const look = (change: Partial<View>): void => useView.setState(change);
 
 export function freshView(): void {
-  useView.setState({ ...FRESH, unfolded: new Set(), detail: keptDetail(), traced: localStorage.getItem(VIEW) === "traced" });
+  useView.setState({
+    ...FRESH,
+    unfolded: new Set(),
+    detail: keptDetail(),
+    traced: localStorage.getItem(VIEW) === "traced",
+  });
 }
 
 /** Kept by the browser: the next shot opens as one looked at the last. */

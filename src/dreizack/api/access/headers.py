@@ -5,11 +5,22 @@ from __future__ import annotations
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 # Styles are written into the page by the interface's components; pictures come as data of its own.
-CONTENT_SECURITY_POLICY = "; ".join((
-    "default-src 'self'", "script-src 'self'", "style-src 'self' 'unsafe-inline'", "img-src 'self' blob: data:",
-    "media-src 'self' blob:", "font-src 'self' data:", "connect-src 'self' blob: data:", "worker-src 'self' blob:", "object-src 'none'",
-    "base-uri 'none'", "form-action 'none'", "frame-ancestors 'none'",
-))
+CONTENT_SECURITY_POLICY = "; ".join(
+    (
+        "default-src 'self'",
+        "script-src 'self'",
+        "style-src 'self' 'unsafe-inline'",
+        "img-src 'self' blob: data:",
+        "media-src 'self' blob:",
+        "font-src 'self' data:",
+        "connect-src 'self' blob: data:",
+        "worker-src 'self' blob:",
+        "object-src 'none'",
+        "base-uri 'none'",
+        "form-action 'none'",
+        "frame-ancestors 'none'",
+    )
+)
 HEADERS = {
     "Content-Security-Policy": CONTENT_SECURITY_POLICY,
     "X-Content-Type-Options": "nosniff",
@@ -22,7 +33,8 @@ HEADERS = {
 
 
 class SecurityHeaders:
-    """Adds :data:`HEADERS` (W3C CSP Level 3, Fetch, Referrer Policy, Permissions Policy) to every HTTP answer."""
+    """Adds :data:`HEADERS` (W3C CSP Level 3, Fetch, Referrer Policy, Permissions Policy) to every HTTP
+    answer."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app

@@ -44,22 +44,38 @@ class AccessControl:
     def _refusal(self, scope: Scope, headers: Headers) -> Response | None:
         host = headers.get("host", "")
         if not self.policy.knows(host):
-            return problem(421, "Not this server", "this server does not go by that name; name it in DREIZACK_HOSTS if it should")
+            return problem(
+                421,
+                "Not this server",
+                "this server does not go by that name; name it in DREIZACK_HOSTS if it should",
+            )
         if self._foreign(scope, headers, host):
-            return problem(403, "Not from here", "another site sent this request; open the address of Dreizack itself")
+            return problem(
+                403, "Not from here", "another site sent this request; open the address of Dreizack itself"
+            )
         if not self.policy.token:
             return None
         asked = parse_qs(scope.get("query_string", b"").decode("latin-1"))
-        if scope["type"] == "http" and scope["method"] == "GET" and self.policy.admits("".join(asked.pop("token", []))):
+        if (
+            scope["type"] == "http"
+            and scope["method"] == "GET"
+            and self.policy.admits("".join(asked.pop("token", [])))
+        ):
             return _welcome(scope, asked, self.policy.token)
         if self.policy.admits(_token(headers)):
             return None
-        return problem(401, "A token is needed", "open the whole address that whoever started Dreizack was shown; it ends with a token")
+        return problem(
+            401,
+            "A token is needed",
+            "open the whole address that whoever started Dreizack was shown; it ends with a token",
+        )
 
     def _foreign(self, scope: Scope, headers: Headers, host: str) -> bool:
         """Whether another site makes a browser ask for something that must be asked for from here."""
         changing = scope["type"] == "websocket" or scope["method"] not in SAFE_METHODS
-        if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none") and (changing or scope["path"].startswith("/api/")):
+        if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none") and (
+            changing or scope["path"].startswith("/api/")
+        ):
             return True
         origin = headers.get("origin")
         return changing and origin is not None and _authority(origin) != host.lower()
@@ -75,7 +91,8 @@ def _authority(origin: str) -> str:
 
 
 def _token(headers: Headers) -> str:
-    """The token in ``Authorization: Bearer`` (RFC 6750) or in the cookie of the interface; empty where there is none."""
+    """The token in ``Authorization: Bearer`` (RFC 6750) or in the cookie of the interface; empty where there
+    is none."""
     scheme, _, value = headers.get("authorization", "").partition(" ")
     if scheme.lower() == "bearer" and value:
         return value.strip()
@@ -90,5 +107,13 @@ def _welcome(scope: Scope, rest: dict[str, list[str]], token: str) -> Response:
     """Keep the token in a cookie that scripts cannot read, and take it out of the address."""
     path = "/" + scope["path"].lstrip("/\\")
     answer = RedirectResponse(path + (f"?{urlencode(rest, doseq=True)}" if rest else ""), status_code=303)
-    answer.set_cookie(COOKIE, token, max_age=YEAR, httponly=True, samesite="strict", secure=scope.get("scheme") == "https", path="/")
+    answer.set_cookie(
+        COOKIE,
+        token,
+        max_age=YEAR,
+        httponly=True,
+        samesite="strict",
+        secure=scope.get("scheme") == "https",
+        path="/",
+    )
     return answer

@@ -26,15 +26,22 @@ class AccessPolicy:
     def __post_init__(self) -> None:
         odd = sorted(host for host in self.hosts if not HOST_NAME.fullmatch(host))
         if odd:
-            raise ValueError(f"'{odd[0][:60]}' is no host name; write names or addresses without port, such as studio.local")
+            raise ValueError(
+                f"'{odd[0][:60]}' is no host name; write names or addresses without port, such as "
+                "studio.local"
+            )
         if self.hosts - LOOPBACK and len(self.token) < LEAST_TOKEN:
-            raise ValueError(f"whoever serves other machines needs a token of at least {LEAST_TOKEN} characters")
+            raise ValueError(
+                f"whoever serves other machines needs a token of at least {LEAST_TOKEN} characters"
+            )
 
     @classmethod
     def read(cls, environment: Mapping[str, str]) -> AccessPolicy:
         """From ``DREIZACK_HOSTS`` (names with commas between) and ``DREIZACK_TOKEN``."""
         named = environment.get("DREIZACK_HOSTS", "").lower().split(",")
-        return cls(LOOPBACK | {name.strip() for name in named if name.strip()}, environment.get("DREIZACK_TOKEN", ""))
+        return cls(
+            LOOPBACK | {name.strip() for name in named if name.strip()}, environment.get("DREIZACK_TOKEN", "")
+        )
 
     def knows(self, host: str) -> bool:
         """Whether a ``Host`` header (RFC 9110, 7.2) names this server: against name rebinding."""
@@ -53,6 +60,10 @@ def host_name(host: str) -> str:
     """
     try:
         parts = urlsplit(f"//{host}")
-        return "" if parts.username is not None or parts.path or not host.isprintable() or " " in host else (parts.hostname or "")
+        return (
+            ""
+            if parts.username is not None or parts.path or not host.isprintable() or " " in host
+            else (parts.hostname or "")
+        )
     except ValueError:
         return ""

@@ -1,4 +1,5 @@
-"""Affine maps of space as 4 × 4 matrices, many at once: column vectors, row-major, right-handed, angles in degrees."""
+"""Affine maps of space as 4 × 4 matrices, many at once: column vectors, row-major, right-handed, angles in
+degrees."""
 
 from .matrices import about, applied, rotation, skew
 

@@ -16,14 +16,23 @@ def rotation(angles: Floats) -> Floats:
     """
     (cx, cy, cz), (sx, sy, sz) = (np.moveaxis(f(np.radians(angles)), -1, 0) for f in (np.cos, np.sin))
     turned = np.empty((*np.shape(angles)[:-1], 3, 3))
-    turned[..., 0, 0], turned[..., 0, 1], turned[..., 0, 2] = cz * cy, cz * sy * sx - sz * cx, cz * sy * cx + sz * sx
-    turned[..., 1, 0], turned[..., 1, 1], turned[..., 1, 2] = sz * cy, sz * sy * sx + cz * cx, sz * sy * cx - cz * sx
+    turned[..., 0, 0], turned[..., 0, 1], turned[..., 0, 2] = (
+        cz * cy,
+        cz * sy * sx - sz * cx,
+        cz * sy * cx + sz * sx,
+    )
+    turned[..., 1, 0], turned[..., 1, 1], turned[..., 1, 2] = (
+        sz * cy,
+        sz * sy * sx + cz * cx,
+        sz * sy * cx - cz * sx,
+    )
     turned[..., 2, 0], turned[..., 2, 1], turned[..., 2, 2] = -sy, cy * sx, cy * cx
     return turned
 
 
 def skew(stretch: Floats, lean: Floats) -> Floats:
-    """Linear maps (..., 3, 3) that widen by ``stretch`` and lean by degrees without turning (shear in x by y)."""
+    """Linear maps (..., 3, 3) that widen by ``stretch`` and lean by degrees without turning (shear in x by
+    y)."""
     made = np.zeros((*np.shape(stretch), 3, 3))
     made[..., 0, 0], made[..., 0, 1] = stretch, stretch * np.tan(np.radians(lean))
     made[..., 1, 1] = made[..., 2, 2] = 1
@@ -31,7 +40,8 @@ def skew(stretch: Floats, lean: Floats) -> Floats:
 
 
 def about(centre: Floats, linear: Floats, move: Floats | float = 0.0) -> Floats:
-    """Matrices (..., 4, 4) that apply linear maps (..., 3, 3) about points (..., 3), then move by (..., 3)."""
+    """Matrices (..., 4, 4) that apply linear maps (..., 3, 3) about points (..., 3), then move by (...,
+    3)."""
     shift = centre - (linear @ centre[..., None])[..., 0] + move
     matrix = np.zeros((*shift.shape[:-1], 4, 4))
     matrix[..., :3, :3], matrix[..., :3, 3], matrix[..., 3, 3] = linear, shift, 1

@@ -28,7 +28,9 @@ def fitted(ring: Floats, corner: float, tolerance: float) -> Floats:
         tangents = _tangents(ring)
         places = [0, len(ring) // 2] if len(ring) > 8 else [0]
         for start, end in zip(places, [*places[1:], places[0]], strict=True):
-            curves += _fit(_run(plane, start, end), complex(*tangents[start]), -complex(*tangents[end]), tolerance, 0)
+            curves += _fit(
+                _run(plane, start, end), complex(*tangents[start]), -complex(*tangents[end]), tolerance, 0
+            )
     else:
         starts = corners.tolist()
         runs = [_run(plane, start, end) for start, end in zip(starts, [*starts[1:], starts[0]], strict=True)]
@@ -53,7 +55,8 @@ Line = tuple[complex, complex]
 
 
 def _line(points: Complex, tolerance: float) -> Line | None:
-    """A place and the direction of the line a run of points lies on, if it does; corners, which pictures round, do not count."""
+    """A place and the direction of the line a run of points lies on, if it does; corners, which pictures
+    round, do not count."""
     ends = min(ROUNDED, len(points) // 4)
     inner = points[ends : len(points) - ends]
     if len(inner) < 4:
@@ -85,7 +88,13 @@ def _corners(ring: Floats, degrees: float) -> NDArray[np.int64]:
     count = len(ring)
     reach = min(REACH, max(1, count // 4))
     before, after = ring - np.roll(ring, reach, axis=0), np.roll(ring, -reach, axis=0) - ring
-    turn = np.abs(np.degrees(np.arctan2(before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], np.sum(before * after, axis=1))))
+    turn = np.abs(
+        np.degrees(
+            np.arctan2(
+                before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], np.sum(before * after, axis=1)
+            )
+        )
+    )
     best = np.ones(count, bool)
     for shift in range(1, reach + 1):
         best &= (turn > np.roll(turn, shift)) & (turn >= np.roll(turn, -shift))
@@ -124,7 +133,9 @@ def _fit(points: Complex, first: complex, last: complex, tolerance: float, depth
     worst = min(max(worst, 1), len(points) - 2)
     reach = min(3, worst, len(points) - 1 - worst)
     middle = _unit(complex(points[worst + reach] - points[worst - reach]))
-    return _fit(points[: worst + 1], first, -middle, tolerance, depth + 1) + _fit(points[worst:], middle, last, tolerance, depth + 1)
+    return _fit(points[: worst + 1], first, -middle, tolerance, depth + 1) + _fit(
+        points[worst:], middle, last, tolerance, depth + 1
+    )
 
 
 def _least_squares(points: Complex, t: Floats, first: complex, last: complex) -> list[complex]:
@@ -137,7 +148,9 @@ def _least_squares(points: Complex, t: Floats, first: complex, last: complex) ->
     v0, v1 = _dot(first, complex(b1 @ rest)), _dot(last, complex(b2 @ rest))
     det = m00 * m11 - across**2
     chord = abs(d - a)
-    alpha, beta = ((v0 * m11 - v1 * across) / det, (m00 * v1 - across * v0) / det) if abs(det) > 1e-12 else (0.0, 0.0)
+    alpha, beta = (
+        ((v0 * m11 - v1 * across) / det, (m00 * v1 - across * v0) / det) if abs(det) > 1e-12 else (0.0, 0.0)
+    )
     # Handles that are senseless fall back to a third of the chord.
     low, high = 1e-3 * chord, 3 * chord + 1e-9
     alpha, beta = (x if low < x < high else chord / 3 for x in (alpha, beta))

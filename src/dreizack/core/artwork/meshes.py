@@ -45,7 +45,8 @@ class MeshParts:
 
 @dataclass(frozen=True)
 class MeshFacts:
-    """An object on a shelf: its file, its parts' names and finishes, what was left out, size in its own units, triangles."""
+    """An object on a shelf: its file, its parts' names and finishes, what was left out, size in its own
+    units, triangles."""
 
     file: str
     names: list[str]
@@ -61,16 +62,33 @@ def bring_mesh(source: bytes | Path, kind: str, folder: Path) -> MeshFacts:
     FileRefused for what is no mesh of these kinds, too large or damaged.
     """
     if kind not in KINDS:
-        raise FileRefused(f"'{kind[:8]}' is none of the formats that are read: OBJ (with its MTL in a ZIP), GLB, PLY, STL")
+        raise FileRefused(
+            f"'{kind[:8]}' is none of the formats that are read: OBJ (with its MTL in a ZIP), GLB, PLY, STL"
+        )
     if (len(source) if isinstance(source, bytes) else source.stat().st_size) > MAX_BYTES:
         raise FileRefused(f"the mesh is larger than {MAX_BYTES // 1_000_000} MB; reduce it")
-    made = sandboxed_file("dreizack.core.artwork.meshes:packed", source, folder, what="mesh", seconds=30, megabytes=2500, kind=kind)
+    made = sandboxed_file(
+        "dreizack.core.artwork.meshes:packed",
+        source,
+        folder,
+        what="mesh",
+        seconds=30,
+        megabytes=2500,
+        kind=kind,
+    )
     with made.open("rb") as file:
         (length,) = struct.unpack("<I", file.read(4))
         head = json.loads(file.read(length))
     x, y, z = head["size"]
     triangles = sum(count for _, count in head["counts"])
-    return MeshFacts(adopt(folder, made, "mesh", "mesh"), head["names"], head["finishes"], head["left_out"], (x, y, z), triangles)
+    return MeshFacts(
+        adopt(folder, made, "mesh", "mesh"),
+        head["names"],
+        head["finishes"],
+        head["left_out"],
+        (x, y, z),
+        triangles,
+    )
 
 
 def packed(data: bytes, kind: str) -> bytes:
@@ -78,9 +96,19 @@ def packed(data: bytes, kind: str) -> bytes:
     found = _read(data, kind)
     counts = [(len(p[0]), len(p[3])) for p in found.parts]
     corners = np.concatenate([part[0] for part in found.parts])
-    facts = {"counts": counts, "names": found.names, "finishes": found.finishes, "left_out": found.left_out, "size": np.ptp(corners, axis=0).tolist()}
+    facts = {
+        "counts": counts,
+        "names": found.names,
+        "finishes": found.finishes,
+        "left_out": found.left_out,
+        "size": np.ptp(corners, axis=0).tolist(),
+    }
     head = json.dumps(facts, allow_nan=False).encode()
-    return struct.pack("<I", len(head)) + head + b"".join(np.ascontiguousarray(array).tobytes() for part in found.parts for array in part)
+    return (
+        struct.pack("<I", len(head))
+        + head
+        + b"".join(np.ascontiguousarray(array).tobytes() for part in found.parts for array in part)
+    )
 
 
 def unpacked(data: bytes) -> MeshParts:
@@ -92,7 +120,12 @@ def unpacked(data: bytes) -> MeshParts:
     parts: list[Part] = []
     for points, triangles in head.pop("counts"):
         arrays: list[Any] = []
-        for shape, kind in (((points, 3), np.float32), ((points, 3), np.float32), ((points, 2), np.float32), ((triangles, 3), np.uint32)):
+        for shape, kind in (
+            ((points, 3), np.float32),
+            ((points, 3), np.float32),
+            ((points, 2), np.float32),
+            ((triangles, 3), np.uint32),
+        ):
             arrays.append(np.frombuffer(data, kind, shape[0] * shape[1], at).reshape(shape))
             at += arrays[-1].nbytes
         parts.append((arrays[0], arrays[1], arrays[2], arrays[3]))
@@ -146,7 +179,10 @@ def _read(data: bytes, kind: str) -> MeshParts:
         named = cleaned(str(getattr(material, "name", None) or mesh.metadata.get("name") or ""), 60)
         names.append(named or f"part {number + 1}")
         finishes.append(_finish(material))
-        if getattr(material, "baseColorTexture", None) is not None or getattr(material, "image", None) is not None:
+        if (
+            getattr(material, "baseColorTexture", None) is not None
+            or getattr(material, "image", None) is not None
+        ):
             left_out.append("pictures on surfaces")
     if not parts:
         raise Unreadable("no part of the mesh has a sound surface; its points are no numbers")
@@ -154,7 +190,8 @@ def _read(data: bytes, kind: str) -> MeshParts:
 
 
 def _with_uv(data: bytes) -> bytes:
-    """An OBJ in which every corner has a texture coordinate: without them its materials would be lost in reading."""
+    """An OBJ in which every corner has a texture coordinate: without them its materials would be lost in
+    reading."""
     if re.search(rb"^vt\s", data, re.MULTILINE):
         return data
     corners = re.compile(rb"(-?\d+)(?:/(?:/(-?\d+))?)?(?=\s|$)")
@@ -166,13 +203,20 @@ def _with_uv(data: bytes) -> bytes:
 
 
 def _from_zip(data: bytes) -> tuple[bytes, str, dict[str, bytes]]:
-    """An OBJ with its materials, from a ZIP; nothing in it may unpack to more than is read of a plain file."""
+    """An OBJ with its materials, from a ZIP; nothing in it may unpack to more than is read of a plain
+    file."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             infos = [info for info in archive.infolist() if not info.is_dir()]
             if sum(info.file_size for info in infos) > 4 * MAX_BYTES or len(infos) > 500:
-                raise Unreadable("the archive unpacks to more than is read; bring only the mesh and its materials")
-            files = {info.filename.rsplit("/", 1)[-1]: archive.read(info) for info in infos if info.filename.lower().endswith((".obj", ".mtl"))}
+                raise Unreadable(
+                    "the archive unpacks to more than is read; bring only the mesh and its materials"
+                )
+            files = {
+                info.filename.rsplit("/", 1)[-1]: archive.read(info)
+                for info in infos
+                if info.filename.lower().endswith((".obj", ".mtl"))
+            }
     except (zipfile.BadZipFile, RuntimeError, OSError, NotImplementedError) as why:
         raise Unreadable("the archive is damaged or locked") from why
     name = next((name for name in files if name.lower().endswith(".obj")), None)
@@ -185,7 +229,12 @@ def _from_zip(data: bytes) -> tuple[bytes, str, dict[str, bytes]]:
 def _part(mesh: Any) -> Part | None:
     position = np.asarray(mesh.vertices, np.float64)
     triangles = np.asarray(mesh.faces, np.int64)
-    if not np.isfinite(position).all() or np.abs(position).max(initial=0) > 1e7 or triangles.min() < 0 or triangles.max() >= len(position):
+    if (
+        not np.isfinite(position).all()
+        or np.abs(position).max(initial=0) > 1e7
+        or triangles.min() < 0
+        or triangles.max() >= len(position)
+    ):
         return None
     given = mesh._cache.cache.get("vertex_normals")
     uv = getattr(mesh.visual, "uv", None)
@@ -195,7 +244,12 @@ def _part(mesh: Any) -> Part | None:
         position, triangles, normal, uv = _creased(position, triangles, uv)
     if uv is None or len(uv) != len(position) or not np.isfinite(uv).all():
         uv = np.zeros((len(position), 2))
-    return position.astype(np.float32), normal.astype(np.float32), np.asarray(uv, np.float32)[:, :2], triangles.astype(np.uint32)
+    return (
+        position.astype(np.float32),
+        normal.astype(np.float32),
+        np.asarray(uv, np.float32)[:, :2],
+        triangles.astype(np.uint32),
+    )
 
 
 def _creased(position: Any, triangles: Any, uv: Any) -> tuple[Any, Any, Any, Any]:
@@ -239,5 +293,7 @@ def _finish(material: Any) -> dict[str, Any]:
 
         base = srgb("rgb({},{},{})".format(*codes.tolist())) or base
     return {
-        "base_colour": dict(zip("rgb", base, strict=True)), "metallic": min(max(metallic, 0.0), 1.0), "roughness": min(max(roughness, 0.0), 1.0),
+        "base_colour": dict(zip("rgb", base, strict=True)),
+        "metallic": min(max(metallic, 0.0), 1.0),
+        "roughness": min(max(roughness, 0.0), 1.0),
     }

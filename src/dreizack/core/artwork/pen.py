@@ -21,7 +21,9 @@ _NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
 _NUMBERS = re.compile(_NUMBER)
 _COMMANDS = re.compile(r"([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)")
 # An arc's flags may stand without anything between them.
-_ARC = re.compile(rf"\s*,?\s*({_NUMBER})[\s,]*({_NUMBER})[\s,]*({_NUMBER})[\s,]*([01])[\s,]*([01])[\s,]*({_NUMBER})[\s,]*({_NUMBER})")
+_ARC = re.compile(
+    rf"\s*,?\s*({_NUMBER})[\s,]*({_NUMBER})[\s,]*({_NUMBER})[\s,]*([01])[\s,]*([01])[\s,]*({_NUMBER})[\s,]*({_NUMBER})"
+)
 _COUNTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
 # What only looks like one number or is none: then numbers are looked for one by one.
 _TIGHT = re.compile(r"[^\d\s,.eE+-]|\d[-+]|\.\d*\.|,\s*,")
@@ -32,7 +34,8 @@ MANY = 6
 
 
 def draw_path(element: Element, tag: str, matrix: Floats, path: pathops.Path, most: int) -> int:
-    """Draw a shape; how many points it took. OverflowError beyond ``most``, ValueError for senseless numbers."""
+    """Draw a shape; how many points it took. OverflowError beyond ``most``, ValueError for senseless
+    numbers."""
     pen = _Pen(matrix, path, most)
     if tag == "path":
         pen.data(element.get("d", ""))
@@ -166,7 +169,11 @@ class _Pen:
             if len(values) < size:
                 return
             if kind in "LC" and len(values) >= MANY * size:
-                self._run(kind, command.islower(), np.array(values[: len(values) // size * size]).reshape(-1, size // 2, 2))
+                self._run(
+                    kind,
+                    command.islower(),
+                    np.array(values[: len(values) // size * size]).reshape(-1, size // 2, 2),
+                )
                 mirror = None
                 continue
             for i in range(0, len(values) - size + 1, size):
@@ -180,7 +187,13 @@ class _Pen:
             before = np.vstack([np.array([self.x, self.y]), ends[:-1]])
             steps = steps + before[:, None]
         self.x, self.y = steps[-1, -1].tolist()
-        placed = np.stack([self.a * steps[..., 0] + self.c * steps[..., 1] + self.e, self.b * steps[..., 0] + self.d * steps[..., 1] + self.f], axis=2)
+        placed = np.stack(
+            [
+                self.a * steps[..., 0] + self.c * steps[..., 1] + self.e,
+                self.b * steps[..., 0] + self.d * steps[..., 1] + self.f,
+            ],
+            axis=2,
+        )
         if not (np.abs(placed) < FARTHEST).all():
             raise ValueError("far away")
         self.count += placed.shape[0] * placed.shape[1]
@@ -209,15 +222,30 @@ class _Pen:
         if kind in "CS":
             if kind == "S":
                 reflected = mirror is not None and mirror[0] == "C"
-                v = [2 * self.x - mirror[1] - ox if reflected and mirror else self.x - ox, 2 * self.y - mirror[2] - oy if reflected and mirror else self.y - oy, *v]
+                v = [
+                    2 * self.x - mirror[1] - ox if reflected and mirror else self.x - ox,
+                    2 * self.y - mirror[2] - oy if reflected and mirror else self.y - oy,
+                    *v,
+                ]
             self.curve(v[0] + ox, v[1] + oy, v[2] + ox, v[3] + oy, v[4] + ox, v[5] + oy)
             return "C", v[2] + ox, v[3] + oy
         if kind in "QT":
             if kind == "T":
                 reflected = mirror is not None and mirror[0] == "Q"
-                v = [2 * self.x - mirror[1] - ox if reflected and mirror else self.x - ox, 2 * self.y - mirror[2] - oy if reflected and mirror else self.y - oy, *v]
+                v = [
+                    2 * self.x - mirror[1] - ox if reflected and mirror else self.x - ox,
+                    2 * self.y - mirror[2] - oy if reflected and mirror else self.y - oy,
+                    *v,
+                ]
             cx, cy, x, y = v[0] + ox, v[1] + oy, v[2] + ox, v[3] + oy
-            self.curve(self.x + 2 / 3 * (cx - self.x), self.y + 2 / 3 * (cy - self.y), x + 2 / 3 * (cx - x), y + 2 / 3 * (cy - y), x, y)
+            self.curve(
+                self.x + 2 / 3 * (cx - self.x),
+                self.y + 2 / 3 * (cy - self.y),
+                x + 2 / 3 * (cx - x),
+                y + 2 / 3 * (cy - y),
+                x,
+                y,
+            )
             return "Q", cx, cy
         self._arc(v[0], v[1], v[2], v[3] != 0, v[4] != 0, v[5] + ox, v[6] + oy)
         return None
@@ -234,20 +262,23 @@ class _Pen:
         over = (px / rx) ** 2 + (py / ry) ** 2
         if over > 1:
             rx, ry = rx * math.sqrt(over), ry * math.sqrt(over)
-        q = max((rx * ry) ** 2 - (rx * py) ** 2 - (ry * px) ** 2, 0) / max((rx * py) ** 2 + (ry * px) ** 2, 1e-30)
+        q = max((rx * ry) ** 2 - (rx * py) ** 2 - (ry * px) ** 2, 0) / max(
+            (rx * py) ** 2 + (ry * px) ** 2, 1e-30
+        )
         k = (-1 if large == sweep else 1) * math.sqrt(q)
         ux, uy = k * rx * py / ry, -k * ry * px / rx
         cx, cy = c * ux - s * uy + (x0 + x) / 2, s * ux + c * uy + (y0 + y) / 2
         start = math.atan2((py - uy) / ry, (px - ux) / rx)
         span = math.atan2((-py - uy) / ry, (-px - ux) / rx) - start
-        span += (2 * math.pi if sweep and span < 0 else -2 * math.pi if not sweep and span > 0 else 0)
+        span += 2 * math.pi if sweep and span < 0 else -2 * math.pi if not sweep and span > 0 else 0
         pieces = max(1, math.ceil(abs(span) / (math.pi / 2) - 1e-9))
         step = span / pieces
         t = 4 / 3 * math.tan(step / 4)
         for i in range(pieces):
             a, b = start + i * step, start + (i + 1) * step
             points = [
-                (math.cos(a) - t * math.sin(a), math.sin(a) + t * math.cos(a)), (math.cos(b) + t * math.sin(b), math.sin(b) - t * math.cos(b)),
+                (math.cos(a) - t * math.sin(a), math.sin(a) + t * math.cos(a)),
+                (math.cos(b) + t * math.sin(b), math.sin(b) - t * math.cos(b)),
                 (math.cos(b), math.sin(b)),
             ]
             placed = [(cx + c * rx * u - s * ry * w, cy + s * rx * u + c * ry * w) for u, w in points]

@@ -11,8 +11,24 @@ Sheet = dict[str, dict[str, str]]
 _RULE = re.compile(r"([^{}]+)\{([^{}]*)\}")
 _COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
 _READ = (
-    "fill", "stroke", "stroke-width", "fill-rule", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit", "stroke-dasharray",
-    "display", "visibility", "clip-path", "mask", "filter", "stop-color", "color", "opacity", "fill-opacity", "stroke-opacity",
+    "fill",
+    "stroke",
+    "stroke-width",
+    "fill-rule",
+    "stroke-linecap",
+    "stroke-linejoin",
+    "stroke-miterlimit",
+    "stroke-dasharray",
+    "display",
+    "visibility",
+    "clip-path",
+    "mask",
+    "filter",
+    "stop-color",
+    "color",
+    "opacity",
+    "fill-opacity",
+    "stroke-opacity",
 )
 
 
@@ -50,14 +66,23 @@ class Style:
     stop: str | None = None
 
     def below(self, element: Element, tag: str, sheet: Sheet) -> Style:
-        """The style of an element inside one of this style (CSS Cascading, simplified: tag, class, id, style)."""
+        """The style of an element inside one of this style (CSS Cascading, simplified: tag, class, id,
+        style)."""
         own = {name: value for name in _READ if (value := element.get(name)) is not None}
-        for selector in (tag, *(f".{c}" for c in (element.get("class") or "").split()), f"#{element.get('id')}"):
+        for selector in (
+            tag,
+            *(f".{c}" for c in (element.get("class") or "").split()),
+            f"#{element.get('id')}",
+        ):
             own.update(sheet.get(selector, {}))
         own.update(_declared(element.get("style") or ""))
         found = replace(
-            self, hidden=own.get("display") == "none" or own.get("visibility") in ("hidden", "collapse"), mask="mask" in own and own["mask"] != "none",
-            filter="filter" in own and own["filter"] != "none", clip=_named(own.get("clip-path", "")), stop=own.get("stop-color", "black"),
+            self,
+            hidden=own.get("display") == "none" or own.get("visibility") in ("hidden", "collapse"),
+            mask="mask" in own and own["mask"] != "none",
+            filter="filter" in own and own["filter"] != "none",
+            clip=_named(own.get("clip-path", "")),
+            stop=own.get("stop-color", "black"),
         )
         colour = own.get("color", self.colour)
         changes: dict[str, object] = {"colour": colour}
@@ -71,7 +96,10 @@ class Style:
             changes["stroke_width"] = _length(own["stroke-width"], self.stroke_width)
         if "fill-rule" in own:
             changes["even_odd"] = own["fill-rule"] == "evenodd"
-        changes["cap"], changes["join"] = own.get("stroke-linecap", self.cap), own.get("stroke-linejoin", self.join)
+        changes["cap"], changes["join"] = (
+            own.get("stroke-linecap", self.cap),
+            own.get("stroke-linejoin", self.join),
+        )
         changes["mitre"] = max(1.0, _length(own.get("stroke-miterlimit", ""), self.mitre))
         if "stroke-dasharray" in own:
             changes["dashed"] = own["stroke-dasharray"] not in ("none", "0")
@@ -88,6 +116,9 @@ def _length(text: str, fallback: float) -> float:
     if not found:
         return fallback
     try:
-        return float(found[1]) * {"px": 1, "pt": 4 / 3, "mm": 96 / 25.4, "cm": 960 / 25.4, "in": 96, None: 1}[found[2]]
+        return (
+            float(found[1])
+            * {"px": 1, "pt": 4 / 3, "mm": 96 / 25.4, "cm": 960 / 25.4, "in": 96, None: 1}[found[2]]
+        )
     except ValueError:
         return fallback

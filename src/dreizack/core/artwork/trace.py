@@ -44,7 +44,9 @@ def load_picture(data: bytes) -> bytes:
     """Read PNG, JPEG or WebP in a sandbox: an 8-bit RGBA picture as PNG, no larger than is traced."""
     if len(data) > MAX_BYTES:
         raise FileRefused(f"the picture is larger than {MAX_BYTES // 1_000_000} MB")
-    return sandboxed("dreizack.core.artwork.trace:read_picture", data, what="picture", seconds=20, megabytes=1200)
+    return sandboxed(
+        "dreizack.core.artwork.trace:read_picture", data, what="picture", seconds=20, megabytes=1200
+    )
 
 
 def read_picture(data: bytes) -> bytes:
@@ -52,19 +54,27 @@ def read_picture(data: bytes) -> bytes:
     # Loaded where they are used: the other readers should not wait for them.
     from PIL import Image
 
-    if not (data[:8] == b"\x89PNG\r\n\x1a\n" or data[:3] == b"\xff\xd8\xff" or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")):
+    if not (
+        data[:8] == b"\x89PNG\r\n\x1a\n"
+        or data[:3] == b"\xff\xd8\xff"
+        or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")
+    ):
         raise Unreadable("this is no PNG, JPEG or WebP picture")
     Image.MAX_IMAGE_PIXELS = MAX_PIXELS
     try:
         with Image.open(io.BytesIO(data), formats=["PNG", "JPEG", "WEBP"]) as picture:
             if picture.width * picture.height > MAX_PIXELS:
-                raise Unreadable(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down")
+                raise Unreadable(
+                    f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down"
+                )
             if min(picture.size) < 2:
                 raise Unreadable("the picture is only a line; there is nothing to trace")
             picture.draft("RGB", (WORK_SIDE, WORK_SIDE))
             shown = picture.convert("RGBA")
     except (Image.DecompressionBombError, Image.DecompressionBombWarning):
-        raise Unreadable(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down") from None
+        raise Unreadable(
+            f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels; scale it down"
+        ) from None
     except (OSError, SyntaxError, TypeError, KeyError, IndexError, OverflowError) as why:
         raise Unreadable("the picture is damaged or cut short; save it anew") from why
     shown.thumbnail((WORK_SIDE, WORK_SIDE), Image.Resampling.BOX)
@@ -80,7 +90,14 @@ def trace(picture: bytes, wish: TraceWish) -> dict[str, Any]:
     ``box``: where it lies in the picture (left, top, right, bottom, 0..1), for showing it over the picture.
     """
     found: dict[str, Any] = json.loads(
-        sandboxed("dreizack.core.artwork.trace:traced", picture, what="picture", seconds=20, megabytes=2500, wish=json.dumps(asdict(wish)))
+        sandboxed(
+            "dreizack.core.artwork.trace:traced",
+            picture,
+            what="picture",
+            seconds=20,
+            megabytes=2500,
+            wish=json.dumps(asdict(wish)),
+        )
     )
     return found
 
@@ -107,16 +124,24 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
     rings = [np.asarray(line, np.float64) - 0.5 for line in lines if len(line) > 3]
     rings = [ring for ring in rings if abs(_area(ring)) >= max(wish.speckle, 1.0)]
     if not rings:
-        raise Unreadable("nothing is left of the picture at these settings; move the level, or lower the speckle size")
+        raise Unreadable(
+            "nothing is left of the picture at these settings; move the level, or lower the speckle size"
+        )
     if len(rings) > MAX_CONTOURS:
-        raise Unreadable(f"the picture falls into more than {MAX_CONTOURS} shapes; raise the speckle size or smooth it")
+        raise Unreadable(
+            f"the picture falls into more than {MAX_CONTOURS} shapes; raise the speckle size or smooth it"
+        )
     points = np.concatenate(rings)
     low, high = points.min(axis=0), points.max(axis=0)
     size = float(high[1] - low[1]) or 1.0
     middle = (low[0] + high[0]) / 2
     steps, count = [], 0
     for ring in rings:
-        curves = fitted(ring[:-1] if np.allclose(ring[0], ring[-1]) else ring, wish.corner, tolerance=0.35 + 0.4 * wish.smooth)
+        curves = fitted(
+            ring[:-1] if np.allclose(ring[0], ring[-1]) else ring,
+            wish.corner,
+            tolerance=0.35 + 0.4 * wish.smooth,
+        )
         placed = (curves - [middle, high[1]]) / size * [1, -1]
         steps.append(_data(placed))
         count += len(curves)
@@ -134,7 +159,9 @@ def _field(picture: NDArray[np.uint8], wish: TraceWish) -> Floats:
         field = values[..., 3] - wish.level
     else:
         if wish.by == "colour":
-            away = np.linalg.norm(values[..., 2::-1] - np.asarray(wish.colour, np.float32), axis=2) / np.sqrt(3)
+            away = np.linalg.norm(values[..., 2::-1] - np.asarray(wish.colour, np.float32), axis=2) / np.sqrt(
+                3
+            )
             field = wish.level - away
         else:
             light = luminance(values[..., 2::-1])
@@ -158,8 +185,17 @@ def _data(curves: Floats) -> str:
     steps = [f"M{rounded[0, 0, 0]:g} {rounded[0, 0, 1]:g}"]
     chord = curves[:, 3] - curves[:, 0]
     length = np.maximum(np.linalg.norm(chord, axis=1), 1e-12)
-    bow = [np.abs(chord[:, 0] * (curves[:, i, 1] - curves[:, 0, 1]) - chord[:, 1] * (curves[:, i, 0] - curves[:, 0, 0])) / length for i in (1, 2)]
+    bow = [
+        np.abs(
+            chord[:, 0] * (curves[:, i, 1] - curves[:, 0, 1])
+            - chord[:, 1] * (curves[:, i, 0] - curves[:, 0, 0])
+        )
+        / length
+        for i in (1, 2)
+    ]
     straight = np.maximum(*bow) < 2e-4
     for (_, b, c, d), line in zip(rounded.tolist(), straight.tolist(), strict=True):
-        steps.append(f"L{d[0]:g} {d[1]:g}" if line else f"C{b[0]:g} {b[1]:g} {c[0]:g} {c[1]:g} {d[0]:g} {d[1]:g}")
+        steps.append(
+            f"L{d[0]:g} {d[1]:g}" if line else f"C{b[0]:g} {b[1]:g} {c[0]:g} {c[1]:g} {d[0]:g} {d[1]:g}"
+        )
     return "".join(steps) + "Z"

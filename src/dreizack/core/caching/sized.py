@@ -85,7 +85,8 @@ class SizedCache(Generic[K, V]):
 
 
 def cached_by_size(megabytes: float) -> Callable[[Callable[P, V]], Callable[P, V]]:
-    """Remember the results of a function of hashable arguments, at most so many megabytes of them; never None."""
+    """Remember the results of a function of hashable arguments, at most so many megabytes of them; never
+    None."""
 
     def decorate(function: Callable[P, V]) -> Callable[P, V]:
         kept: SizedCache[Any, V] = SizedCache(int(megabytes * 1_000_000))

@@ -1,4 +1,5 @@
-"""Moving pictures people bring: read once in a sandbox, kept as clips of our own whose every frame is at hand.
+"""Moving pictures people bring: read once in a sandbox, kept as clips of our own whose every frame is at
+hand.
 
 Which frame is shown when follows from speed, offset and what comes after its end.
 """

@@ -40,7 +40,8 @@ def clip_facts(file: str) -> Facts | None:
 
 @cached_by_size(96)
 def clip_frame(file: str, number: int) -> Floats | None:
-    """Frame ``number`` (0 …, held at its ends) of a clip, scene-linear (rows, columns, 3); None where there is no such clip.
+    """Frame ``number`` (0 …, held at its ends) of a clip, scene-linear (rows, columns, 3); None where there
+    is no such clip.
 
     Display values become scene-linear by IEC 61966-2-1.
     """
@@ -63,6 +64,10 @@ def clip_frame(file: str, number: int) -> Floats | None:
         if last is None:
             return None
         codes = last.reformat(
-            format="rgb24", src_colorspace=Colorspace.ITU709, dst_colorspace=Colorspace.ITU709, src_color_range=ColorRange.MPEG, dst_color_range=ColorRange.JPEG,
+            format="rgb24",
+            src_colorspace=Colorspace.ITU709,
+            dst_colorspace=Colorspace.ITU709,
+            src_color_range=ColorRange.MPEG,
+            dst_color_range=ColorRange.JPEG,
         ).to_ndarray()
     return codes_to_linear(codes)

@@ -1,4 +1,5 @@
-"""Foreign movies become clips: constant rate, few frames between those that stand alone, a size that suits surfaces."""
+"""Foreign movies become clips: constant rate, few frames between those that stand alone, a size that suits
+surfaces."""
 
 from __future__ import annotations
 
@@ -26,7 +27,13 @@ def bring_clip(source: bytes | Path, folder: Path) -> str:
     if (len(source) if isinstance(source, bytes) else source.stat().st_size) > MAX_BYTES:
         raise FileRefused(f"the video is larger than {MAX_BYTES // 1_000_000} MB; cut it or make it smaller")
     made = sandboxed_file(
-        "dreizack.core.clips.taking:take", source, folder, what="video", seconds=SECONDS, megabytes=4000, most=1_500_000_000,
+        "dreizack.core.clips.taking:take",
+        source,
+        folder,
+        what="video",
+        seconds=SECONDS,
+        megabytes=4000,
+        most=1_500_000_000,
     )
     return adopt(folder, made, "clip", "clip")
 
@@ -45,7 +52,9 @@ def take(path: str) -> bytes:
         except av.FFmpegError as why:
             if disk_is_full(why, Path(folder)):
                 raise DiskFull from why
-            raise Unreadable("the video is damaged or of an unknown kind; save it as H.264 or ProRes") from why
+            raise Unreadable(
+                "the video is damaged or of an unknown kind; save it as H.264 or ProRes"
+            ) from why
         return made.read_bytes()
 
 
@@ -56,10 +65,14 @@ def _copy(movie: Any, path: Path) -> None:
     stream = movie.streams.video[0]
     stream.thread_type = "AUTO"
     if not (1 < stream.width <= MAX_SIDE and 1 < stream.height <= MAX_SIDE):
-        raise Unreadable(f"the video has {stream.width}×{stream.height} pixels; up to {MAX_SIDE} a side can be read")
+        raise Unreadable(
+            f"the video has {stream.width}×{stream.height} pixels; up to {MAX_SIDE} a side can be read"
+        )
     rate = Fraction(stream.average_rate or 25)
     if not 1 <= rate <= 240:
-        raise Unreadable(f"the video says it has {float(rate):.3g} frames a second; between 1 and 240 can be read")
+        raise Unreadable(
+            f"the video says it has {float(rate):.3g} frames a second; between 1 and 240 can be read"
+        )
     rate = rate.limit_denominator(1001)
     out = av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"})
     written, kept, start = None, 0, None
@@ -73,14 +86,18 @@ def _copy(movie: Any, path: Path) -> None:
             written.width, written.height = (height, width) if turned in (90, 270) else (width, height)
             written.pix_fmt, written.time_base = "yuv444p", 1 / rate
             written.options = {"crf": "14", "preset": "veryfast", "g": str(GROUP), "bf": "0"}
-        seconds = Fraction(frame.pts or 0) * frame.time_base if frame.pts is not None else Fraction(kept) / rate
+        seconds = (
+            Fraction(frame.pts or 0) * frame.time_base if frame.pts is not None else Fraction(kept) / rate
+        )
         start = seconds if start is None else start
         place = round((seconds - start) * rate)
         # Where time stamps leave gaps the last picture stays; where they crowd only one is kept.
         if place < kept:
             continue
         # What does not say so is Rec.601 where it is small, Rec.709 else (ITU-R BT.601, BT.709).
-        said = {1: Colorspace.ITU709, 2: Colorspace.ITU709 if frame.height >= 720 else Colorspace.ITU601}.get(int(frame.colorspace))
+        said = {1: Colorspace.ITU709, 2: Colorspace.ITU709 if frame.height >= 720 else Colorspace.ITU601}.get(
+            int(frame.colorspace)
+        )
         plain = frame.reformat(width=width, height=height, format="rgb24", src_colorspace=said)
         picture = plain.to_ndarray()
         if turned:
@@ -89,8 +106,11 @@ def _copy(movie: Any, path: Path) -> None:
             picture = np.ascontiguousarray(np.rot90(picture, turned // 90))
         for number in range(kept, min(place, FRAMES - 1) + 1):
             shown = av.VideoFrame.from_ndarray(picture, format="rgb24").reformat(
-                format="yuv444p", src_colorspace=Colorspace.ITU709, dst_colorspace=Colorspace.ITU709,
-                src_color_range=ColorRange.JPEG, dst_color_range=ColorRange.MPEG,
+                format="yuv444p",
+                src_colorspace=Colorspace.ITU709,
+                dst_colorspace=Colorspace.ITU709,
+                src_color_range=ColorRange.JPEG,
+                dst_color_range=ColorRange.MPEG,
             )
             shown.pts, shown.time_base = number, 1 / rate
             out.mux(written.encode(shown))

@@ -8,8 +8,16 @@ from numpy.typing import NDArray
 AFTER = ("again", "to and fro", "hold")
 
 
-def shown_frames(seconds: NDArray[np.float64], speed: float, offset: NDArray[np.float64] | float, after: str, frames: int, rate: float) -> NDArray[np.int64]:
-    """Frame numbers of a clip of ``frames`` frames at times in seconds; it begins ``offset`` seconds into itself.
+def shown_frames(
+    seconds: NDArray[np.float64],
+    speed: float,
+    offset: NDArray[np.float64] | float,
+    after: str,
+    frames: int,
+    rate: float,
+) -> NDArray[np.int64]:
+    """Frame numbers of a clip of ``frames`` frames at times in seconds; it begins ``offset`` seconds into
+    itself.
 
     ``after`` its end it runs ``again``, ``to and fro``, or is held; before its beginning alike.
 

@@ -16,7 +16,9 @@ def srgb_to_linear(codes: NDArray[F]) -> NDArray[F]:
     >>> srgb_to_linear(np.array([0.0, 0.5, 1.0])).round(4).tolist()
     [0.0, 0.214, 1.0]
     """
-    linear: NDArray[F] = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(codes.dtype)
+    linear: NDArray[F] = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4).astype(
+        codes.dtype
+    )
     return linear
 
 
@@ -26,7 +28,9 @@ def linear_to_srgb(linear: NDArray[F]) -> NDArray[F]:
     >>> linear_to_srgb(np.array([0.0, 0.214, 1.0])).round(3).tolist()
     [0.0, 0.5, 1.0]
     """
-    codes: NDArray[F] = np.where(linear <= 0.0031308, linear * 12.92, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055).astype(linear.dtype)
+    codes: NDArray[F] = np.where(
+        linear <= 0.0031308, linear * 12.92, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055
+    ).astype(linear.dtype)
     return codes
 
 

@@ -17,37 +17,95 @@ class Camera(Section):
     aim: Vector = vector(0.0, 0.22, 0.0)
     roll: float = number(0.0, -36000, 36000, label="roll", unit="°", step=0.25, tells="Tilts the horizon.")
     focal_length: float = number(
-        45.0, 4, 1200, label="focal length", unit="mm", step=0.25,
+        45.0,
+        4,
+        1200,
+        label="focal length",
+        unit="mm",
+        step=0.25,
         tells="Short lenses widen and exaggerate depth, long ones flatten it.",
     )
     sensor_width: float = number(
-        36.0, 2, 120, label="sensor width", unit="mm", step=0.1, keyable=False,
+        36.0,
+        2,
+        120,
+        label="sensor width",
+        unit="mm",
+        step=0.1,
+        keyable=False,
         tells="Width of the recorded picture inside the camera.",
     )
     exposure: float = number(
-        0.0, -12, 12, label="exposure", unit="stops", step=0.01, tells="Brightens or darkens the whole picture."
+        0.0,
+        -12,
+        12,
+        label="exposure",
+        unit="stops",
+        step=0.01,
+        tells="Brightens or darkens the whole picture.",
     )
     view: Literal["shoulder", "plain sRGB", "plain Rec.709", "film"] = choice(
-        "shoulder", label="view transform",
-        tells="How light becomes display values: straight with a shoulder for highlights, plainly encoded and clipped, or as film-like as the Academy's.",
+        "shoulder",
+        label="view transform",
+        tells="How light becomes display values: straight with a shoulder for highlights, plainly encoded "
+        "and clipped, or as film-like as the Academy's.",
     )
-    defocus: bool = switch(False, label="depth of field", tells="Blurs what is not in focus, as a real lens does.")
+    defocus: bool = switch(
+        False, label="depth of field", tells="Blurs what is not in focus, as a real lens does."
+    )
     f_stop: float = number(
-        2.8, 0.5, 64, label="f-stop", unit="f/", step=0.02, tells="Small numbers open the lens and leave little in focus.", when="defocus=true"
+        2.8,
+        0.5,
+        64,
+        label="f-stop",
+        unit="f/",
+        step=0.02,
+        tells="Small numbers open the lens and leave little in focus.",
+        when="defocus=true",
     )
     focus: Literal["aim", "distance"] = choice(
-        "aim", label="focus on", tells="What the camera aims at, or a distance that can be keyed.", when="defocus=true"
+        "aim",
+        label="focus on",
+        tells="What the camera aims at, or a distance that can be keyed.",
+        when="defocus=true",
     )
     focus_distance: float = number(
-        4.0, 0.02, 5000, label="focus distance", unit="m", step=0.01, tells="How far away the plane is that is sharp.", when="defocus=true&focus=distance"
+        4.0,
+        0.02,
+        5000,
+        label="focus distance",
+        unit="m",
+        step=0.01,
+        tells="How far away the plane is that is sharp.",
+        when="defocus=true&focus=distance",
     )
     blades: int = Field(
-        0, ge=0, le=16, title="blades", description="Corners of the opening: 0 is round, 5 to 9 show in bright blurred points.",
+        0,
+        ge=0,
+        le=16,
+        title="blades",
+        description="Corners of the opening: 0 is round, 5 to 9 show in bright blurred points.",
         json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "defocus=true"},
     )
-    blade_turn: float = number(0.0, -360, 360, label="blade turn", unit="°", step=0.5, keyable=False, tells="Turns the opening.", when="defocus=true")
+    blade_turn: float = number(
+        0.0,
+        -360,
+        360,
+        label="blade turn",
+        unit="°",
+        step=0.5,
+        keyable=False,
+        tells="Turns the opening.",
+        when="defocus=true",
+    )
     shutter_angle: float = number(
-        0.0, 0, 360, label="shutter angle", unit="°", step=0.5, keyable=False,
+        0.0,
+        0,
+        360,
+        label="shutter angle",
+        unit="°",
+        step=0.5,
+        keyable=False,
         tells="How long each frame is exposed: 180° is half a frame, 0 leaves no motion blur.",
     )
 

@@ -46,21 +46,36 @@ def apply_edit(shot: Shot, patch: Patch) -> Edit:
         after = jsonpatch.apply_patch(after, patch, in_place=True)
     except RecursionError:
         raise EditRefused("", "the patch nests parts of the shot too deeply") from None
-    except (jsonpatch.JsonPatchException, jsonpatch.JsonPointerException, AttributeError, LookupError, TypeError, ValueError) as why:
+    except (
+        jsonpatch.JsonPatchException,
+        jsonpatch.JsonPointerException,
+        AttributeError,
+        LookupError,
+        TypeError,
+        ValueError,
+    ) as why:
         # The library's words are about its own objects; what is named is the place.
         raise EditRefused("", f"the patch does not fit this shot; {_place(patch, why)}") from why
     changed = read_model(after)
     if len(changed.model_dump_json()) > MAX_BYTES:
-        raise EditRefused("", f"the shot would be larger than {MAX_BYTES // 1024 // 1024} MB; remove things or keys that are not needed")
+        raise EditRefused(
+            "",
+            f"the shot would be larger than {MAX_BYTES // 1024 // 1024} MB; remove things or keys that are "
+            "not needed",
+        )
     inverse: Patch = jsonpatch.make_patch(changed.model_dump(mode="json"), before).patch
     return Edit(changed, inverse)
 
 
 def _check_size(shot: Shot, patch: Patch) -> None:
-    """Refuse, before anything is copied, what would grow or nest without bound: each copy may double the document."""
+    """Refuse, before anything is copied, what would grow or nest without bound: each copy may double the
+    document."""
     for number, operation in enumerate(patch):
         if depth(operation.get("value"), MAX_DEPTH) + str(operation.get("path", "")).count("/") > MAX_DEPTH:
-            raise EditRefused(str(operation.get("path", ""))[:200], f"operation {number + 1} nests more than {MAX_DEPTH} levels deep")
+            raise EditRefused(
+                str(operation.get("path", ""))[:200],
+                f"operation {number + 1} nests more than {MAX_DEPTH} levels deep",
+            )
     if not any(operation.get("op") == "copy" for operation in patch):
         return
     tree = shot.model_dump(mode="json")
@@ -69,10 +84,16 @@ def _check_size(shot: Shot, patch: Patch) -> None:
         if operation.get("op") == "copy":
             source = resolve_plain(tree, str(operation.get("from", "")))
             if depth(source, MAX_DEPTH) + str(operation.get("path", "")).count("/") > MAX_DEPTH:
-                raise EditRefused(str(operation["path"])[:200], f"operation {number + 1} nests more than {MAX_DEPTH} levels deep")
+                raise EditRefused(
+                    str(operation["path"])[:200],
+                    f"operation {number + 1} nests more than {MAX_DEPTH} levels deep",
+                )
             total += weight(source)
         if total > MAX_BYTES:
-            raise EditRefused(str(operation["path"])[:200], f"operation {number + 1} makes the shot larger than {MAX_BYTES // 1024 // 1024} MB")
+            raise EditRefused(
+                str(operation["path"])[:200],
+                f"operation {number + 1} makes the shot larger than {MAX_BYTES // 1024 // 1024} MB",
+            )
         try:
             tree = jsonpatch.apply_patch(tree, [operation], in_place=True)
         except Exception:
@@ -94,7 +115,11 @@ def read_model(tree: Any) -> Shot:
     except ValidationError as faults:
         first = faults.errors(include_url=False)[0]
         # A discriminated union puts the kind into the location; it is no part of the address.
-        steps = [str(step) for i, step in enumerate(first["loc"]) if not (i == 2 and step in ("title", "mark", "sheet", "mesh", "floor", "light"))]
+        steps = [
+            str(step)
+            for i, step in enumerate(first["loc"])
+            if not (i == 2 and step in ("title", "mark", "sheet", "mesh", "floor", "light"))
+        ]
         more = faults.error_count() - 1
         rest = f" ({more} more like this)" if more else ""
         raise EditRefused("/" + "/".join(steps), f"{first['msg']}{rest}") from None

@@ -24,7 +24,9 @@ def write_shot(shot: Shot) -> str:
 def read_shot(text: str | bytes) -> Shot:
     """Read a shot file; raises ShotFileError, never anything else, on bad input."""
     if len(text) > MAX_BYTES:
-        raise ShotFileError(f"the file is larger than {MAX_BYTES // 1024 // 1024} MB; a shot file is far smaller")
+        raise ShotFileError(
+            f"the file is larger than {MAX_BYTES // 1024 // 1024} MB; a shot file is far smaller"
+        )
     try:
         tree: Any = json.loads(text)
     except UnicodeDecodeError:
@@ -32,9 +34,13 @@ def read_shot(text: str | bytes) -> Shot:
     except RecursionError:
         raise ShotFileError("the file is nested too deeply to be a shot") from None
     except json.JSONDecodeError as why:
-        raise ShotFileError(f"line {why.lineno}, column {why.colno}: {why.msg}; the file is damaged") from None
+        raise ShotFileError(
+            f"line {why.lineno}, column {why.colno}: {why.msg}; the file is damaged"
+        ) from None
     except ValueError:
-        raise ShotFileError("a number in the file is longer than any that is used; the file is damaged") from None
+        raise ShotFileError(
+            "a number in the file is longer than any that is used; the file is damaged"
+        ) from None
     if not isinstance(tree, dict) or "dreizack_shot" not in tree:
         raise ShotFileError("this is not a shot file: the field 'dreizack_shot' is missing at the top")
     if depth(tree, MAX_DEPTH) > MAX_DEPTH:

@@ -14,14 +14,24 @@ class Section(BaseModel):
 
 
 def number(
-    default: float, low: float, high: float, *, label: str, tells: str,
-    unit: str = "", step: float = 0.01, keyable: bool = True, when: str = "", units: dict[str, dict[str, str]] | None = None,
+    default: float,
+    low: float,
+    high: float,
+    *,
+    label: str,
+    tells: str,
+    unit: str = "",
+    step: float = 0.01,
+    keyable: bool = True,
+    when: str = "",
+    units: dict[str, dict[str, str]] | None = None,
 ) -> Any:
     """A numeric value with everything an interface needs to show it.
 
     ``tells`` says what the value does to the picture; ``step`` is one pixel of dragging; ``when``
     names the value beside it on which it depends, and which ones of that it needs: ``kind=arc,drawn``;
-    several such conditions are joined by ``&``. ``units`` says which unit goes with which choice of another value beside it.
+    several such conditions are joined by ``&``. ``units`` says which unit goes with which choice of another
+    value beside it.
     """
     extra: dict[str, Any] = {"unit": unit, "step": step, "keyable": keyable, **_depends(when)}
     if units:
@@ -35,12 +45,16 @@ def _depends(when: str) -> dict[str, Any]:
 
 def choice(default: str, *, label: str, tells: str, when: str = "") -> Any:
     """One of a few named possibilities; it cannot be keyed."""
-    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)})
+    return Field(
+        default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)}
+    )
 
 
 def switch(default: bool, *, label: str, tells: str, when: str = "") -> Any:
     """Something that is on or off; it cannot be keyed."""
-    return Field(default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)})
+    return Field(
+        default, title=label, description=tells, json_schema_extra={"keyable": False, **_depends(when)}
+    )
 
 
 def part(model: type[Section], *, when: str) -> Any:
@@ -85,4 +99,9 @@ def vector(x: float, y: float, z: float, when: str = "") -> Any:
 
 def colour(r: float, g: float, b: float, *, label: str, tells: str, when: str = "") -> Any:
     """A default :class:`Colour` that explains itself."""
-    return Field(default_factory=lambda: Colour(r=r, g=g, b=b), title=label, description=tells, json_schema_extra=_depends(when))
+    return Field(
+        default_factory=lambda: Colour(r=r, g=g, b=b),
+        title=label,
+        description=tells,
+        json_schema_extra=_depends(when),
+    )

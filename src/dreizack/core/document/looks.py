@@ -1,4 +1,5 @@
-"""Looks: saved settings of a title, worn by many, changed in one place. And finishes that are kept the same way."""
+"""Looks: saved settings of a title, worn by many, changed in one place. And finishes that are kept the same
+way."""
 
 from __future__ import annotations
 
@@ -19,8 +20,21 @@ from .versions import NewerDocument, current_title, schema_version
 from .weight import depth
 
 Patch = list[dict[str, Any]]
-SectionName = Literal["setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility"]
-SECTIONS: tuple[SectionName, ...] = ("setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility")
+SectionName = Literal[
+    "setting", "path", "outlines", "body", "shells", "wire", "deformations", "sets", "finish", "visibility"
+]
+SECTIONS: tuple[SectionName, ...] = (
+    "setting",
+    "path",
+    "outlines",
+    "body",
+    "shells",
+    "wire",
+    "deformations",
+    "sets",
+    "finish",
+    "visibility",
+)
 MAX_BYTES = 2 * 1024 * 1024
 
 
@@ -36,7 +50,9 @@ class Look(Section):
     @model_validator(mode="after")
     def fits_a_title(self) -> Look:
         whole = Title.model_validate(self.sections)
-        self.__dict__["sections"] = {name: value for name, value in whole.model_dump(mode="json").items() if name in self.sections}
+        self.__dict__["sections"] = {
+            name: value for name, value in whole.model_dump(mode="json").items() if name in self.sections
+        }
         return self
 
 
@@ -48,7 +64,12 @@ def look_of(title: Title, sections: list[SectionName]) -> Look:
 
 def restyled(shot: Shot, name: str, look: Look) -> Patch:
     """The edit that brings every title that wears a look up to date; empty where none does."""
-    return [operation for thing, title in shot.titles.items() if title.look == name for operation in _worn(shot, thing, look)]
+    return [
+        operation
+        for thing, title in shot.titles.items()
+        if title.look == name
+        for operation in _worn(shot, thing, look)
+    ]
 
 
 def _worn(shot: Shot, thing: str, look: Look) -> Patch:
@@ -63,12 +84,17 @@ def _worn(shot: Shot, thing: str, look: Look) -> Patch:
 
 
 def refinished(shot: Shot, name: str, finish: Surface) -> Patch:
-    """The edit that brings every surface that follows a finish of the library up to date; what its parts wear is left alone."""
+    """The edit that brings every surface that follows a finish of the library up to date; what its parts wear
+    is left alone."""
     surface = finish.model_dump(mode="json", exclude={"parts"}) | {"named": name}
     patch: Patch = []
     for pointer, worn in _surfaces(shot.model_dump(mode="json")["things"], "/things"):
         if worn.get("named") == name:
-            patch += [{"op": "replace", "path": f"{pointer}/{term}", "value": value} for term, value in surface.items() if worn[term] != value]
+            patch += [
+                {"op": "replace", "path": f"{pointer}/{term}", "value": value}
+                for term, value in surface.items()
+                if worn[term] != value
+            ]
     return patch
 
 
@@ -86,13 +112,22 @@ def _surfaces(tree: Any, at: str) -> Iterator[tuple[str, dict[str, Any]]]:
 
 def write_look(name: str, look: Look) -> str:
     """The text of a look file."""
-    return json.dumps({"dreizack_look": schema_version(), "name": name, **look.model_dump(mode="json")}, indent=2, ensure_ascii=False) + "\n"
+    return (
+        json.dumps(
+            {"dreizack_look": schema_version(), "name": name, **look.model_dump(mode="json")},
+            indent=2,
+            ensure_ascii=False,
+        )
+        + "\n"
+    )
 
 
 def read_look(text: str | bytes) -> tuple[str, Look]:
     """Name and look of a look file; raises LookFileError, never anything else, on bad input."""
     if len(text) > MAX_BYTES:
-        raise LookFileError(f"the file is larger than {MAX_BYTES // 1024 // 1024} MB; a look file is far smaller")
+        raise LookFileError(
+            f"the file is larger than {MAX_BYTES // 1024 // 1024} MB; a look file is far smaller"
+        )
     try:
         tree = json.loads(text)
     except (ValueError, RecursionError):
@@ -111,7 +146,15 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
     try:
         # Names are part of addresses.
         sections = tree.get("sections")
-        return cleaned(name).replace("/", "-"), Look(sections=current_title(sections, tree["dreizack_look"]) if isinstance(sections, dict) else sections)
+        return cleaned(name).replace("/", "-"), Look(
+            sections=current_title(sections, tree["dreizack_look"])
+            if isinstance(sections, dict)
+            else sections
+        )
     except (ValidationError, RecursionError) as why:
-        first = why.errors(include_url=False)[0] if isinstance(why, ValidationError) else {"loc": (), "msg": "nested too deeply"}
+        first = (
+            why.errors(include_url=False)[0]
+            if isinstance(why, ValidationError)
+            else {"loc": (), "msg": "nested too deeply"}
+        )
         raise LookFileError(f"at /{'/'.join(str(step) for step in first['loc'])}: {first['msg']}") from None

@@ -49,13 +49,29 @@ class Mark(Section):
     poses: dict[PoseName, Pose] = Field(default_factory=dict, max_length=MAX_PIECES)
     outlines: Outlines = Field(default_factory=Outlines, title="outline")
     body: Body = Field(default_factory=Body)
-    shells: list[Shell] = Field(default_factory=list, max_length=6, title="shells", description="Further bodies around each piece.")
+    shells: list[Shell] = Field(
+        default_factory=list, max_length=6, title="shells", description="Further bodies around each piece."
+    )
     wire: Wire = Field(default_factory=Wire, title="wire")
     deformations: list[Deformation] = Field(
-        default_factory=list, max_length=8, title="deformation", description="What bends, twists, tapers or bulges the mark, one after the other."
+        default_factory=list,
+        max_length=8,
+        title="deformation",
+        description="What bends, twists, tapers or bulges the mark, one after the other.",
     )
-    sets: list[LetterSet] = Field(default_factory=list, max_length=12, title="sets", description="Pieces with a finish and movement of their own.")
-    finishes: list[Finish] = Field(default_factory=lambda: [Finish()], min_length=1, max_length=32, title="finishes", description="The finishes its pieces wear.")
+    sets: list[LetterSet] = Field(
+        default_factory=list,
+        max_length=12,
+        title="sets",
+        description="Pieces with a finish and movement of their own.",
+    )
+    finishes: list[Finish] = Field(
+        default_factory=lambda: [Finish()],
+        min_length=1,
+        max_length=32,
+        title="finishes",
+        description="The finishes its pieces wear.",
+    )
     place: Place = Field(default_factory=Place)
     visibility: Visibility = Field(default_factory=Visibility)
 

@@ -26,11 +26,25 @@ class Mesh(Section):
     file: Line = Field("", max_length=90)
     unit: Literal["mm", "cm", "m", "in"] = choice("m", label="unit", tells="What a unit of the file is.")
     up: Literal["y", "z", "x"] = choice("y", label="up", tells="Which axis of the file points upward.")
-    centred: bool = switch(True, label="centred", tells="Puts its middle at its place, its foot on the ground of the title.")
+    centred: bool = switch(
+        True, label="centred", tells="Puts its middle at its place, its foot on the ground of the title."
+    )
     fitted: float = number(
-        0.0, 0, 500, label="scaled to", unit="m", step=0.005, tells="Longest side after scaling; 0 keeps the size of the file."
+        0.0,
+        0,
+        500,
+        label="scaled to",
+        unit="m",
+        step=0.005,
+        tells="Longest side after scaling; 0 keeps the size of the file.",
     )
     part_names: list[Line] = Field(default_factory=list, max_length=32)
-    finishes: list[Finish] = Field(default_factory=lambda: [Finish()], min_length=1, max_length=32, title="finishes", description="The finishes of its parts.")
+    finishes: list[Finish] = Field(
+        default_factory=lambda: [Finish()],
+        min_length=1,
+        max_length=32,
+        title="finishes",
+        description="The finishes of its parts.",
+    )
     place: Place = Field(default_factory=Place)
     visibility: Visibility = Field(default_factory=Visibility)

@@ -14,7 +14,12 @@ def check_path(path: str, what: str) -> None:
     pen = RecordingPen()
     try:
         parse_path(path, pen)
-        sane = all(math.isfinite(number) and abs(number) < 1e5 for _, points in pen.value for point in points for number in point)
+        sane = all(
+            math.isfinite(number) and abs(number) < 1e5
+            for _, points in pen.value
+            for point in points
+            for number in point
+        )
     except Exception as why:
         raise ValueError(f"{what} is no path data; write it like M0 0C1 1 2 1 3 0") from why
     if not sane:
@@ -33,7 +38,11 @@ def plain_path(path: str) -> str:
         if name == "qCurveTo":
             # A parabola's cubic (degree elevation).
             (qx, qy), (x, y) = points
-            points = (((here[0] + 2 * qx) / 3, (here[1] + 2 * qy) / 3), ((x + 2 * qx) / 3, (y + 2 * qy) / 3), (x, y))
+            points = (
+                ((here[0] + 2 * qx) / 3, (here[1] + 2 * qy) / 3),
+                ((x + 2 * qx) / 3, (y + 2 * qy) / 3),
+                (x, y),
+            )
             name = "curveTo"
         steps.append(letters[name] + " ".join(f"{x:.6g} {y:.6g}" for x, y in points))
         here = points[-1] if points else here

@@ -15,7 +15,9 @@ CONTROL_IN_WORDS = re.compile(r"[\x00-\x09\x0b-\x1f\x7f-\x9f]")
 def _one_line(text: str) -> str:
     found = CONTROL.search(text)
     if found:
-        raise ValueError(f"there is a control character (U+{ord(found[0]):04X}) at place {found.start() + 1}; remove it")
+        raise ValueError(
+            f"there is a control character (U+{ord(found[0]):04X}) at place {found.start() + 1}; remove it"
+        )
     return text
 
 
@@ -27,7 +29,9 @@ def _tidy(text: Any) -> Any:
 def _lines(text: str) -> str:
     found = CONTROL_IN_WORDS.search(text)
     if found:
-        raise ValueError(f"there is a control character (U+{ord(found[0]):04X}) at place {found.start() + 1}; remove it")
+        raise ValueError(
+            f"there is a control character (U+{ord(found[0]):04X}) at place {found.start() + 1}; remove it"
+        )
     return text
 
 

@@ -10,7 +10,17 @@ After = Literal["again", "to and fro", "hold"]
 
 
 def speed(when: str) -> Any:
-    return number(1.0, -100, 100, label="speed", unit="×", step=0.01, keyable=False, tells="How fast the video plays; below 0 backwards.", when=when)
+    return number(
+        1.0,
+        -100,
+        100,
+        label="speed",
+        unit="×",
+        step=0.01,
+        keyable=False,
+        tells="How fast the video plays; below 0 backwards.",
+        when=when,
+    )
 
 
 def offset(when: str) -> Any:

@@ -15,24 +15,57 @@ class LetterSet(Section):
     """Letters chosen by a rule; each moves about its own hinge."""
 
     rule: Literal["every", "range", "word", "by hand", "seed"] = choice(
-        "every", label="which", tells="Every so many letters, a range, whole words, letters named by hand, or a share drawn by a seed."
+        "every",
+        label="which",
+        tells="Every so many letters, a range, whole words, letters named by hand, or a share drawn by a "
+        "seed.",
     )
     step: int = Field(
-        2, ge=1, le=600, title="every", description="1 is every letter, 2 every second one.",
+        2,
+        ge=1,
+        le=600,
+        title="every",
+        description="1 is every letter, 2 every second one.",
         json_schema_extra={"keyable": False, "unit": "letters", "step": 1, "when": "rule=every"},
     )
     first: int = Field(
-        0, ge=0, le=600, title="first", description="The first letter or word, from 0.",
+        0,
+        ge=0,
+        le=600,
+        title="first",
+        description="The first letter or word, from 0.",
         json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=every,range,word"},
     )
     last: int = Field(
-        0, ge=0, le=600, title="last", description="The last letter or word.",
+        0,
+        ge=0,
+        le=600,
+        title="last",
+        description="The last letter or word.",
         json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=range,word"},
     )
-    chosen: Line = text("0", label="letters", tells="Numbers of the letters, from 0, with spaces between.", when="rule=by hand")
-    share: float = number(0.5, 0, 1, label="share", step=0.01, keyable=False, tells="How many of the letters are drawn.", when="rule=seed")
+    chosen: Line = text(
+        "0",
+        label="letters",
+        tells="Numbers of the letters, from 0, with spaces between.",
+        when="rule=by hand",
+    )
+    share: float = number(
+        0.5,
+        0,
+        1,
+        label="share",
+        step=0.01,
+        keyable=False,
+        tells="How many of the letters are drawn.",
+        when="rule=seed",
+    )
     seed: int = Field(
-        1, ge=0, le=100_000, title="seed", description="Another number draws other letters.",
+        1,
+        ge=0,
+        le=100_000,
+        title="seed",
+        description="Another number draws other letters.",
         json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=seed"},
     )
     hinge: Literal["left", "right", "top", "bottom", "middle"] = choice(

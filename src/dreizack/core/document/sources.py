@@ -20,7 +20,11 @@ def used_files(shot: Shot) -> set[str]:
 
 def replaced(shot: Shot, old: str, new: str) -> Patch:
     """The edit that uses another file wherever ``old`` is used; empty where it is not."""
-    return [{"op": "replace", "path": at, "value": new} for at, value in _named(shot.model_dump(mode="json"), "") if value == old]
+    return [
+        {"op": "replace", "path": at, "value": new}
+        for at, value in _named(shot.model_dump(mode="json"), "")
+        if value == old
+    ]
 
 
 def _named(tree: Any, at: str) -> Iterator[tuple[str, str]]:

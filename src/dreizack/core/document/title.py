@@ -20,7 +20,9 @@ class Place(Section):
 
     position: Vector = Field(default_factory=Vector, title="position")
     rotation: Turn = Field(default_factory=Turn, title="rotation")
-    scale: float = number(1.0, 0.001, 100, label="scale", step=0.005, tells="Enlarges the whole title, depth and all.")
+    scale: float = number(
+        1.0, 0.001, 100, label="scale", step=0.005, tells="Enlarges the whole title, depth and all."
+    )
 
 
 class Title(Section):
@@ -31,18 +33,30 @@ class Title(Section):
     name: Line = Field("Title", min_length=1, max_length=120)
     words: Lines = Field("TITLE", max_length=MAX_WORDS)
     setting: Setting = Field(default_factory=Setting)
-    ranges: list[Range] = Field(default_factory=list, max_length=24, title="ranges", description="Characters that are set differently.")
+    ranges: list[Range] = Field(
+        default_factory=list,
+        max_length=24,
+        title="ranges",
+        description="Characters that are set differently.",
+    )
     path: Path = Field(default_factory=Path, title="line of the words")
     outlines: Outlines = Field(default_factory=Outlines, title="outline")
     body: Body = Field(default_factory=Body)
-    shells: list[Shell] = Field(default_factory=list, max_length=6, title="shells", description="Further bodies around each letter.")
+    shells: list[Shell] = Field(
+        default_factory=list, max_length=6, title="shells", description="Further bodies around each letter."
+    )
     wire: Wire = Field(default_factory=Wire, title="wire")
     deformations: list[Deformation] = Field(
-        default_factory=list, max_length=8, title="deformation",
+        default_factory=list,
+        max_length=8,
+        title="deformation",
         description="What bends, twists, tapers or bulges the letters, one after the other.",
     )
     sets: list[LetterSet] = Field(
-        default_factory=list, max_length=12, title="sets", description="Letters with a finish and movement of their own."
+        default_factory=list,
+        max_length=12,
+        title="sets",
+        description="Letters with a finish and movement of their own.",
     )
     finish: Finish = Field(default_factory=Finish)
     place: Place = Field(default_factory=Place)

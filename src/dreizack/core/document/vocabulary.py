@@ -24,23 +24,57 @@ from .surroundings import Backdrop, Surroundings
 from .title import Title
 
 KINDS: dict[str, type[BaseModel]] = {
-    "title": Title, "mark": Mark, "sheet": Sheet, "mesh": Mesh, "floor": Floor, "light": Light, "camera": Camera, "surroundings": Surroundings, "backdrop": Backdrop,
+    "title": Title,
+    "mark": Mark,
+    "sheet": Sheet,
+    "mesh": Mesh,
+    "floor": Floor,
+    "light": Light,
+    "camera": Camera,
+    "surroundings": Surroundings,
+    "backdrop": Backdrop,
     # Parts of things of which there may be several.
-    "range": Range, "set": LetterSet, "finish": Finish, "surface": Surface, "stop": Stop, "shell": Shell, "deformation": Deformation,
-    "pose": Pose, "gap": Gap, "axis": Axis,
+    "range": Range,
+    "set": LetterSet,
+    "finish": Finish,
+    "surface": Surface,
+    "stop": Stop,
+    "shell": Shell,
+    "deformation": Deformation,
+    "pose": Pose,
+    "gap": Gap,
+    "axis": Axis,
 }
 _NAMES = {model: name for name, model in KINDS.items()}
 
 
 @cache
 def describe() -> dict[str, list[dict[str, Any]]]:
-    """Per kind of thing, its values in order, each with its pointer below the thing; one and the same answer every time."""
-    return {kind: [_with_default(model(), value) for value in _values(model, "", "")] for kind, model in KINDS.items()}
+    """Per kind of thing, its values in order, each with its pointer below the thing; one and the same answer
+    every time."""
+    return {
+        kind: [_with_default(model(), value) for value in _values(model, "", "")]
+        for kind, model in KINDS.items()
+    }
 
 
 def fresh() -> dict[str, dict[str, Any]]:
     """A new one of each part of things of which there may be several, whole."""
-    return {kind: KINDS[kind]().model_dump(mode="json") for kind in ("range", "set", "finish", "floor", "light", "surface", "stop", "shell", "deformation", "pose")}
+    return {
+        kind: KINDS[kind]().model_dump(mode="json")
+        for kind in (
+            "range",
+            "set",
+            "finish",
+            "floor",
+            "light",
+            "surface",
+            "stop",
+            "shell",
+            "deformation",
+            "pose",
+        )
+    }
 
 
 def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:
@@ -49,22 +83,44 @@ def _with_default(fresh: BaseModel, value: dict[str, Any]) -> dict[str, Any]:
 
 
 def _values(model: type[BaseModel], at: str, group: str, above: tuple[str, ...] = ()) -> Any:
-    """Every value below a model; ``needs`` are the conditions under which it means anything: its own and those of what it is in."""
+    """Every value below a model; ``needs`` are the conditions under which it means anything: its own and
+    those of what it is in."""
     for name, field in model.model_fields.items():
         pointer, kind = f"{at}/{name}", field.annotation
         needs = above + tuple(f"{at}/{one}" for one in str(_extra(field).get("when", "")).split("&") if one)
-        yield from ({**value, "needs": list(value.get("needs", needs))} for value in _value(field, name, kind, pointer, group, needs))
+        yield from (
+            {**value, "needs": list(value.get("needs", needs))}
+            for value in _value(field, name, kind, pointer, group, needs)
+        )
 
 
 def _value(field: FieldInfo, name: str, kind: Any, pointer: str, group: str, needs: tuple[str, ...]) -> Any:
     if kind is Colour:
-        yield {"pointer": pointer, "kind": "colour", "group": group, **_words(name, field), "keyable": True, **_extra(field)}
+        yield {
+            "pointer": pointer,
+            "kind": "colour",
+            "group": group,
+            **_words(name, field),
+            "keyable": True,
+            **_extra(field),
+        }
     elif isinstance(kind, type) and issubclass(kind, BaseModel):
         yield from _values(kind, pointer, f"{group}/{field.title or name}".strip("/"), needs)
     elif get_origin(kind) is list and (item := get_args(kind)[0]) in _NAMES:
         # A list of a thing is a group of its own, one of a part stands in the part's.
-        listed = {"pointer": pointer, "kind": "list", "group": group or field.title or name, "item": _NAMES[item], **_words(name, field), **_extra(field)}
-        yield {**listed, "most": next(m.max_length for m in field.metadata if hasattr(m, "max_length")), "keyable": False}
+        listed = {
+            "pointer": pointer,
+            "kind": "list",
+            "group": group or field.title or name,
+            "item": _NAMES[item],
+            **_words(name, field),
+            **_extra(field),
+        }
+        yield {
+            **listed,
+            "most": next(m.max_length for m in field.metadata if hasattr(m, "max_length")),
+            "keyable": False,
+        }
     elif isinstance(field.json_schema_extra, dict):
         yield {"pointer": pointer, "group": group, **_words(name, field), **_shape(field)}
 

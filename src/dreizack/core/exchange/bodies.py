@@ -18,12 +18,17 @@ Floats = NDArray[np.float64]
 BODY_FORMATS = ("glb", "obj", "stl", "svg")
 
 
-def write_body(form: Form, worn: list[Finish], kind: str, bodies: BodyStore | None = None, poses: Floats | None = None) -> bytes:
+def write_body(
+    form: Form, worn: list[Finish], kind: str, bodies: BodyStore | None = None, poses: Floats | None = None
+) -> bytes:
     """A form as a file of one of :data:`BODY_FORMATS`; metres, y up.
 
-    ``worn`` are its finishes by number, ``poses`` (pieces, 3 or 4, 4) where its pieces stand (by default as they rest).
-    GLB and OBJ keep parts and finishes apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL is one closed shell.
-    SVG holds the outlines of the letters in millimetres, curves as curves. ValueError for letters without any body.
+    ``worn`` are its finishes by number, ``poses`` (pieces, 3 or 4, 4) where its pieces stand (by default as
+    they rest).
+    GLB and OBJ keep parts and finishes apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL is one
+    closed shell.
+    SVG holds the outlines of the letters in millimetres, curves as curves. ValueError for letters without any
+    body.
     """
     if kind == "svg":
         return _svg(form, form.rest if poses is None else poses)
@@ -37,8 +42,10 @@ def write_body(form: Form, worn: list[Finish], kind: str, bodies: BodyStore | No
     for (number, part), (position, normal, uv, triangles) in parts.items():
         finish = worn[number] if number < len(worn) else worn[0]
         material = visual.material.PBRMaterial(
-            name="finish" if number == 0 else f"finish {number}", baseColorFactor=[*_codes(finish), 255],
-            metallicFactor=finish.metallic, roughnessFactor=finish.roughness,
+            name="finish" if number == 0 else f"finish {number}",
+            baseColorFactor=[*_codes(finish), 255],
+            metallicFactor=finish.metallic,
+            roughnessFactor=finish.roughness,
         )
         mesh: Any = trimesh.Trimesh(position, triangles, vertex_normals=normal, process=False, validate=False)
         mesh.visual = visual.TextureVisuals(uv=uv, material=material)
@@ -64,7 +71,9 @@ def _parts(form: Form, bodies: BodyStore, poses: Floats) -> dict[tuple[int, str]
                 continue
             used, corners = np.unique(body.part(name), return_inverse=True)
             position, normal = placed(body.position[used], body.normal[used], matrix)
-            found.setdefault((letter.finish, name), []).append((position, normal, body.uv[used], corners.reshape(-1, 3)))
+            found.setdefault((letter.finish, name), []).append(
+                (position, normal, body.uv[used], corners.reshape(-1, 3))
+            )
     joined = {}
     for key in sorted(found, key=lambda key: (key[0], PARTS.index(key[1]))):
         shifts = np.cumsum([0, *(len(part[0]) for part in found[key][:-1])])
@@ -81,7 +90,9 @@ def _closed_shell(parts: dict[tuple[int, str], Part]) -> bytes:
     triangles = np.concatenate([part[3] + shift for part, shift in zip(parts.values(), shifts, strict=False)])
     places, weld = np.unique(position, axis=0, return_inverse=True)
     corners = weld.reshape(-1)[triangles]
-    whole = (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    whole = (
+        (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    )
     mesh: Any = trimesh.Trimesh(places, corners[whole], process=False, validate=False)
     return bytes(mesh.export(file_type="stl"))
 
@@ -112,7 +123,10 @@ def _svg(form: Form, poses: Floats) -> bytes:
         raise ValueError("there is no outline: the words have no letters that can be drawn")
     width, height = high - low
     box = f"{low[0]:.3f} {low[1]:.3f} {width:.3f} {height:.3f}"
-    head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" viewBox="{box}">'
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" '
+        f'viewBox="{box}">'
+    )
     return "\n".join([head, *paths, "</svg>", ""]).encode()
 
 

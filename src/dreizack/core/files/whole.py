@@ -15,12 +15,14 @@ ABANDONED = 24 * 3600.0
 
 
 def partial_path(path: Path) -> Path:
-    """A name beside ``path`` that nobody else writes to; it keeps the suffix, by which libraries choose formats."""
+    """A name beside ``path`` that nobody else writes to; it keeps the suffix, by which libraries choose
+    formats."""
     return path.with_name(f".{path.stem[:80]}.{secrets.token_hex(6)}.part{path.suffix}")
 
 
 def whole_file(path: Path, write: Callable[[Path], None]) -> None:
-    """Let ``write`` make a file that gets its name only when it is complete; DiskFull where there is no room for it."""
+    """Let ``write`` make a file that gets its name only when it is complete; DiskFull where there is no room
+    for it."""
     partial = partial_path(path)
     try:
         with say_disk_full(path.parent):
@@ -31,7 +33,8 @@ def whole_file(path: Path, write: Callable[[Path], None]) -> None:
 
 
 def write_whole(path: Path, data: bytes) -> None:
-    """Write bytes as a file that is there whole or not at all, its folder too; DiskFull where there is no room for it."""
+    """Write bytes as a file that is there whole or not at all, its folder too; DiskFull where there is no
+    room for it."""
     with say_disk_full(path.parent.parent):
         path.parent.mkdir(parents=True, exist_ok=True)
     whole_file(path, lambda partial: _write(partial, data))

@@ -17,7 +17,8 @@ SPAN = 8
 
 @lru_cache(maxsize=16)
 def bump_heights(kind: str) -> Heights:
-    """Heights (256, 256) of about 0..1 that span :data:`SPAN` sizes and repeat without a seam. KeyError for unknown kinds."""
+    """Heights (256, 256) of about 0..1 that span :data:`SPAN` sizes and repeat without a seam. KeyError for
+    unknown kinds."""
     heights = _KINDS[kind](np.random.default_rng(7))
     low, high = np.percentile(heights, [1, 99])
     made: Heights = np.clip((heights - low) / max(high - low, 1e-9), 0, 1).astype(np.float32)
@@ -37,7 +38,8 @@ def _frequencies() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
 
 
 def _cells(rng: np.random.Generator, count: int) -> tuple[NDArray[np.float64], NDArray[np.int64]]:
-    """Distance to the nearest of some scattered points, in pixels, and which one that is (Worley, A Cellular Texture Basis Function, 1996)."""
+    """Distance to the nearest of some scattered points, in pixels, and which one that is (Worley, A Cellular
+    Texture Basis Function, 1996)."""
     points = rng.random((count, 2)) * SIDE
     grid = np.arange(SIDE) + 0.5
     nearest, which = np.full((SIDE, SIDE), np.inf), np.zeros((SIDE, SIDE), np.int64)
@@ -58,7 +60,10 @@ def _hammered(rng: np.random.Generator) -> NDArray[np.float64]:
 
 def _brushed(rng: np.random.Generator) -> NDArray[np.float64]:
     down, across = _frequencies()
-    return _filtered(rng.standard_normal((SIDE, SIDE)), np.exp(-((across / 2.5) ** 2) / 2) * np.exp(-((down / 70.0) ** 2) / 2))
+    return _filtered(
+        rng.standard_normal((SIDE, SIDE)),
+        np.exp(-((across / 2.5) ** 2) / 2) * np.exp(-((down / 70.0) ** 2) / 2),
+    )
 
 
 def _grain(rng: np.random.Generator) -> NDArray[np.float64]:
@@ -90,8 +95,17 @@ def _weave(rng: np.random.Generator) -> NDArray[np.float64]:
     t = (np.arange(SIDE) + 0.5) / SIDE * SPAN * 2
     warp, weft = np.abs(np.sin(np.pi * t))[None, :], np.abs(np.sin(np.pi * t))[:, None]
     over = (np.floor(t)[None, :] + np.floor(t)[:, None]) % 2
-    result: NDArray[np.float64] = np.where(over == 1, np.sqrt(warp) * (0.6 + 0.4 * weft), np.sqrt(weft) * (0.6 + 0.4 * warp))
+    result: NDArray[np.float64] = np.where(
+        over == 1, np.sqrt(warp) * (0.6 + 0.4 * weft), np.sqrt(weft) * (0.6 + 0.4 * warp)
+    )
     return result
 
 
-_KINDS = {"hammered": _hammered, "brushed": _brushed, "grain": _grain, "ripples": _ripples, "flakes": _flakes, "weave": _weave}
+_KINDS = {
+    "hammered": _hammered,
+    "brushed": _brushed,
+    "grain": _grain,
+    "ripples": _ripples,
+    "flakes": _flakes,
+    "weave": _weave,
+}

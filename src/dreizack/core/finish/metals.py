@@ -22,19 +22,31 @@ CONSTANTS = Path(__file__).parent / "constants"
 
 # Metals by the names of the renderer's data files.
 METALS = {
-    "aluminium": "Al", "chromium": "Cr", "copper": "Cu", "gold": "Au", "iridium": "Ir", "molybdenum": "Mo", "nickel": "Ni_palik",
-    "rhodium": "Rh", "silver": "Ag", "tantalum": "Ta", "titanium nitride": "TiN", "tungsten": "W",
+    "aluminium": "Al",
+    "chromium": "Cr",
+    "copper": "Cu",
+    "gold": "Au",
+    "iridium": "Ir",
+    "molybdenum": "Mo",
+    "nickel": "Ni_palik",
+    "rhodium": "Rh",
+    "silver": "Ag",
+    "tantalum": "Ta",
+    "titanium nitride": "TiN",
+    "tungsten": "W",
 }
 
 OWN = ("brass", "titanium")
 
-# XYZ of equal energy to linear Rec.709 with equal energy as white: Bradford adaptation to D65, then IEC 61966-2-1.
+# XYZ of equal energy to linear Rec.709 with equal energy as white: Bradford adaptation to D65, then IEC
+# 61966-2-1.
 _TO_709 = np.array([[3.1467, -1.6665, -0.4802], [-0.9955, 1.9558, 0.0398], [0.0636, -0.2146, 1.1510]])
 
 
 @lru_cache(maxsize=32)
 def metal_colour(name: str) -> tuple[float, float, float]:
-    """Reflectance at normal incidence as scene-linear Rec.709, each channel 0..1. KeyError for what is no metal of ours.
+    """Reflectance at normal incidence as scene-linear Rec.709, each channel 0..1. KeyError for what is no
+    metal of ours.
 
     R = ((n - 1)² + k²) / ((n + 1)² + k²) (Fresnel's equations for a conductor in air, Born & Wolf,
     Principles of Optics, 14.2), seen by the CIE 1931 observer.

@@ -17,7 +17,8 @@ STEPS = 512
 
 
 def surface_picture(picture: SurfacePicture, frame: int = 0) -> Floats:
-    """Scene-linear (rows, columns, 3), top row first: a picture, a ``frame`` of a video, or a gradient as one; grey where
+    """Scene-linear (rows, columns, 3), top row first: a picture, a ``frame`` of a video, or a gradient as
+    one; grey where
     its file is not in the library.
 
     Linear gradients and those by depth run across one row, radial ones out from the middle to the edges.
@@ -37,7 +38,8 @@ def surface_picture(picture: SurfacePicture, frame: int = 0) -> Floats:
 def gradient_colours(stops: Sequence[Stop], share: NDArray[np.float64]) -> Floats:
     """Scene-linear colours (..., 3) of places along a gradient (...), 0 to 1.
 
-    >>> gradient_colours([Stop(at=0, colour=Colour(r=0, g=0, b=1)), Stop(at=1, colour=Colour(r=1, g=0, b=0))], np.array([0.25]))
+    >>> gradient_colours([Stop(at=0, colour=Colour(r=0, g=0, b=1)), Stop(at=1, colour=Colour(r=1, g=0, b=0))],
+    np.array([0.25]))
     array([[0.25, 0.  , 0.75]], dtype=float32)
     """
     ordered = sorted(stops, key=lambda stop: stop.at)

@@ -10,4 +10,15 @@ from .glyph_body import PARTS, GlyphBody
 from .manifold import Closedness, examine
 from .profiles import PROFILES, Profile, profile
 
-__all__ = ["PARTS", "PROFILES", "Closedness", "Contours", "GlyphBody", "Profile", "build_bodies", "examine", "flatten", "profile"]
+__all__ = [
+    "PARTS",
+    "PROFILES",
+    "Closedness",
+    "Contours",
+    "GlyphBody",
+    "Profile",
+    "build_bodies",
+    "examine",
+    "flatten",
+    "profile",
+]

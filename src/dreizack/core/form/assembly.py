@@ -52,14 +52,22 @@ class Rim:
         normal = np.concatenate([contours.normal_out, contours.normal_in[doubled]])
         run = np.concatenate([contours.run, contours.run[closing] + contours.edge_length[closing]])
         starts = np.searchsorted(contours.letter[point][order], np.arange(letters + 1))
-        return cls(point[order], normal[order], run[order], place[index], place[arriving[contours.following]], starts)
+        return cls(
+            point[order], normal[order], run[order], place[index], place[arriving[contours.following]], starts
+        )
 
 
 class Assembly:
     """Puts the bodies of letters together from their two edges; ``z`` are the heights of face and back."""
 
     def __init__(
-        self, contours: Contours, front: Profile, back: Profile, fore: Edges, aft: Edges, z: tuple[float, float],
+        self,
+        contours: Contours,
+        front: Profile,
+        back: Profile,
+        fore: Edges,
+        aft: Edges,
+        z: tuple[float, float],
         limited: bool = False,
     ) -> None:
         self.contours, self.front, self.back, self.fore, self.aft = contours, front, back, fore, aft
@@ -87,7 +95,8 @@ class Assembly:
         return made
 
     def _bevel(self, shape: Profile, edges: Edges) -> tuple[Singles, Singles, Singles]:
-        """Positions, normals (levels, rim, 3) and UVs (levels, rim, 2); heights are those of the profile's drop."""
+        """Positions, normals (levels, rim, 3) and UVs (levels, rim, 2); heights are those of the profile's
+        drop."""
         rim, levels = self.rim, len(shape.inset)
         position = np.empty((levels, len(rim.point), 3), np.float32)
         position[..., :2] = edges.flat[:, rim.point]
@@ -95,7 +104,10 @@ class Assembly:
         normal = np.empty_like(position)
         share = edges.share[rim.point]
         # A squeezed profile is steeper: its normals lie flatter.
-        outward, upward = np.broadcast_to(shape.outward[:, None], position.shape[:2]), shape.upward[:, None] * share
+        outward, upward = (
+            np.broadcast_to(shape.outward[:, None], position.shape[:2]),
+            shape.upward[:, None] * share,
+        )
         length = np.hypot(outward, upward)
         length[length == 0] = 1
         normal[..., :2] = (outward / length)[..., None] * rim.normal
@@ -117,8 +129,13 @@ class Assembly:
         return position, normal, uv
 
     def _letter(
-        self, letter: int, span: slice, edges: slice, bevel: tuple[Singles, Singles, Singles] | None,
-        under: tuple[Singles, Singles, Singles] | None, wall: tuple[Singles, Singles, Singles],
+        self,
+        letter: int,
+        span: slice,
+        edges: slice,
+        bevel: tuple[Singles, Singles, Singles] | None,
+        under: tuple[Singles, Singles, Singles] | None,
+        wall: tuple[Singles, Singles, Singles],
     ) -> GlyphBody:
         position: list[Singles] = []
         normal: list[Singles] = []
@@ -141,7 +158,11 @@ class Assembly:
             if bevel is not None and strips is not None:
                 add(1, *self._raised(bevel, span, True), strips)
             if under is not None:
-                same = strips if self.aft is self.fore and strips is not None else self._strips(self.aft, self.back, edges, span)
+                same = (
+                    strips
+                    if self.aft is self.fore and strips is not None
+                    else self._strips(self.aft, self.back, edges, span)
+                )
                 add(1, *self._raised(under, span, False), same[:, ::-1])
             p, n, u = (array[:, span].reshape(-1, array.shape[2]) for array in wall)
             add(2, p, n, u, self._quads(edges, span, float(wall[0][1, 0, 2] - wall[0][0, 0, 2])))
@@ -152,15 +173,21 @@ class Assembly:
             return GlyphBody(none, none, none[:, :2], np.empty((0, 3), np.uint32), (0, 0, 0, 0), False)
         totals = np.cumsum(ends).tolist()
         return GlyphBody(
-            np.concatenate(position), np.concatenate(normal), np.concatenate(uv),
-            np.concatenate(triangles), (totals[0], totals[1], totals[2], totals[3]), self.limited,
+            np.concatenate(position),
+            np.concatenate(normal),
+            np.concatenate(uv),
+            np.concatenate(triangles),
+            (totals[0], totals[1], totals[2], totals[3]),
+            self.limited,
         )
 
     def _heights(self, front: bool) -> Floats:
         """Height of each level; worked out once and rounded once, so that neighbours share their points."""
         return self.z[0] - self.front.drop if front else self.z[1] + self.back.drop
 
-    def _raised(self, bevel: tuple[Singles, Singles, Singles], span: slice, front: bool) -> tuple[Singles, Singles, Singles]:
+    def _raised(
+        self, bevel: tuple[Singles, Singles, Singles], span: slice, front: bool
+    ) -> tuple[Singles, Singles, Singles]:
         """One letter's bevel at its heights; the back is a mirror of the front."""
         position, normal, uv = (array[:, span].copy() for array in bevel)
         position[..., 2] = self._heights(front)[:, None]

@@ -24,13 +24,24 @@ CLOSE_POINTS = 0.02
 # How far parts of an outline that touch are parted, in ems: as little as will do.
 HAIRS = (2e-4, 6e-4, 2e-3)
 NOTHING = GlyphBody(
-    np.empty((0, 3), np.float32), np.empty((0, 3), np.float32), np.empty((0, 2), np.float32), np.empty((0, 3), np.uint32), (0, 0, 0, 0), True,
+    np.empty((0, 3), np.float32),
+    np.empty((0, 3), np.float32),
+    np.empty((0, 2), np.float32),
+    np.empty((0, 3), np.uint32),
+    (0, 0, 0, 0),
+    True,
 )
 
 
 def build_bodies(
-    outlines: Sequence[Outline], em: float, depth: float, front: Profile, back: Profile, tolerance: float,
-    forward: float = 0.5, counters: tuple[float, float] = (1.0, 1.0),
+    outlines: Sequence[Outline],
+    em: float,
+    depth: float,
+    front: Profile,
+    back: Profile,
+    tolerance: float,
+    forward: float = 0.5,
+    counters: tuple[float, float] = (1.0, 1.0),
 ) -> list[GlyphBody]:
     """Bodies of many outlines at once; lengths in metres, ``em`` metres an em.
 
@@ -61,7 +72,8 @@ def build_bodies(
 
 
 def _rescued(contours: Contours, hard: list[int], failed: list[int], wish: Any) -> dict[int, GlyphBody]:
-    """Bodies, by their place among the hard ones, of letters whose outlines touch or cross themselves: parted by ever more, and
+    """Bodies, by their place among the hard ones, of letters whose outlines touch or cross themselves: parted
+    by ever more, and
     in the end without an edge. A letter that has an outline has a body.
     """
     z, em = wish[-2:]
@@ -83,7 +95,12 @@ def _rescued(contours: Contours, hard: list[int], failed: list[int], wish: Any) 
 
 
 def _limited_bodies(
-    plain: Contours, front: Profile, back: Profile, counters: tuple[float, float], alike: bool, z: tuple[float, float],
+    plain: Contours,
+    front: Profile,
+    back: Profile,
+    counters: tuple[float, float],
+    alike: bool,
+    z: tuple[float, float],
     em: float,
 ) -> tuple[dict[int, GlyphBody], list[int]]:
     """Bodies of letters whose edges are limited point by point, and the letters that have none even so."""
@@ -92,7 +109,9 @@ def _limited_bodies(
 
     def found(shape: Profile, counter: float) -> tuple[Floats, Paths]:
         sparse, share = _shares(plain, shape, counter)[0], _shares(some, shape, counter)[0]
-        return share, paths(some, shape.inset, share, em, [Fronts.of(plain, letter, sparse) for letter in range(letters)])
+        return share, paths(
+            some, shape.inset, share, em, [Fronts.of(plain, letter, sparse) for letter in range(letters)]
+        )
 
     share, fore_paths = found(front, counters[0])
     aft_share, aft_paths = (share, fore_paths) if alike else found(back, counters[1])
@@ -106,12 +125,15 @@ def _limited_bodies(
 
 
 def _cleaned(contours: Contours, letters: list[int], em: float, hair: float) -> Contours:
-    """Letters whose outlines touch or cross themselves as polygons, made sound: united, and parted by a hair (in ems)."""
+    """Letters whose outlines touch or cross themselves as polygons, made sound: united, and parted by a hair
+    (in ems)."""
     rings, owners = [], []
     for place, letter in enumerate(letters):
         span = contours.letter_slice(letter)
         cuts = np.flatnonzero(np.diff(contours.contour[span])) + 1
-        area = CrossSection(np.split(contours.points[span] / em, cuts), FillRule.Positive).offset(-hair, JoinType.Miter, 2.0)
+        area = CrossSection(np.split(contours.points[span] / em, cuts), FillRule.Positive).offset(
+            -hair, JoinType.Miter, 2.0
+        )
         # Offsetting leaves points next to one another that are no corners of anything.
         for ring in area.simplify(hair / 8).to_polygons():
             if len(ring) >= 3:

@@ -113,7 +113,8 @@ class _Front:
         return ends
 
     def _merge(self, edge: Ints, time: Floats) -> Ints:
-        """The first vertex of each edge goes into its second; answers the edges whose length changes differently now."""
+        """The first vertex of each edge goes into its second; answers the edges whose length changes
+        differently now."""
         gone, stays = edge, self.following[edge]
         place = self.base[stays] + time[:, None] * self.mitre[stays]
         before = self.previous[gone]

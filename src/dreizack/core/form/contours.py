@@ -46,9 +46,18 @@ class Contours:
         place = np.cumsum(keep) - 1
         _, contour = np.unique(self.contour[keep], return_inverse=True)
         return Contours(
-            self.points[keep], place[self.following[keep]], place[self.previous[keep]], self.normal_out[keep],
-            self.normal_in[keep], self.corner[keep], self.mitre[keep], self.edge_direction[keep],
-            self.edge_length[keep], self.run[keep], contour, np.searchsorted(letters, self.letter[keep]),
+            self.points[keep],
+            place[self.following[keep]],
+            place[self.previous[keep]],
+            self.normal_out[keep],
+            self.normal_in[keep],
+            self.corner[keep],
+            self.mitre[keep],
+            self.edge_direction[keep],
+            self.edge_length[keep],
+            self.run[keep],
+            contour,
+            np.searchsorted(letters, self.letter[keep]),
         )
 
     def between(self, step: float) -> Contours:
@@ -68,10 +77,18 @@ class Contours:
         previous[following] = np.arange(len(following))
         at = new[:, None]
         return Contours(
-            self.points[which] + direction * (number * length[which])[:, None], following, previous,
-            np.where(at, normal, self.normal_out[which]), np.where(at, normal, self.normal_in[which]),
-            self.corner[which] & ~new, np.where(at, -outward, self.mitre[which]), direction, length[which],
-            self.run[which] + number * length[which], contour, self.letter[which],
+            self.points[which] + direction * (number * length[which])[:, None],
+            following,
+            previous,
+            np.where(at, normal, self.normal_out[which]),
+            np.where(at, normal, self.normal_in[which]),
+            self.corner[which] & ~new,
+            np.where(at, -outward, self.mitre[which]),
+            direction,
+            length[which],
+            self.run[which] + number * length[which],
+            contour,
+            self.letter[which],
         )
 
     def without(self, gone: NDArray[np.bool_]) -> Contours:
@@ -83,8 +100,17 @@ class Contours:
         previous[following] = np.arange(len(following))
         points = self.points[keep]
         return Contours(
-            points, following, previous, self.normal_out[keep], self.normal_in[keep], self.corner[keep], self.mitre[keep],
-            self.edge_direction[keep], np.linalg.norm(points[following] - points, axis=1), self.run[keep], contour,
+            points,
+            following,
+            previous,
+            self.normal_out[keep],
+            self.normal_in[keep],
+            self.corner[keep],
+            self.mitre[keep],
+            self.edge_direction[keep],
+            np.linalg.norm(points[following] - points, axis=1),
+            self.run[keep],
+            contour,
             self.letter[keep],
         )
 
@@ -92,7 +118,9 @@ class Contours:
         """(points,): whether a point stands on the rim of a counter."""
         ahead = self.points[self.following]
         cross = self.points[:, 0] * ahead[:, 1] - self.points[:, 1] * ahead[:, 0]
-        inside: NDArray[np.bool_] = (np.bincount(self.contour, cross) < 0)[self.contour] if len(cross) else np.zeros(0, bool)
+        inside: NDArray[np.bool_] = (
+            (np.bincount(self.contour, cross) < 0)[self.contour] if len(cross) else np.zeros(0, bool)
+        )
         return inside
 
     def letter_slice(self, letter: int) -> slice:
@@ -133,9 +161,14 @@ def flatten(outlines: Sequence[Outline], em: float, tolerance: float) -> Contour
 
 
 def polygons(rings: Sequence[Floats], letters: Sequence[int] | None = None) -> Contours:
-    """Contours from plain polygons (outer rings counter-clockwise, holes clockwise) of ``letters``, in rising order."""
+    """Contours from plain polygons (outer rings counter-clockwise, holes clockwise) of ``letters``, in rising
+    order."""
     points = np.concatenate(rings) if rings else np.empty((0, 2))
-    contour = np.concatenate([np.full(len(r), i, np.int64) for i, r in enumerate(rings)]) if rings else np.empty(0, np.int64)
+    contour = (
+        np.concatenate([np.full(len(r), i, np.int64) for i, r in enumerate(rings)])
+        if rings
+        else np.empty(0, np.int64)
+    )
     following = _following(contour)
     direction = _unit(points[following] - points)
     normal = np.column_stack([direction[:, 1], -direction[:, 0]])
@@ -147,7 +180,8 @@ def polygons(rings: Sequence[Floats], letters: Sequence[int] | None = None) -> C
 
 def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: Ints) -> Contours:
     following = _following(contour)
-    # Points that coincide with their successor (in single precision, as bodies are) carry no edge and would have no direction.
+    # Points that coincide with their successor (in single precision, as bodies are) carry no edge and would
+    # have no direction.
     kept = points.astype(np.float32)
     keep: NDArray[np.bool_] = (kept[following] != kept).any(axis=1)
     if not keep.all():
@@ -158,9 +192,17 @@ def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: In
     count = np.bincount(contour, minlength=1) if len(contour) else np.zeros(1, np.int64)
     solid = count[contour] >= 3
     if not solid.all():
-        points, out, into, contour, letter = points[solid], out[solid], into[solid], contour[solid], letter[solid]
+        points, out, into, contour, letter = (
+            points[solid],
+            out[solid],
+            into[solid],
+            contour[solid],
+            letter[solid],
+        )
     following = _following(contour)
-    points, out, into, contour, letter, following = _square_spikes(points, out, into, contour, letter, following)
+    points, out, into, contour, letter, following = _square_spikes(
+        points, out, into, contour, letter, following
+    )
     previous = np.empty_like(following)
     previous[following] = np.arange(len(following))
     delta = points[following] - points
@@ -189,8 +231,12 @@ def _closed(points: Floats, out: Floats, into: Floats, contour: Ints, letter: In
         corner[squared] = corner[following[squared]] = True
     total = np.cumsum(length) - length
     starts = np.flatnonzero(np.diff(contour, prepend=-1))
-    run = total - np.repeat(total[starts], np.diff(np.append(starts, len(contour)))) if len(contour) else total
-    return Contours(points, following, previous, out, into, corner, mitre, direction, length, run, contour, letter)
+    run = (
+        total - np.repeat(total[starts], np.diff(np.append(starts, len(contour)))) if len(contour) else total
+    )
+    return Contours(
+        points, following, previous, out, into, corner, mitre, direction, length, run, contour, letter
+    )
 
 
 def _around(delta: Floats, previous: Ints, following: Ints, edges: Ints) -> tuple[Floats, Floats]:

@@ -22,7 +22,8 @@ _AXES = {"x": (0, 1, 2), "y": (1, 2, 0), "z": (2, 0, 1)}
 
 
 def pieces(how: Deformation) -> int:
-    """Into how many pieces the range of a deformation is cut along its axis, so that none of them looks straight."""
+    """Into how many pieces the range of a deformation is cut along its axis, so that none of them looks
+    straight."""
     if how.kind in ("bend", "twist"):
         return int(np.clip(np.ceil(abs(how.amount) / DEGREES), 2, 64))
     # A taper is straight along its axis and bends only what runs across it askew.
@@ -30,7 +31,8 @@ def pieces(how: Deformation) -> int:
 
 
 def deformed(position: Floats, normal: Floats, group: Ints, how: Deformation) -> tuple[Floats, Floats]:
-    """Points and unit normals (n, 3) after a deformation; each ``group`` (n,) is deformed over its own extent."""
+    """Points and unit normals (n, 3) after a deformation; each ``group`` (n,) is deformed over its own
+    extent."""
     count = int(group.max(initial=-1)) + 1
     low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
     np.minimum.at(low, group, position)
@@ -118,5 +120,8 @@ def _scaled(shape: Callable[[Floats], Floats]) -> Callable[[Floats, Floats, Floa
 
 
 _KINDS: dict[str, Callable[[Floats, Floats, Floats, Deformation], Floats]] = {
-    "bend": _bend, "twist": _twist, "taper": _scaled(lambda t: t), "bulge": _scaled(lambda t: np.sin(np.pi * t)),
+    "bend": _bend,
+    "twist": _twist,
+    "taper": _scaled(lambda t: t),
+    "bulge": _scaled(lambda t: np.sin(np.pi * t)),
 }

@@ -24,7 +24,8 @@ Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 Cap = tuple[Ints, Ints]
 
-# Rounds of drawing back: from which on the guilty stay where they are, and from which on the whole letter is drawn back.
+# Rounds of drawing back: from which on the guilty stay where they are, and from which on the whole letter is
+# drawn back.
 STILL, WHOLE, ROUNDS = 5, 9, 14
 
 
@@ -95,17 +96,26 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         if not failed.any() or step == ROUNDS - 1:
             break
         back = failed[some.letter]
-        places, some, ring, folded = places[back], some.select(np.flatnonzero(failed)), ring[-1, back], folded[back]
+        places, some, ring, folded = (
+            places[back],
+            some.select(np.flatnonzero(failed)),
+            ring[-1, back],
+            folded[back],
+        )
         guilty = folded | _crossed(some, ring)
         blamed = np.bincount(some.letter[guilty], minlength=int(failed.sum())) > 0
-        # First those who are at fault stop earlier, then not at all; the whole letter only where that does not help.
+        # First those who are at fault stop earlier, then not at all; the whole letter only where that does
+        # not help.
         whole = step >= WHOLE
         earlier = guilty | ~blamed[some.letter] | whole
         back_by = 0.0 if step == ROUNDS - 2 or STILL <= step < WHOLE else 0.35 if whole else 0.75
         stop = np.where(earlier, paths.stop[places] * back_by, paths.stop[places])
         again = calmed(some, paths.only(places), stop)
         paths.stop[places] = again.stop
-        flat[:, places], part[places] = _single(again.at(shape.inset)), share[places] * again.stop / paths.reach
+        flat[:, places], part[places] = (
+            _single(again.at(shape.inset)),
+            share[places] * again.stop / paths.reach,
+        )
         todo = todo[failed]
     return Edges(flat, part, caps)
 
@@ -142,7 +152,8 @@ def _crossed(contours: Contours, ring: Floats) -> Bools:
 
 
 def _folded(contours: Contours, flat: Floats) -> Bools:
-    """Points (points,) at which a triangle of a strip is turned over, or a ring runs back against its outline."""
+    """Points (points,) at which a triangle of a strip is turned over, or a ring runs back against its
+    outline."""
     after = contours.following
     if len(flat) < 2:
         return np.zeros(flat.shape[1], bool)
@@ -163,7 +174,9 @@ def _doubled_back(contours: Contours, flat: Floats) -> Bools:
     bits = np.ascontiguousarray(flat, np.float32).view(np.uint32).astype(np.uint64)
     with np.errstate(over="ignore"):
         code = bits[..., 0] * np.uint64(0x9E3779B97F4A7C15) ^ bits[..., 1] * np.uint64(0xC2B2AE3D27D4EB4F)
-        code = (code ^ (code >> np.uint64(29))) * np.uint64(0xBF58476D1CE4E5B9) + contours.letter.astype(np.uint64)
+        code = (code ^ (code >> np.uint64(29))) * np.uint64(0xBF58476D1CE4E5B9) + contours.letter.astype(
+            np.uint64
+        )
     alive = code != code[:, contours.following]
     found = np.zeros(flat.shape[1], bool)
     for level, there in zip(code, alive, strict=True):
@@ -176,7 +189,9 @@ def _doubled_back(contours: Contours, flat: Floats) -> Bools:
 
 def _doubled(a: Floats, b: Floats, c: Floats) -> Floats:
     """Twice the signed areas of triangles."""
-    areas: Floats = (b[..., 0] - a[..., 0]) * (c[..., 1] - a[..., 1]) - (b[..., 1] - a[..., 1]) * (c[..., 0] - a[..., 0])
+    areas: Floats = (b[..., 0] - a[..., 0]) * (c[..., 1] - a[..., 1]) - (b[..., 1] - a[..., 1]) * (
+        c[..., 0] - a[..., 0]
+    )
     return areas
 
 

@@ -33,7 +33,11 @@ def fill(points: Floats, counts: Sequence[int] | Ints) -> Ints | None:
     outer = np.flatnonzero(_twice_areas(points, sizes, starts) > 0)
     if len(outer) == 1:
         order = np.concatenate([outer, np.delete(np.arange(len(sizes)), outer[0])])
-        index = np.arange(len(points)) if outer[0] == 0 else np.concatenate([np.arange(starts[i], starts[i + 1]) for i in order])
+        index = (
+            np.arange(len(points))
+            if outer[0] == 0
+            else np.concatenate([np.arange(starts[i], starts[i + 1]) for i in order])
+        )
         cut = mapbox_earcut.triangulate_float64(points[index], np.cumsum(sizes[order]).astype(np.uint32))
         # Ear cutting leaves out points it finds on a line; only the full number of triangles will do.
         if len(cut) == 3 * (len(points) + 2 * (len(sizes) - 1) - 2):
@@ -66,7 +70,9 @@ def _without_slivers(triangles: Ints, points: Floats) -> Ints | None:
     def turned(i: int) -> tuple[int, int, int, float]:
         """A triangle's corners, its longest side first, and its height over that side."""
         a, b, c = corners[i]
-        longest, around = max((math.dist(place[p], place[q]), (p, q, r)) for p, q, r in ((a, b, c), (b, c, a), (c, a, b)))
+        longest, around = max(
+            (math.dist(place[p], place[q]), (p, q, r)) for p, q, r in ((a, b, c), (b, c, a), (c, a, b))
+        )
         (ax, ay), (bx, by), (cx, cy) = (place[k] for k in around)
         return *around, ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax)) / max(longest, 1e-30)
 
@@ -108,7 +114,9 @@ def _without_slivers(triangles: Ints, points: Floats) -> Ints | None:
 def _borders(triangles: Ints, sides: int) -> bool:
     """Whether the open border of the triangles has as many sides as the rings have."""
     a, b, c = triangles.T
-    codes = np.concatenate([np.minimum(p, q) * (1 << 32) + np.maximum(p, q) for p, q in ((a, b), (b, c), (c, a))])
+    codes = np.concatenate(
+        [np.minimum(p, q) * (1 << 32) + np.maximum(p, q) for p, q in ((a, b), (b, c), (c, a))]
+    )
     codes.sort()
     # A side of the border stands alone, an inner one twice; three in a row would be one too many.
     same = codes[1:] == codes[:-1]

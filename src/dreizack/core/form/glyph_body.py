@@ -34,11 +34,16 @@ class GlyphBody:
         return self.position.nbytes + self.normal.nbytes + self.uv.nbytes + self.triangles.nbytes
 
     def alone(self) -> GlyphBody:
-        """The same with arrays of its own, where they are parts of larger ones that would be kept with them."""
+        """The same with arrays of its own, where they are parts of larger ones that would be kept with
+        them."""
         if self.position.base is None and self.triangles.base is None:
             return self
         return replace(
-            self, position=self.position.copy(), normal=self.normal.copy(), uv=self.uv.copy(), triangles=self.triangles.copy(),
+            self,
+            position=self.position.copy(),
+            normal=self.normal.copy(),
+            uv=self.uv.copy(),
+            triangles=self.triangles.copy(),
         )
 
     @property

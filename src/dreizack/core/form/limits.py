@@ -26,7 +26,8 @@ Bools = NDArray[np.bool_]
 NEAR = 0.92
 # Distances are compared with this much grace, for chords of curves and rounding.
 GRACE = 0.985
-# Levels at which fronts are looked at, in ems, and how many there are; no stroke is wider than twice the last.
+# Levels at which fronts are looked at, in ems, and how many there are; no stroke is wider than twice the
+# last.
 NARROWEST, WIDEST, LEVELS = 0.004, 0.6, 18
 REFINED = 4
 # Limits change by no more than this much a metre of distance.
@@ -54,7 +55,8 @@ class Paths:
         return Paths(self.levels, self.position[:, keep], self.carrier[:, keep], self.stop[keep], self.reach)
 
     def at(self, insets: Floats) -> Floats:
-        """Points (insets, points, 2) where each has gone its part of ``insets``; reach is squeezed to the stop."""
+        """Points (insets, points, 2) where each has gone its part of ``insets``; reach is squeezed to the
+        stop."""
         times = insets[:, None] * (self.stop / self.reach)
         above = np.clip(np.searchsorted(self.levels, times), 1, len(self.levels) - 1)
         low, high = self.levels[above - 1], self.levels[above]
@@ -64,7 +66,8 @@ class Paths:
         return places
 
     def stopped(self, stop: Floats) -> Paths:
-        """With other stops; who meets another on the way stops with it, or before it where that one stops earlier.
+        """With other stops; who meets another on the way stops with it, or before it where that one stops
+        earlier.
 
         (A ridge must not run past a point that never comes up to it.)
         """
@@ -87,7 +90,9 @@ def paths(contours: Contours, insets: Floats, share: Floats, em: float, fronts: 
     reach = float(insets[-1])
     if reach <= 0:
         alone = np.broadcast_to(np.arange(len(contours.points)), (2, len(contours.points)))
-        return Paths(np.array([0.0, 1.0]), np.stack([contours.points] * 2), alone, np.ones(len(contours.points)), 1.0)
+        return Paths(
+            np.array([0.0, 1.0]), np.stack([contours.points] * 2), alone, np.ones(len(contours.points)), 1.0
+        )
     most = min(reach, WIDEST * em)
     ladder = em * np.geomspace(NARROWEST, WIDEST, LEVELS)
     levels = np.concatenate([[0.0], ladder[ladder < 0.97 * most], [most]])
@@ -142,7 +147,8 @@ def eased(contours: Contours, stop: Floats) -> Floats:
 
 
 def _clearance(position: Floats, levels: Floats, fronts: Fronts) -> Floats:
-    """The level (points,) to which ``position`` (levels, points, 2) may come; bisection, as who is overtaken stays so."""
+    """The level (points,) to which ``position`` (levels, points, 2) may come; bisection, as who is overtaken
+    stays so."""
     count = position.shape[1]
     who = np.flatnonzero(_nearest(position[-1], fronts) < GRACE * levels[-1])
     found = np.full(count, levels[-1])
@@ -215,7 +221,11 @@ class Fronts:
         span = contours.letter_slice(letter)
         share = share[span]
         middle = contours.points[span].mean(axis=0)
-        start, along, length = contours.points[span] - middle, contours.edge_direction[span], contours.edge_length[span]
+        start, along, length = (
+            contours.points[span] - middle,
+            contours.edge_direction[span],
+            contours.edge_length[span],
+        )
         inward = np.column_stack([-along[:, 1], along[:, 0]])
         at = np.sum(start * along, axis=1)
         away = np.column_stack([inward, -np.sum(start * inward, axis=1)])
@@ -225,15 +235,28 @@ class Fronts:
         fanned = np.flatnonzero(np.maximum(tail, head) > FAN)
         even = bool((share == share[0]).all())
         a, b, c = (np.ascontiguousarray(column.T, np.float32) for column in (away, before, after))
-        return cls(middle, a, b, c, fanned, tail.astype(np.float32), head.astype(np.float32), share.astype(np.float32), even)
+        return cls(
+            middle,
+            a,
+            b,
+            c,
+            fanned,
+            tail.astype(np.float32),
+            head.astype(np.float32),
+            share.astype(np.float32),
+            even,
+        )
 
 
 def needless(contours: Contours, stops: Floats) -> Bools:
-    """Points (points,) on straight edges that bend neither the outline nor any of ``stops`` (kinds, points)."""
+    """Points (points,) on straight edges that bend neither the outline nor any of ``stops`` (kinds,
+    points)."""
     count = len(contours.points)
     gone = np.zeros(count, bool)
     straight = np.abs(_cross(contours.edge_direction[contours.previous], contours.edge_direction)) < 1e-9
-    straight &= ~contours.corner & (contours.edge_length > 1e-12) & (contours.edge_length[contours.previous] > 1e-12)
+    straight &= (
+        ~contours.corner & (contours.edge_length > 1e-12) & (contours.edge_length[contours.previous] > 1e-12)
+    )
     before, after = contours.previous.copy(), contours.following.copy()
     for _ in range(8):
         here = np.flatnonzero(straight & ~gone)
@@ -247,7 +270,12 @@ def needless(contours: Contours, stops: Floats) -> Bools:
         ranks = np.zeros(count, np.int64)
         alive = ~gone
         ranks[alive] = np.arange(int(alive.sum()))
-        leave = idle & ((ranks % 2 == 1) | ~idle[before]) & ~(idle[after] & (ranks[after] % 2 == 1)) & (before != after)
+        leave = (
+            idle
+            & ((ranks % 2 == 1) | ~idle[before])
+            & ~(idle[after] & (ranks[after] % 2 == 1))
+            & (before != after)
+        )
         leave &= ~leave[before]
         if not leave.any():
             break

@@ -42,7 +42,9 @@ def examine(body: GlyphBody) -> Closedness:
         return Closedness(0, 0, 0, 0.0)
     _, weld = np.unique(body.position, axis=0, return_inverse=True)
     corners = weld.reshape(-1)[body.triangles]
-    whole = (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    whole = (
+        (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    )
     solid = corners[whole].astype(np.int64)
     sides = np.concatenate([solid[:, [0, 1]], solid[:, [1, 2]], solid[:, [2, 0]]])
     there, back = sides[:, 0] * (1 << 32) + sides[:, 1], sides[:, 1] * (1 << 32) + sides[:, 0]

@@ -14,7 +14,11 @@ from ..lettering.union import combined as combined_paths
 
 # Path arithmetic works in single precision around the size of font units.
 UNITS = 1000.0
-_JOINS = {"mitre": pathops.LineJoin.MITER_JOIN, "round": pathops.LineJoin.ROUND_JOIN, "bevel": pathops.LineJoin.BEVEL_JOIN}
+_JOINS = {
+    "mitre": pathops.LineJoin.MITER_JOIN,
+    "round": pathops.LineJoin.ROUND_JOIN,
+    "bevel": pathops.LineJoin.BEVEL_JOIN,
+}
 SHARPEST = 3.0
 
 
@@ -43,7 +47,9 @@ def hollowed(outline: Outline, width: float, side: str, join: str = "mitre") -> 
     if side == "centre":
         return stroke(outline, width, join)
     border = stroke(outline, 2 * width, join)
-    return combined(border, outline, pathops.PathOp.INTERSECTION if side == "inside" else pathops.PathOp.DIFFERENCE)
+    return combined(
+        border, outline, pathops.PathOp.INTERSECTION if side == "inside" else pathops.PathOp.DIFFERENCE
+    )
 
 
 def stroke(outline: Outline, width: float, join: str) -> Outline:
@@ -68,8 +74,10 @@ def rectangle(width: float, height: float, corner: float = 0.0) -> Outline:
     k = r * 0.5522847498
     pen.moveTo((-x + r, -y))
     for (px, py), (ax, ay), (bx, by), (qx, qy) in (
-        ((x - r, -y), (x - r + k, -y), (x, -y + r - k), (x, -y + r)), ((x, y - r), (x, y - r + k), (x - r + k, y), (x - r, y)),
-        ((-x + r, y), (-x + r - k, y), (-x, y - r + k), (-x, y - r)), ((-x, -y + r), (-x, -y + r - k), (-x + r - k, -y), (-x + r, -y)),
+        ((x - r, -y), (x - r + k, -y), (x, -y + r - k), (x, -y + r)),
+        ((x, y - r), (x, y - r + k), (x - r + k, y), (x - r, y)),
+        ((-x + r, y), (-x + r - k, y), (-x, y - r + k), (-x, y - r)),
+        ((-x, -y + r), (-x, -y + r - k), (-x + r - k, -y), (-x + r, -y)),
     ):
         pen.lineTo((px, py))
         if r > 0:
@@ -93,7 +101,9 @@ def united(outlines: Sequence[Outline]) -> Outline:
 
 def touching(outlines: Sequence[Outline]) -> NDArray[np.int64]:
     """Which outlines hang together: the number of the first one of its group, for each."""
-    boxes = [None if o.empty else (o.controls.min(axis=(0, 1)), o.controls.max(axis=(0, 1))) for o in outlines]
+    boxes = [
+        None if o.empty else (o.controls.min(axis=(0, 1)), o.controls.max(axis=(0, 1))) for o in outlines
+    ]
     group = np.arange(len(outlines))
     for j, b in enumerate(boxes):
         for i in range(j):

@@ -45,7 +45,6 @@ class Profile:
         drop = self.drop * factor
         return Profile(self.inset, drop, outward / norm, upward / norm, _lengths(self.inset, drop))
 
-
     def scaled_inset(self, factor: float) -> Profile:
         """The same profile with its reach scaled, normals following."""
         if self.plain or factor == 1:
@@ -91,7 +90,8 @@ def _chamfer(size: float, tolerance: float) -> Shape:
 
 
 def _quarter(radius: float, tolerance: float) -> Floats:
-    """Angles of a quarter circle, no chord further from it than ``tolerance`` (sagitta r (1 - cos(step / 2)))."""
+    """Angles of a quarter circle, no chord further from it than ``tolerance`` (sagitta r (1 - cos(step /
+    2)))."""
     half = math.acos(max(1 - tolerance / radius, -1.0))
     steps = int(np.clip(math.ceil(math.pi / 4 / max(half, 1e-3)), 3, 24))
     return np.linspace(0, math.pi / 2, steps + 1)
@@ -148,7 +148,12 @@ def _drawn(points: Sequence[tuple[float, float]]) -> Shape:
     slope = np.minimum(slope, 3 * lowest)
     t = np.linspace(0, 1, DRAWN_STEPS, endpoint=False)[None, :, None]
     p, q, m, n = at[:-1, None], at[1:, None], (slope[:-1] * length)[:, None], (slope[1:] * length)[:, None]
-    place = (2 * t**3 - 3 * t**2 + 1) * p + (t**3 - 2 * t**2 + t) * m + (3 * t**2 - 2 * t**3) * q + (t**3 - t**2) * n
+    place = (
+        (2 * t**3 - 3 * t**2 + 1) * p
+        + (t**3 - 2 * t**2 + t) * m
+        + (3 * t**2 - 2 * t**3) * q
+        + (t**3 - t**2) * n
+    )
     way = (6 * t**2 - 6 * t) * (p - q) + (3 * t**2 - 4 * t + 1) * m + (3 * t**2 - 2 * t) * n
     place = np.concatenate([place.reshape(-1, 2), at[-1:]])
     slope = np.concatenate([way.reshape(-1, 2), slope[-1:] * length[-1]])

@@ -28,10 +28,15 @@ def refined(body: GlyphBody, axis: Floats, step: float) -> GlyphBody:
     for _ in range(ROUNDS):
         sides = triangles[:, [[0, 1], [1, 2], [2, 0]]]
         # Sorted by place, not by number: doubled points must give the same middle.
-        long = np.abs((position[sides[..., 1]] - position[sides[..., 0]]) @ axis.astype(np.float32)) > step * 1.0001
+        long = (
+            np.abs((position[sides[..., 1]] - position[sides[..., 0]]) @ axis.astype(np.float32))
+            > step * 1.0001
+        )
         if not long.any() or len(triangles) > MOST_TRIANGLES:
             break
-        codes = np.minimum(sides[..., 0], sides[..., 1]) * len(position) + np.maximum(sides[..., 0], sides[..., 1])
+        codes = np.minimum(sides[..., 0], sides[..., 1]) * len(position) + np.maximum(
+            sides[..., 0], sides[..., 1]
+        )
         halved, index = np.unique(codes[long], return_inverse=True)
         a, b = halved // len(position), halved % len(position)
         middle = np.full(long.shape, -1)
@@ -45,7 +50,12 @@ def refined(body: GlyphBody, axis: Floats, step: float) -> GlyphBody:
     order = np.argsort(part, kind="stable")
     ends = np.cumsum(np.bincount(part, minlength=4)).tolist()
     return GlyphBody(
-        position, normal, uv, triangles[order].astype(np.uint32), (ends[0], ends[1], ends[2], ends[3]), body.limited
+        position,
+        normal,
+        uv,
+        triangles[order].astype(np.uint32),
+        (ends[0], ends[1], ends[2], ends[3]),
+        body.limited,
     )
 
 
@@ -54,7 +64,9 @@ def _split(triangles: Ints, middle: Ints, part: Ints) -> tuple[Ints, Ints]:
     cut = middle >= 0
     count = cut.sum(axis=1)
     # Turned so that the first side is cut (one cut) or the last is whole (two cuts).
-    turn = np.where(count == 1, np.argmax(cut, axis=1), np.where(count == 2, (np.argmin(cut, axis=1) + 1) % 3, 0))
+    turn = np.where(
+        count == 1, np.argmax(cut, axis=1), np.where(count == 2, (np.argmin(cut, axis=1) + 1) % 3, 0)
+    )
     index = (np.arange(3) + turn[:, None]) % 3
     t, m = np.take_along_axis(triangles, index, axis=1), np.take_along_axis(middle, index, axis=1)
     pieces, parts = [t[count == 0]], [part[count == 0]]

@@ -13,14 +13,17 @@ Ints = NDArray[np.int64]
 SIDES = 8
 # Points nearer than this are one, in metres.
 SAME = 2e-6
-# Degrees between two sides from which their edge counts as one, and up to which a tube runs on around a corner.
+# Degrees between two sides from which their edge counts as one, and up to which a tube runs on around a
+# corner.
 CREASE, RUNS_ON = 25.0, 40.0
 
 
 def wired(body: GlyphBody, radius: float, between_parts: bool) -> GlyphBody:
-    """Tubes of a radius in metres along the edges of a body: those where its parts meet, or all sharp ones as well.
+    """Tubes of a radius in metres along the edges of a body: those where its parts meet, or all sharp ones as
+    well.
 
-    Tubes share rings where an edge runs on smoothly; at corners and junctions they end in balls. All of it is face.
+    Tubes share rings where an edge runs on smoothly; at corners and junctions they end in balls. All of it is
+    face.
     """
     if body.empty or radius <= 0:
         return _nothing()
@@ -60,22 +63,36 @@ def wired(body: GlyphBody, radius: float, between_parts: bool) -> GlyphBody:
     position = np.concatenate([position, (points[balls][:, None] + radius * ball).reshape(-1, 3)])
     outward = np.concatenate([outward, np.tile(ball, (len(balls), 1))])
     uv = np.concatenate([np.stack([along_run, around], axis=1), np.zeros((len(balls) * len(ball), 2))])
-    triangles = np.concatenate([triangles, (np.arange(len(balls))[:, None, None] * len(ball) + faces).reshape(-1, 3) + count * 2 * SIDES])
+    triangles = np.concatenate(
+        [
+            triangles,
+            (np.arange(len(balls))[:, None, None] * len(ball) + faces).reshape(-1, 3) + count * 2 * SIDES,
+        ]
+    )
     total = len(triangles)
     return GlyphBody(
-        position.astype(np.float32), outward.astype(np.float32), uv.astype(np.float32), triangles.astype(np.uint32), (total, total, total, total), body.limited,
+        position.astype(np.float32),
+        outward.astype(np.float32),
+        uv.astype(np.float32),
+        triangles.astype(np.uint32),
+        (total, total, total, total),
+        body.limited,
     )
 
 
 def feature_edges(body: GlyphBody, between_parts: bool) -> tuple[Floats, Ints, Ints, Floats]:
     """Points (n, 3), the two ends (m,) of each edge that counts, and a normal (n, 3) at each point."""
-    _, first, same = np.unique(np.round(body.position / SAME).astype(np.int64), axis=0, return_index=True, return_inverse=True)
+    _, first, same = np.unique(
+        np.round(body.position / SAME).astype(np.int64), axis=0, return_index=True, return_inverse=True
+    )
     points = body.position[first].astype(np.float64)
     normal = np.zeros_like(points)
     np.add.at(normal, same.reshape(-1), body.normal.astype(np.float64))
     corners = same.reshape(-1)[body.triangles.astype(np.int64)]
     part = np.searchsorted(np.array(body.ends), np.arange(len(corners)), side="right")
-    flat = np.cross(points[corners[:, 1]] - points[corners[:, 0]], points[corners[:, 2]] - points[corners[:, 0]])
+    flat = np.cross(
+        points[corners[:, 1]] - points[corners[:, 0]], points[corners[:, 2]] - points[corners[:, 0]]
+    )
     size = np.linalg.norm(flat, axis=1)
     flat /= np.maximum(size, 1e-20)[:, None]
     ends = np.sort(np.stack([corners, np.roll(corners, -1, axis=1)], axis=-1).reshape(-1, 2), axis=1)
@@ -116,7 +133,14 @@ def _ball() -> tuple[Floats, Ints]:
     rows = 4
     polar = np.linspace(0, np.pi, rows + 1)[1:-1]
     turn = np.arange(SIDES) * 2 * np.pi / SIDES
-    rings = np.stack([np.outer(np.sin(polar), np.cos(turn)), np.outer(np.cos(polar), np.ones(SIDES)), np.outer(np.sin(polar), np.sin(turn))], axis=-1).reshape(-1, 3)
+    rings = np.stack(
+        [
+            np.outer(np.sin(polar), np.cos(turn)),
+            np.outer(np.cos(polar), np.ones(SIDES)),
+            np.outer(np.sin(polar), np.sin(turn)),
+        ],
+        axis=-1,
+    ).reshape(-1, 3)
     points = np.concatenate([[[0.0, 1, 0]], rings, [[0.0, -1, 0]]])
     k, n = np.arange(SIDES), (np.arange(SIDES) + 1) % SIDES
     faces = [np.stack([0 * k, 1 + n, 1 + k], axis=1)]
@@ -130,5 +154,10 @@ def _ball() -> tuple[Floats, Ints]:
 
 def _nothing() -> GlyphBody:
     return GlyphBody(
-        np.empty((0, 3), np.float32), np.empty((0, 3), np.float32), np.empty((0, 2), np.float32), np.empty((0, 3), np.uint32), (0, 0, 0, 0), False,
+        np.empty((0, 3), np.float32),
+        np.empty((0, 3), np.float32),
+        np.empty((0, 2), np.float32),
+        np.empty((0, 3), np.uint32),
+        (0, 0, 0, 0),
+        False,
     )

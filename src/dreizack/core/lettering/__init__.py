@@ -10,6 +10,16 @@ from .setting import Layout, set_words
 from .typefaces import Typeface, known, typeface, typefaces
 
 __all__ = [
-    "Glyph", "Layout", "Outline", "Sturdiness", "Typeface", "bring_file", "glyph_outline", "known", "set_words",
-    "sturdiness", "typeface", "typefaces",
+    "Glyph",
+    "Layout",
+    "Outline",
+    "Sturdiness",
+    "Typeface",
+    "bring_file",
+    "glyph_outline",
+    "known",
+    "set_words",
+    "sturdiness",
+    "typeface",
+    "typefaces",
 ]

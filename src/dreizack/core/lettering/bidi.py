@@ -53,7 +53,9 @@ def _weak(kinds: list[str], around: str) -> list[str]:
     kinds = ["R" if kind == "AL" else kind for kind in kinds]
     for i in range(1, len(kinds) - 1):
         before, kind, after = kinds[i - 1 : i + 2]
-        if before == after and ((kind == "ES" and before == "EN") or (kind == "CS" and before in ("EN", "AN"))):
+        if before == after and (
+            (kind == "ES" and before == "EN") or (kind == "CS" and before in ("EN", "AN"))
+        ):
             kinds[i] = before
     for i, kind in enumerate(kinds):
         if kind == "ET" and i and kinds[i - 1] == "EN":

@@ -56,7 +56,9 @@ def read(data: bytes) -> bytes:
             label, kind = _named(font), _kind(font)
             font.save(out, reorderTables=None)
         except Exception as why:
-            raise Unreadable("the font file is damaged: a table in it cannot be read; save or download it anew") from why
+            raise Unreadable(
+                "the font file is damaged: a table in it cannot be read; save or download it anew"
+            ) from why
         plain = out.getvalue()
         if len(plain) > MAX_UNPACKED:
             raise Unreadable(f"the font unpacks to more than {MAX_UNPACKED // 1_000_000} MB")
@@ -72,12 +74,18 @@ def _fonts(data: bytes) -> list[TTFont]:
         raise Unreadable("this is no font file; bring TTF, OTF, TTC, WOFF or WOFF2")
     try:
         collected = data[:4] == b"ttcf"
-        fonts = list(TTCollection(io.BytesIO(data), lazy=False).fonts) if collected else [TTFont(io.BytesIO(data), lazy=False)]
+        fonts = (
+            list(TTCollection(io.BytesIO(data), lazy=False).fonts)
+            if collected
+            else [TTFont(io.BytesIO(data), lazy=False)]
+        )
         if len(fonts) > MAX_FONTS:
             raise Unreadable(f"the collection holds more than {MAX_FONTS} fonts")
         for font in fonts:
             if "cmap" not in font or not any(table in font for table in ("glyf", "CFF ", "CFF2")):
-                raise Unreadable("the font has no outlines that can be extruded; colour or bitmap fonts have no shape")
+                raise Unreadable(
+                    "the font has no outlines that can be extruded; colour or bitmap fonts have no shape"
+                )
     except Unreadable:
         raise
     except Exception as why:

@@ -15,13 +15,15 @@ Floats = NDArray[np.float64]
 
 SAMPLE = "HOnaegEBRS8"
 GRID = 160
-# A stroke this thin leaves little room for an edge; a counter this narrow closes early. Shares of the cap height.
+# A stroke this thin leaves little room for an edge; a counter this narrow closes early. Shares of the cap
+# height.
 THIN, NARROW = 0.08, 0.1
 
 
 @dataclass(frozen=True)
 class Sturdiness:
-    """``stem``: usual stroke, ``thin``: thinnest strokes, ``counter``: narrow counters; shares of the cap height."""
+    """``stem``: usual stroke, ``thin``: thinnest strokes, ``counter``: narrow counters; shares of the cap
+    height."""
 
     stem: float
     thin: float
@@ -53,7 +55,9 @@ def sturdiness(name: str, axes: Axes = ()) -> Sturdiness:
     if not len(ink):
         return Sturdiness(0.0, 0.0, 0.0)
     return Sturdiness(
-        float(np.median(ink)), float(np.percentile(ink, 10)), float(np.percentile(gap, 30)) if len(gap) else 1.0
+        float(np.median(ink)),
+        float(np.percentile(ink, 10)),
+        float(np.percentile(gap, 30)) if len(gap) else 1.0,
     )
 
 

@@ -65,7 +65,9 @@ def path_from_outline(outline: Outline, scale: float) -> pathops.Path:
     path = pathops.Path()
     pen = path.getPen()
     contour = -1
-    for points, line, number in zip((outline.controls * scale).tolist(), outline.line.tolist(), outline.contour.tolist(), strict=True):
+    for points, line, number in zip(
+        (outline.controls * scale).tolist(), outline.line.tolist(), outline.contour.tolist(), strict=True
+    ):
         if number != contour:
             if contour >= 0:
                 pen.closePath()
@@ -87,7 +89,8 @@ def outline_from_path(path: pathops.Path, scale: float) -> Outline:
     points = np.array(path.points, dtype=np.float64).reshape(-1, 2)
     if not len(points):
         return Outline(np.empty((0, 4, 2)), np.empty(0, bool), np.empty(0, np.int64))
-    # Where the points of each verb begin; a segment starts at the point before, a closing line ends at the first.
+    # Where the points of each verb begin; a segment starts at the point before, a closing line ends at the
+    # first.
     begins = np.cumsum(_POINTS[verbs]) - _POINTS[verbs]
     moves = verbs == int(pathops.PathVerb.MOVE)
     contour = np.cumsum(moves) - 1
@@ -95,14 +98,26 @@ def outline_from_path(path: pathops.Path, scale: float) -> Outline:
     drawn = ~moves
     verbs, begins, contour, first = verbs[drawn], begins[drawn], contour[drawn], first[drawn]
     start, last = points[begins - 1], len(points) - 1
-    near, middle, far = points[np.minimum(begins, last)], points[np.minimum(begins + 1, last)], points[np.minimum(begins + 2, last)]
+    near, middle, far = (
+        points[np.minimum(begins, last)],
+        points[np.minimum(begins + 1, last)],
+        points[np.minimum(begins + 2, last)],
+    )
     quadratic, cubic = (verbs == int(verb) for verb in (pathops.PathVerb.QUAD, pathops.PathVerb.CUBIC))
     closing = verbs == int(pathops.PathVerb.CLOSE)
-    end = np.where(closing[:, None], first, np.where(cubic[:, None], far, np.where(quadratic[:, None], middle, near)))
+    end = np.where(
+        closing[:, None], first, np.where(cubic[:, None], far, np.where(quadratic[:, None], middle, near))
+    )
     line = ~(quadratic | cubic)
     # Lines have their controls at the thirds; a quadratic is raised to a cubic exactly.
-    one = np.where(line[:, None], start + (end - start) / 3, np.where(cubic[:, None], near, start + (near - start) * 2 / 3))
-    two = np.where(line[:, None], end + (start - end) / 3, np.where(cubic[:, None], middle, end + (near - end) * 2 / 3))
+    one = np.where(
+        line[:, None],
+        start + (end - start) / 3,
+        np.where(cubic[:, None], near, start + (near - start) * 2 / 3),
+    )
+    two = np.where(
+        line[:, None], end + (start - end) / 3, np.where(cubic[:, None], middle, end + (near - end) * 2 / 3)
+    )
     keep = ~(line & (start == end).all(axis=1))
     controls = np.stack([start, one, two, end], axis=1)[keep] * scale
     # Numbers run on without gaps, also where a contour had nothing but a point.

@@ -21,7 +21,8 @@ MAX_STEPS = 20_000
 
 @dataclass(frozen=True)
 class Course:
-    """The line words run along, over frames: ``radius``, ``sweep``, ``offset`` (frames,); see the document's Path."""
+    """The line words run along, over frames: ``radius``, ``sweep``, ``offset`` (frames,); see the document's
+    Path."""
 
     path: Path
     radius: Floats
@@ -31,7 +32,8 @@ class Course:
 
 @dataclass(frozen=True)
 class Poses:
-    """What some lines, words or letters do by themselves: ``numbers`` (poses,) of which, and over frames ``move``, ``turn``
+    """What some lines, words or letters do by themselves: ``numbers`` (poses,) of which, and over frames
+    ``move``, ``turn``
     (frames, poses, 3), ``scale``, ``stretch``, ``shear`` (frames, poses).
     """
 
@@ -44,7 +46,8 @@ class Poses:
 
 
 def along(places: Floats, middle: Floats, line: Ints, course: Course, camera: Floats | None = None) -> Floats:
-    """Matrices (frames, letters, 4, 4) of letters at ``places`` (frames, letters, 2) with these ``middle`` (frames, letters),
+    """Matrices (frames, letters, 4, 4) of letters at ``places`` (frames, letters, 2) with these ``middle``
+    (frames, letters),
     taken along the line; ``camera`` (frames, 3) stands in the title's space, for letters that face it.
     """
     frames, count = middle.shape
@@ -58,7 +61,11 @@ def along(places: Floats, middle: Floats, line: Ints, course: Course, camera: Fl
     if path.kind == "arc":
         radius = np.where(np.abs(course.radius) > 1e-3, course.radius, 1e-3)[:, None]
         swept = (course.sweep > 0)[:, None]
-        run = (np.where(swept, _swept(middle, line, np.abs(course.radius) * np.radians(course.sweep)), run) if swept.any() else run) + course.offset[:, None]
+        run = (
+            np.where(swept, _swept(middle, line, np.abs(course.radius) * np.radians(course.sweep)), run)
+            if swept.any()
+            else run
+        ) + course.offset[:, None]
         turn = run / radius
         # An arc whose crown is the origin.
         point, angle = np.stack([radius * np.sin(turn), radius * np.cos(turn) - radius], axis=-1), -turn
@@ -78,7 +85,9 @@ def along(places: Floats, middle: Floats, line: Ints, course: Course, camera: Fl
         return matrices
     c, s = np.cos(angle), np.sin(angle)
     matrices[..., 0, 0], matrices[..., 0, 1], matrices[..., 1, 0], matrices[..., 1, 1] = c, -s, s, c
-    matrices[..., :2, 3] = point + np.stack([c, s], axis=-1) * away[..., :1] + np.stack([-s, c], axis=-1) * away[..., 1:]
+    matrices[..., :2, 3] = (
+        point + np.stack([c, s], axis=-1) * away[..., :1] + np.stack([-s, c], axis=-1) * away[..., 1:]
+    )
     if path.stance == "lying":
         floor = np.eye(4)
         floor[1:3, 1:3] = [[0, 1], [-1, 0]]
@@ -87,7 +96,8 @@ def along(places: Floats, middle: Floats, line: Ints, course: Course, camera: Fl
 
 
 def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: dict[str, Ints]) -> Floats:
-    """Matrices (frames, letters, 4, 4) after what lines, words and letters do by themselves, by their ``numbers`` (letters,).
+    """Matrices (frames, letters, 4, 4) after what lines, words and letters do by themselves, by their
+    ``numbers`` (letters,).
 
     ``centres`` (letters, 2) are the middles of their ink in metres from their origin.
     """
@@ -102,7 +112,9 @@ def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: d
             continue
         if kind == "letter":
             # Poses of a letter happen in its own frame, wherever the line has taken it.
-            matrices[:, which] = matrices[:, which] @ _matrices(pose, np.broadcast_to(flat[which], (len(matrices), len(which), 3)), place[which])
+            matrices[:, which] = matrices[:, which] @ _matrices(
+                pose, np.broadcast_to(flat[which], (len(matrices), len(which), 3)), place[which]
+            )
             continue
         middles = applied(matrices[:, which], flat[which])
         own, group = np.unique(place[which], return_inverse=True)
@@ -113,19 +125,27 @@ def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: d
 
 
 def _matrices(pose: Poses, centre: Floats, index: Ints) -> Floats:
-    """Matrices (frames, n, 4, 4) of the poses ``index`` (n,) about points (frames, n, 3): lean, stretch, scale, turn, move."""
-    linear = rotation(pose.turn[:, index]) @ skew(pose.stretch[:, index], pose.shear[:, index]) * pose.scale[:, index, None, None]
+    """Matrices (frames, n, 4, 4) of the poses ``index`` (n,) about points (frames, n, 3): lean, stretch,
+    scale, turn, move."""
+    linear = (
+        rotation(pose.turn[:, index])
+        @ skew(pose.stretch[:, index], pose.shear[:, index])
+        * pose.scale[:, index, None, None]
+    )
     return about(centre, linear, pose.move[:, index])
 
 
 def _swept(middle: Floats, line: Ints, length: Floats) -> Floats:
-    """Middles (frames, letters) spread evenly, in proportion to their own spacing, over lengths (frames,); the ends stand there."""
+    """Middles (frames, letters) spread evenly, in proportion to their own spacing, over lengths (frames,);
+    the ends stand there."""
     run = middle.copy()
     for number in np.unique(line):
         which = line == number
         low, high = run[:, which].min(axis=1, keepdims=True), run[:, which].max(axis=1, keepdims=True)
         wide = high - low
-        run[:, which] = (run[:, which] - (low + high) / 2) * np.where(wide > 0, length[:, None] / np.where(wide > 0, wide, 1), 0.0)
+        run[:, which] = (run[:, which] - (low + high) / 2) * np.where(
+            wide > 0, length[:, None] / np.where(wide > 0, wide, 1), 0.0
+        )
     return run
 
 
@@ -185,7 +205,12 @@ class _Collector(BasePen):  # type: ignore[misc]
     def _curveToOne(self, b: tuple[float, float], c: tuple[float, float], d: tuple[float, float]) -> None:  # noqa: N802
         a = np.array(self.points[-1])
         t = np.linspace(0, 1, CURVE_STEPS + 1)[1:, None]
-        places = (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * np.array(b) + 3 * (1 - t) * t**2 * np.array(c) + t**3 * np.array(d)
+        places = (
+            (1 - t) ** 3 * a
+            + 3 * (1 - t) ** 2 * t * np.array(b)
+            + 3 * (1 - t) * t**2 * np.array(c)
+            + t**3 * np.array(d)
+        )
         for place in places.tolist():
             self._lineTo((place[0], place[1]))
 

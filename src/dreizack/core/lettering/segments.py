@@ -17,7 +17,8 @@ _WITH_BEFORE = {0x200C, 0x200D, 0xFE0E, 0xFE0F, 0x20E3}
 
 @dataclass(frozen=True)
 class Style:
-    """How a stretch is set: typeface and place on its axes, metres an em, tracking in ems, lift in metres, finish."""
+    """How a stretch is set: typeface and place on its axes, metres an em, tracking in ems, lift in metres,
+    finish."""
 
     face: Typeface
     axes: Axes
@@ -30,7 +31,8 @@ class Style:
 
 @dataclass(frozen=True)
 class Segment:
-    """Characters from ``start`` on that are shaped together; ``text`` may differ from what was typed (case)."""
+    """Characters from ``start`` on that are shaped together; ``text`` may differ from what was typed
+    (case)."""
 
     text: str
     sources: tuple[int, ...]
@@ -46,13 +48,20 @@ def styles(words: str, setting: Setting, ranges: list[Range], finishes: list[int
     features = _features(setting)
     axes = tuple(sorted((tag, axis.value) for tag, axis in setting.axes.items()))
     face = typeface(setting.typeface)
-    plain = Style(face, _on(face, axes), setting.size / face.cap_height, setting.tracking / 1000, 0.0, 0, features)
+    plain = Style(
+        face, _on(face, axes), setting.size / face.cap_height, setting.tracking / 1000, 0.0, 0, features
+    )
     found = [plain] * len(words)
     for section, finish in zip(ranges, finishes, strict=True):
         own = typeface(section.typeface) if section.typeface else face
         style = Style(
-            own, _on(own, axes), setting.size * section.size / own.cap_height, (setting.tracking + section.tracking) / 1000,
-            section.lift * setting.size, finish, features,
+            own,
+            _on(own, axes),
+            setting.size * section.size / own.cap_height,
+            (setting.tracking + section.tracking) / 1000,
+            section.lift * setting.size,
+            finish,
+            features,
         )
         for i in range(section.start, min(section.end, len(words))):
             found[i] = style
@@ -62,7 +71,9 @@ def styles(words: str, setting: Setting, ranges: list[Range], finishes: list[int
 def _on(face: Typeface, axes: Axes) -> Axes:
     """Only the axes a typeface has, within their limits."""
     limits = {axis.tag: axis for axis in face.axes}
-    return tuple((tag, min(max(value, limits[tag].low), limits[tag].high)) for tag, value in axes if tag in limits)
+    return tuple(
+        (tag, min(max(value, limits[tag].low), limits[tag].high)) for tag, value in axes if tag in limits
+    )
 
 
 def _features(setting: Setting) -> tuple[tuple[str, int], ...]:
@@ -87,7 +98,15 @@ def segments(line: str, start: int, looks: list[Style], case: str) -> list[Segme
             other = fallback(shown[0])
             if other is not None:
                 size = style.em * style.face.cap_height
-                style = Style(other, (), size / other.cap_height, style.tracking, style.lift, style.finish, style.features)
+                style = Style(
+                    other,
+                    (),
+                    size / other.cap_height,
+                    style.tracking,
+                    style.lift,
+                    style.finish,
+                    style.features,
+                )
                 borrowed = True
         units += [(c, start + i, style, borrowed) for c in shown]
     of_source = {start + i: level for i, level in enumerate(direction)}
@@ -98,7 +117,11 @@ def segments(line: str, start: int, looks: list[Style], case: str) -> list[Segme
         common = script in ("Zyyy", "Zinh", "Zzzz")
         if runs:
             last = runs[-1][-1]
-            same = last[2] == unit[2] and of_source[last[1]] == of_source[unit[1]] and (common or script_before in ("", script))
+            same = (
+                last[2] == unit[2]
+                and of_source[last[1]] == of_source[unit[1]]
+                and (common or script_before in ("", script))
+            )
             if same:
                 runs[-1].append(unit)
                 script_before = script_before or ("" if common else script)
@@ -118,10 +141,22 @@ def _cased(character: str, style: Style, case: str) -> tuple[str, Style]:
     if case == "small caps" and character.upper() != character:
         if "smcp" in style.face.features:
             return character, Style(
-                style.face, style.axes, style.em, style.tracking, style.lift, style.finish, (*style.features, ("smcp", 1))
+                style.face,
+                style.axes,
+                style.em,
+                style.tracking,
+                style.lift,
+                style.finish,
+                (*style.features, ("smcp", 1)),
             )
         return character.upper(), Style(
-            style.face, style.axes, style.em * SMALL_CAPS, style.tracking, style.lift, style.finish, style.features
+            style.face,
+            style.axes,
+            style.em * SMALL_CAPS,
+            style.tracking,
+            style.lift,
+            style.finish,
+            style.features,
         )
     return character, style
 
@@ -130,7 +165,11 @@ def _segment(run: list[tuple[str, int, Style, bool]], level: int) -> Segment:
     text = "".join(unit[0] for unit in run)
     style = run[0][2]
     script = next((s for s in map(scripts.script, text) if s not in ("Zyyy", "Zinh", "Zzzz")), "Zyyy")
-    missing = "".join(c for c in text if not c.isspace() and not style.face.has(c) and ord(c) not in _WITH_BEFORE and not _unseen(c))
+    missing = "".join(
+        c
+        for c in text
+        if not c.isspace() and not style.face.has(c) and ord(c) not in _WITH_BEFORE and not _unseen(c)
+    )
     borrowed = "".join(unit[0] for unit in run if unit[3])
     return Segment(text, tuple(unit[1] for unit in run), style, script, level % 2 == 1, missing, borrowed)
 

@@ -25,7 +25,8 @@ class Layout:
 
     ``glyphs`` and ``shaped.ems`` (letters,): what is drawn and its metres an em; ``places`` (letters, 2):
     origin of each letter in metres, the block centred about x = 0 (or flush), last baseline at
-    y = 0; ``middle`` (letters,): middle along the line of the cluster a letter belongs to; ``word``, ``finish``
+    y = 0; ``middle`` (letters,): middle along the line of the cluster a letter belongs to; ``word``,
+    ``finish``
     (letters,): numbers from 0; ``section`` (letters,) the range a letter lies in, -1 where there is none.
     ``missing``: characters no typeface has; ``borrowed``: characters taken from another typeface.
     """
@@ -58,7 +59,9 @@ class Layout:
         return float(self.ems[0]) if len(self.ems) else 1.0
 
 
-def set_words(words: str, setting: Setting, ranges: list[Range] | None = None, finishes: list[int] | None = None) -> Layout:
+def set_words(
+    words: str, setting: Setting, ranges: list[Range] | None = None, finishes: list[int] | None = None
+) -> Layout:
     """Shape and place words; lines are split at line feeds.
 
     ``finishes`` numbers the finish of each of the ``ranges`` (0 is that of the title).
@@ -78,12 +81,30 @@ def set_words(words: str, setting: Setting, ranges: list[Range] | None = None, f
     def joined(arrays: list[Floats], like: Floats) -> Floats:
         return np.concatenate([like, *arrays])
 
-    glyphs = [Glyph(p.style.face.name, p.style.axes, int(n)) for p, one in zip(parts, made, strict=True) for n in one.numbers]
-    sources = np.concatenate([np.empty(0, np.int64), *(np.array(p.sources, np.int64)[one.clusters] for p, one in zip(parts, made, strict=True))])
-    ink = np.array([_ink(glyph) for glyph in glyphs]).reshape(-1, 2) if setting.optical else np.full((len(glyphs), 2), np.nan)
+    glyphs = [
+        Glyph(p.style.face.name, p.style.axes, int(n))
+        for p, one in zip(parts, made, strict=True)
+        for n in one.numbers
+    ]
+    sources = np.concatenate(
+        [
+            np.empty(0, np.int64),
+            *(np.array(p.sources, np.int64)[one.clusters] for p, one in zip(parts, made, strict=True)),
+        ]
+    )
+    ink = (
+        np.array([_ink(glyph) for glyph in glyphs]).reshape(-1, 2)
+        if setting.optical
+        else np.full((len(glyphs), 2), np.nan)
+    )
     shaped = Shaped(
-        np.repeat([p.style.em for p in parts], counts), joined([one.advances for one in made], np.empty(0)),
-        joined([one.offsets for one in made], np.empty((0, 2))), ink, sources, np.repeat(np.array(line, np.int64), counts), len(lines),
+        np.repeat([p.style.em for p in parts], counts),
+        joined([one.advances for one in made], np.empty(0)),
+        joined([one.offsets for one in made], np.empty((0, 2))),
+        ink,
+        sources,
+        np.repeat(np.array(line, np.int64), counts),
+        len(lines),
     )
     section = np.full(len(words), -1, np.int64)
     for index, one in enumerate(ranges):
@@ -91,9 +112,15 @@ def set_words(words: str, setting: Setting, ranges: list[Range] | None = None, f
     of_letter = section[sources] if len(words) else sources
     places, middle = spaced(shaped, constant_spacing(shaped, of_letter, setting, ranges))
     return Layout(
-        glyphs, shaped, places[0], middle[0], _word_numbers(words)[sources] if len(words) else sources,
-        np.repeat(np.array([p.style.finish for p in parts], np.int64), counts), of_letter,
-        "".join(dict.fromkeys("".join(p.missing for p in parts))), "".join(dict.fromkeys("".join(p.borrowed for p in parts))),
+        glyphs,
+        shaped,
+        places[0],
+        middle[0],
+        _word_numbers(words)[sources] if len(words) else sources,
+        np.repeat(np.array([p.style.finish for p in parts], np.int64), counts),
+        of_letter,
+        "".join(dict.fromkeys("".join(p.missing for p in parts))),
+        "".join(dict.fromkeys("".join(p.borrowed for p in parts))),
     )
 
 
@@ -105,8 +132,12 @@ def constant_spacing(shaped: Shaped, section: Ints, setting: Setting, ranges: li
     for name, value in setting.gaps.items():
         gap[shaped.sources == int(name)] = value.value / 1000
     return Spacing(
-        (setting.tracking + more)[None] / 1000, gap[None], lift[None] * setting.size, np.array([setting.leading * setting.size]),
-        setting.align, setting.optical,
+        (setting.tracking + more)[None] / 1000,
+        gap[None],
+        lift[None] * setting.size,
+        np.array([setting.leading * setting.size]),
+        setting.align,
+        setting.optical,
     )
 
 
@@ -121,7 +152,11 @@ def _word_numbers(words: str) -> Ints:
 def _ink(glyph: Glyph) -> tuple[float, float]:
     """Left and right end of a letter's ink in ems; NaN where there is none."""
     outline = glyph_outline(glyph)
-    return (np.nan, np.nan) if outline.empty else (float(outline.controls[..., 0].min()), float(outline.controls[..., 0].max()))
+    return (
+        (np.nan, np.nan)
+        if outline.empty
+        else (float(outline.controls[..., 0].min()), float(outline.controls[..., 0].max()))
+    )
 
 
 @dataclass(frozen=True)

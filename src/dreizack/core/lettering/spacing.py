@@ -16,8 +16,10 @@ Ints = NDArray[np.int64]
 class Shaped:
     """Letters as the typeface gives them, line by line, from left to right, without places.
 
-    ``ems`` (letters,): metres an em; ``advances`` (letters,) and ``offsets`` (letters, 2) in ems; ``ink`` (letters, 2): left
-    and right end in ems, NaN where there is none; ``sources`` (letters,): first character of the words that made it;
+    ``ems`` (letters,): metres an em; ``advances`` (letters,) and ``offsets`` (letters, 2) in ems; ``ink``
+    (letters, 2): left
+    and right end in ems, NaN where there is none; ``sources`` (letters,): first character of the words that
+    made it;
     ``line`` (letters,): number from 0, of ``lines``.
     """
 
@@ -32,7 +34,8 @@ class Shaped:
 
 @dataclass(frozen=True)
 class Spacing:
-    """Room over frames: ``tracking`` and ``gap`` (frames, letters) in ems after each letter, ``lift`` (frames, letters) and
+    """Room over frames: ``tracking`` and ``gap`` (frames, letters) in ems after each letter, ``lift``
+    (frames, letters) and
     ``leading`` (frames,) in metres; which side lines share, and whether by ink.
     """
 
@@ -45,7 +48,8 @@ class Spacing:
 
 
 def spaced(letters: Shaped, room: Spacing) -> tuple[Floats, Floats]:
-    """Origins (frames, letters, 2) of letters in metres, and the middles (frames, letters) of their clusters along the line.
+    """Origins (frames, letters, 2) of letters in metres, and the middles (frames, letters) of their clusters
+    along the line.
 
     The block is centred about x = 0 or flush with it; the last baseline lies at y = 0.
     """
@@ -59,7 +63,9 @@ def spaced(letters: Shaped, room: Spacing) -> tuple[Floats, Floats]:
         along, middle[:, line] = _line(letters, room, line)
         places[:, line, 0] = along
         above = (letters.lines - 1 - number) * room.leading
-        places[:, line, 1] = letters.offsets[line, 1] * letters.ems[line] + room.lift[:, line] + above[:, None]
+        places[:, line, 1] = (
+            letters.offsets[line, 1] * letters.ems[line] + room.lift[:, line] + above[:, None]
+        )
     return places, middle
 
 

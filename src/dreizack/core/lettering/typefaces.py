@@ -1,4 +1,5 @@
-"""Typefaces: those that ship with the application, all under the SIL Open Font License, and those brought along."""
+"""Typefaces: those that ship with the application, all under the SIL Open Font License, and those brought
+along."""
 
 from __future__ import annotations
 
@@ -66,7 +67,9 @@ class Typeface:
     @cached_property
     def fingerprint(self) -> str:
         """Hash of the file: names everything made from it."""
-        return hashlib.blake2b(self.path.read_bytes() + bytes([self.number % 256]), digest_size=12).hexdigest()
+        return hashlib.blake2b(
+            self.path.read_bytes() + bytes([self.number % 256]), digest_size=12
+        ).hexdigest()
 
     @cached_property
     def cap_height(self) -> float:
@@ -81,7 +84,13 @@ class Typeface:
     @cached_property
     def axes(self) -> tuple[AxisInfo, ...]:
         return tuple(
-            AxisInfo(axis.tag, self.face.get_name(axis.name_id) or axis.tag, axis.min_value, axis.default_value, axis.max_value)
+            AxisInfo(
+                axis.tag,
+                self.face.get_name(axis.name_id) or axis.tag,
+                axis.min_value,
+                axis.default_value,
+                axis.max_value,
+            )
             for axis in self.face.axis_infos
         )
 
@@ -92,7 +101,9 @@ class Typeface:
             tag
             for table in ("GSUB", "GPOS")
             for script in (self.face.get_table_script_tags(table) or [])
-            for tag in self.face.get_language_feature_tags(table, self.face.get_table_script_tags(table).index(script))
+            for tag in self.face.get_language_feature_tags(
+                table, self.face.get_table_script_tags(table).index(script)
+            )
         )
 
     def has(self, character: str) -> bool:
@@ -102,7 +113,12 @@ class Typeface:
 _SHIPPED = [
     ("anton", "Anton", "condensed grotesque", "Anton_400Regular.ttf"),
     ("archivo-black", "Archivo Black", "grotesque", "ArchivoBlack_400Regular.ttf"),
-    ("barlow-condensed", "Barlow Condensed SemiBold", "condensed grotesque", "BarlowCondensed_600SemiBold.ttf"),
+    (
+        "barlow-condensed",
+        "Barlow Condensed SemiBold",
+        "condensed grotesque",
+        "BarlowCondensed_600SemiBold.ttf",
+    ),
     ("comfortaa", "Comfortaa Bold", "rounded", "Comfortaa_700Bold.ttf"),
     ("playfair-display", "Playfair Display Black", "high-contrast serif", "PlayfairDisplay_900Black.ttf"),
     ("zilla-slab", "Zilla Slab Bold", "slab serif", "ZillaSlab_700Bold.ttf"),
@@ -117,6 +133,8 @@ _SHIPPED = [
 ]
 _ALL = {name: Typeface(name, label, kind, SHIPPED / file) for name, label, kind, file in _SHIPPED}
 _FALLBACKS = ("noto-sans", "amiri", "baloo-2")
+
+
 def typefaces() -> list[Typeface]:
     """Every typeface on offer: those shipped, then those brought."""
     brought = [_brought(path.stem) for shelf in shelves() for path in sorted(shelf.glob("*.font"))]

@@ -14,7 +14,8 @@ CHORDS = 16
 
 
 def united(path: pathops.Path) -> pathops.Path:
-    """The area a path covers, outer contours counter-clockwise (y up), holes the other way, nothing overlapping.
+    """The area a path covers, outer contours counter-clockwise (y up), holes the other way, nothing
+    overlapping.
 
     The time of uniting grows with the square of the contours, so those whose boxes do not touch are
     kept apart.
@@ -38,7 +39,11 @@ def combined(a: pathops.Path, b: pathops.Path, how: pathops.PathOp) -> pathops.P
         return pathops.op(a, b, how, fix_winding=True, keep_starting_points=False)
     except pathops.PathOpsError:
         one, two = _section(a), _section(b)
-        ways = {pathops.PathOp.UNION: one + two, pathops.PathOp.DIFFERENCE: one - two, pathops.PathOp.INTERSECTION: one ^ two}
+        ways = {
+            pathops.PathOp.UNION: one + two,
+            pathops.PathOp.DIFFERENCE: one - two,
+            pathops.PathOp.INTERSECTION: one ^ two,
+        }
         return _path(ways[how])
 
 
@@ -105,7 +110,9 @@ def _clusters(boxes: NDArray[np.float64]) -> list[list[int]]:
     ends = np.searchsorted(sorted_boxes[:, 0], sorted_boxes[:, 2], side="right")
     for i in range(count):
         later = slice(i + 1, int(ends[i]))
-        touching = np.flatnonzero((sorted_boxes[later, 1] <= sorted_boxes[i, 3]) & (sorted_boxes[later, 3] >= sorted_boxes[i, 1]))
+        touching = np.flatnonzero(
+            (sorted_boxes[later, 1] <= sorted_boxes[i, 3]) & (sorted_boxes[later, 3] >= sorted_boxes[i, 1])
+        )
         for j in touching.tolist():
             a, b = root(int(order[i])), root(int(order[i + 1 + j]))
             if a != b:

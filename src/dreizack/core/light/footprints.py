@@ -9,16 +9,21 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
-# Side of the grid a shadow is drawn on, and how far from its outline a simpler one may stray, in steps of that.
+# Side of the grid a shadow is drawn on, and how far from its outline a simpler one may stray, in steps of
+# that.
 GRID, STRAY = 640, 0.8
 # A shadow that is longer than so many metres is cut off there.
 FURTHEST = 60.0
 
 
-def footprint(points: Floats, triangles: Ints, ground: float, light: Floats, sun: bool, aim: Floats) -> list[Floats]:
-    """Outlines (n, 2), x and z, of the shadow that a body throws onto the plane y = ``ground``: filled by the even-odd rule.
+def footprint(
+    points: Floats, triangles: Ints, ground: float, light: Floats, sun: bool, aim: Floats
+) -> list[Floats]:
+    """Outlines (n, 2), x and z, of the shadow that a body throws onto the plane y = ``ground``: filled by the
+    even-odd rule.
 
-    ``points`` (n, 3), ``triangles`` (m, 3); seen from ``light`` (3,), or along the way from there to ``aim`` from a sun.
+    ``points`` (n, 3), ``triangles`` (m, 3); seen from ``light`` (3,), or along the way from there to ``aim``
+    from a sun.
     Central projection onto a plane (Blinn, Me and My (Fake) Shadow, 1988), of every triangle.
     """
     way = np.broadcast_to(aim - light, points.shape) if sun else points - light

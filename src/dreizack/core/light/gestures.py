@@ -13,7 +13,8 @@ class CannotPlace(ValueError):
 
 
 def for_highlight(point: Floats, normal: Floats, eye: Floats, light: Floats) -> Floats:
-    """Where a light (3,) must go so that its mirror image lies at ``point`` for somebody at ``eye``; it keeps its distance.
+    """Where a light (3,) must go so that its mirror image lies at ``point`` for somebody at ``eye``; it keeps
+    its distance.
 
     The law of reflection: the normal halves the angle between eye and light.
     """
@@ -25,8 +26,11 @@ def for_highlight(point: Floats, normal: Floats, eye: Floats, light: Floats) -> 
     return result
 
 
-def shadow_tip(points: Floats, ground: float, light: Floats, sun: bool, aim: Floats) -> tuple[Floats, Floats] | None:
-    """The point (of ``points`` (n, 3)) whose shadow on the plane y = ``ground`` falls furthest from its foot, and that shadow.
+def shadow_tip(
+    points: Floats, ground: float, light: Floats, sun: bool, aim: Floats
+) -> tuple[Floats, Floats] | None:
+    """The point (of ``points`` (n, 3)) whose shadow on the plane y = ``ground`` falls furthest from its foot,
+    and that shadow.
 
     None where no shadow falls on the ground: the light stands below, or everything above it.
     """
@@ -42,7 +46,8 @@ def shadow_tip(points: Floats, ground: float, light: Floats, sun: bool, aim: Flo
 
 
 def for_shadow(tip: Floats, target: Floats, light: Floats) -> Floats:
-    """Where a light (3,) must go so that the shadow of ``tip`` falls on ``target``; it keeps its distance from the tip."""
+    """Where a light (3,) must go so that the shadow of ``tip`` falls on ``target``; it keeps its distance
+    from the tip."""
     way = tip - target
     length = float(np.linalg.norm(way))
     if length < 1e-9 or way[1] <= 0:

@@ -25,7 +25,9 @@ def kelvin_tint(temperature: Floats) -> Floats:
     [[1.0, 1.0, 1.0]]
     """
     inverse, colours = _table()
-    found: Floats = np.stack([np.interp(1e6 / np.clip(temperature, 900, 21000), inverse, colours[:, k]) for k in range(3)], axis=1)
+    found: Floats = np.stack(
+        [np.interp(1e6 / np.clip(temperature, 900, 21000), inverse, colours[:, k]) for k in range(3)], axis=1
+    )
     return found
 
 

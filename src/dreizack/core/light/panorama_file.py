@@ -23,7 +23,9 @@ def load_panorama(source: bytes | Path) -> bytes:
     """Read a panorama in a sandbox: scene-linear half floats (rows, 2 rows, 3) as an NPY file."""
     if (len(source) if isinstance(source, bytes) else source.stat().st_size) > MAX_BYTES:
         raise FileRefused(f"the panorama is larger than {MAX_BYTES // 1_000_000} MB; scale it down")
-    return sandboxed("dreizack.core.light.panorama_file:read_panorama", source, what="panorama", seconds=40, megabytes=4000)
+    return sandboxed(
+        "dreizack.core.light.panorama_file:read_panorama", source, what="panorama", seconds=40, megabytes=4000
+    )
 
 
 def read_panorama(data: bytes) -> bytes:
@@ -52,7 +54,11 @@ def _light(data: bytes) -> NDArray[np.float32]:
     if data[:4] == b"\x76\x2f\x31\x01":
         return _exr(data)
     radiance = data[:2] == b"#?"
-    if not radiance and not (data[:8] == b"\x89PNG\r\n\x1a\n" or data[:3] == b"\xff\xd8\xff" or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")):
+    if not radiance and not (
+        data[:8] == b"\x89PNG\r\n\x1a\n"
+        or data[:3] == b"\xff\xd8\xff"
+        or (data[:4] == b"RIFF" and data[8:12] == b"WEBP")
+    ):
         raise Unreadable("this is no HDR, EXR, PNG, JPEG or WebP picture")
     if radiance:
         _check_radiance(data)
@@ -78,7 +84,9 @@ def _check_radiance(data: bytes) -> None:
         if len(words) == 4 and words[0] in (b"-Y", b"+Y") and words[1].isdigit() and words[3].isdigit():
             _check_size(int(words[3]), int(words[1]))
             return
-    raise Unreadable("the panorama does not say how large it is in the usual order (-Y rows +X columns); save it anew")
+    raise Unreadable(
+        "the panorama does not say how large it is in the usual order (-Y rows +X columns); save it anew"
+    )
 
 
 def _exr(data: bytes) -> NDArray[np.float32]:

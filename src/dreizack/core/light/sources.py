@@ -16,7 +16,8 @@ REFERENCE_INTENSITY = 9 * math.pi
 WHITE_LUX = 1000.0
 # Stops at which there is no light any more.
 DARK = -16.0
-# The sun stands this far from the origin, in metres: far enough for parallel light, near enough for single precision.
+# The sun stands this far from the origin, in metres: far enough for parallel light, near enough for single
+# precision.
 SUN_DISTANCE = 1e4
 # Shapes of glowing bodies by the kind of light; ambient light has none.
 # Power of the distance that makes light weaken less than by its square.
@@ -25,7 +26,8 @@ SHAPES = {"panel": "rectangle", "disc": "disk", "spot": "disk", "point": "sphere
 
 
 def power_of(stops: Floats) -> Floats:
-    """Factors (...) of light in stops (...); at :data:`DARK` and below there is none, so that a light can be keyed to nothing.
+    """Factors (...) of light in stops (...); at :data:`DARK` and below there is none, so that a light can be
+    keyed to nothing.
 
     >>> power_of(np.array([1.0, 0.0, -16.0])).tolist()
     [2.0, 1.0, 0.0]
@@ -35,7 +37,8 @@ def power_of(stops: Floats) -> Floats:
 
 
 def source_area(source: str, size: Floats) -> Floats:
-    """Area (frames,) that a light shows along its axis; ``size`` (frames, 2) is width and height or diameter, twice."""
+    """Area (frames,) that a light shows along its axis; ``size`` (frames, 2) is width and height or diameter,
+    twice."""
     area: Floats = size[:, 0] * size[:, 1]
     return area if source == "panel" else area * (math.pi / 4)
 
@@ -43,7 +46,8 @@ def source_area(source: str, size: Floats) -> Floats:
 def source_radiance(source: str, stops: Floats, tint: Floats, size: Floats) -> Floats:
     """Radiance (frames, 3) of a light: on-axis intensity over the area it shows.
 
-    ``stops`` (frames,), ``tint`` (frames, 3). The sun, of ``size`` degrees, and ambient light give a facing white
+    ``stops`` (frames,), ``tint`` (frames, 3). The sun, of ``size`` degrees, and ambient light give a facing
+    white
     card the value 1 at 0 stops: E = π L sin²(½ size) for a disc of angle ``size`` (CIE 18:2019, 4.3).
     """
     power = power_of(stops)
@@ -58,10 +62,13 @@ def source_radiance(source: str, stops: Floats, tint: Floats, size: Floats) -> F
 
 
 def stops_of(source: str, unit: str, amount: Floats, cone: Floats, penumbra: Floats) -> Floats:
-    """Stops (frames,) of a light that is measured in candela, lumen or lux; ``cone`` and ``penumbra`` (frames,) are a spot's.
+    """Stops (frames,) of a light that is measured in candela, lumen or lux; ``cone`` and ``penumbra``
+    (frames,) are a spot's.
 
-    A facing white card in :data:`WHITE_LUX` has the value 1, so that 0 stops are 9000 cd on axis (CIE S 017, 17-21-045:
-    illuminance is intensity over distance squared). Flux from intensity: 4π for a point, π for what glows evenly
+    A facing white card in :data:`WHITE_LUX` has the value 1, so that 0 stops are 9000 cd on axis (CIE S 017,
+    17-21-045:
+    illuminance is intensity over distance squared). Flux from intensity: 4π for a point, π for what glows
+    evenly
     (Lambert), and for a spot the solid angle of its cone, in whose penumbra half of the light is left.
 
     >>> float(stops_of("point", "candela", np.array([18000.0]), np.zeros(1), np.zeros(1))[0])
@@ -82,7 +89,8 @@ def stops_of(source: str, unit: str, amount: Floats, cone: Floats, penumbra: Flo
 
 
 def source_matrix(source: str, position: Floats, aim: Floats, size: Floats) -> Floats:
-    """Object-to-world matrices (frames, 4, 4) of the square -1..1, disc or ball of radius 1 that glows; flat ones face +z."""
+    """Object-to-world matrices (frames, 4, 4) of the square -1..1, disc or ball of radius 1 that glows; flat
+    ones face +z."""
     if source == "sun":
         away = position - aim
         length = np.linalg.norm(away, axis=1, keepdims=True)
@@ -98,7 +106,8 @@ def source_matrix(source: str, position: Floats, aim: Floats, size: Floats) -> F
 
 
 def facing_matrix(position: Floats, aim: Floats, half: Floats) -> Floats:
-    """Matrices (frames, 4, 4) that lay the square -1..1, facing +z, at ``position`` towards ``aim``; ``half`` (frames, 2)."""
+    """Matrices (frames, 4, 4) that lay the square -1..1, facing +z, at ``position`` towards ``aim``; ``half``
+    (frames, 2)."""
     forward = aim - position
     length = np.linalg.norm(forward, axis=1, keepdims=True)
     forward = np.where(length > 1e-9, forward / np.maximum(length, 1e-9), [0.0, 0.0, -1.0])

@@ -19,7 +19,8 @@ Pictures = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class SurroundingsState:
-    """What the surroundings show at one moment; ``sun`` is elevation and azimuth in degrees, of a sky, ``frame`` that of a video."""
+    """What the surroundings show at one moment; ``sun`` is elevation and azimuth in degrees, of a sky,
+    ``frame`` that of a video."""
 
     source: str = "made-up room"
     studio: str = "dusk"
@@ -42,7 +43,11 @@ def around_picture(around: SurroundingsState) -> Pictures:
     A panorama or video that is not in the library leaves plain grey.
     """
     found = _tinted(around)
-    return np.full((256, 512, 3), 0.18, np.float32) * np.array(around.tint, np.float32) if found is None else found
+    return (
+        np.full((256, 512, 3), 0.18, np.float32) * np.array(around.tint, np.float32)
+        if found is None
+        else found
+    )
 
 
 @cached_by_size(96)
@@ -57,13 +62,19 @@ def _tinted(around: SurroundingsState) -> Pictures | None:
 
 
 @cached_by_size(96)
-def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float, float], frame: int) -> Pictures | None:
+def _plain(
+    source: str, studio: str, picture: str, haze: float, sun: tuple[float, float], frame: int
+) -> Pictures | None:
     """The picture itself; None where its file is not in the library."""
     if source == "sky":
         return sky_picture(sun[0], sun[1], haze)
     if source == "video":
         shown = clip_frame(picture, frame)
-        return None if shown is None else cv2.resize(shown, (1024, 512), interpolation=cv2.INTER_AREA).astype(np.float32)
+        return (
+            None
+            if shown is None
+            else cv2.resize(shown, (1024, 512), interpolation=cv2.INTER_AREA).astype(np.float32)
+        )
     if source == "picture":
         path = find(picture)
         if path is None or path.suffix != ".panorama":
@@ -76,7 +87,8 @@ def _plain(source: str, studio: str, picture: str, haze: float, sun: tuple[float
 def blurred(picture: Pictures, angle: float) -> Pictures:
     """A panorama blurred by a Gaussian of standard deviation ``angle`` degrees on the sphere.
 
-    Rows are blurred in the frequency domain, wider towards the poles; columns run on over the poles. No steps: both
+    Rows are blurred in the frequency domain, wider towards the poles; columns run on over the poles. No
+    steps: both
     are exact Gaussians, in single precision.
     """
     rows, columns = picture.shape[:2]
@@ -105,7 +117,11 @@ def looked_up(picture: Pictures, direction: NDArray[np.floating]) -> Pictures:
     up = np.arctan2(y, np.hypot(x, z))
     # A column more on either side, where the panorama goes on.
     wider = cv2.copyMakeBorder(picture, 0, 0, 1, 1, cv2.BORDER_WRAP)
-    across = (turn * np.float32(columns / (2 * np.pi)) - np.float32(0.5)) % np.float32(columns) + np.float32(1)
+    across = (turn * np.float32(columns / (2 * np.pi)) - np.float32(0.5)) % np.float32(columns) + np.float32(
+        1
+    )
     down = (0.5 - up * np.float32(1 / np.pi)) * rows - np.float32(0.5)
-    result: Pictures = cv2.remap(wider, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(np.float32)
+    result: Pictures = cv2.remap(
+        wider, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+    ).astype(np.float32)
     return result

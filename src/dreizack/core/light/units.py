@@ -19,7 +19,8 @@ MOST = 1e8
 
 
 def amount_of(source: str, unit: str, stops: Floats, cone: Floats, penumbra: Floats) -> Floats:
-    """Candela, lumen or lux (n,) of light in stops (n,): the inverse of :func:`.sources.stops_of`; nothing where it is dark.
+    """Candela, lumen or lux (n,) of light in stops (n,): the inverse of :func:`.sources.stops_of`; nothing
+    where it is dark.
 
     >>> amount_of("point", "candela", np.array([1.0, -16.0]), np.zeros(2), np.zeros(2)).tolist()
     [18000.0, 0.0]
@@ -30,9 +31,11 @@ def amount_of(source: str, unit: str, stops: Floats, cone: Floats, penumbra: Flo
 
 
 def measured_in(shot: Shot, name: str, unit: str) -> list[dict[str, Any]]:
-    """The patch that measures the light called ``name`` in another unit, its keys too; empty where it is in that unit already.
+    """The patch that measures the light called ``name`` in another unit, its keys too; empty where it is in
+    that unit already.
 
-    Between keys a value in stops changes by factors, one in other units by amounts: there the light is another one.
+    Between keys a value in stops changes by factors, one in other units by amounts: there the light is
+    another one.
     KeyError where there is no such light.
     """
     light = shot.things[name]
@@ -53,7 +56,9 @@ def measured_in(shot: Shot, name: str, unit: str) -> list[dict[str, Any]]:
     if channel is not None:
         frames = np.array([float(key.frame) for key in channel.keys])
         values = convert(np.array([key.value for key in channel.keys]), frames)
-        keys = [key.model_dump(mode="json") | {"value": v} for key, v in zip(channel.keys, values, strict=True)]
+        keys = [
+            key.model_dump(mode="json") | {"value": v} for key, v in zip(channel.keys, values, strict=True)
+        ]
         if old != new:
             patch.append({"op": "remove", "path": f"/channels/{escaped(old)}"})
         patch.append({"op": "add", "path": f"/channels/{escaped(new)}", "value": {"keys": keys}})
@@ -66,8 +71,16 @@ def _converter(shot: Shot, name: str, light: Light, unit: str) -> Callable[[Floa
     def convert(values: Floats, frames: Floats) -> list[float]:
         motion = Motion(shot, frames)
         cone, penumbra = motion.value(f"/things/{name}/cone"), motion.value(f"/things/{name}/penumbra")
-        stops = values if light.measured_in == "stops" else stops_of(light.source, light.measured_in, values, cone, penumbra)
-        made = np.clip(stops, DARK, 12.0) if unit == "stops" else amount_of(light.source, unit, stops, cone, penumbra)
+        stops = (
+            values
+            if light.measured_in == "stops"
+            else stops_of(light.source, light.measured_in, values, cone, penumbra)
+        )
+        made = (
+            np.clip(stops, DARK, 12.0)
+            if unit == "stops"
+            else amount_of(light.source, unit, stops, cone, penumbra)
+        )
         return [float(f"{value:.6g}") for value in made]
 
     return convert

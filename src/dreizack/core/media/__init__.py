@@ -6,5 +6,13 @@ from .stills import still_writer
 from .video import MovieWriter, probe
 
 __all__ = [
-    "MovieWriter", "Order", "OrderError", "Progress", "deliver", "parse_frames", "parse_size", "probe", "still_writer",
+    "MovieWriter",
+    "Order",
+    "OrderError",
+    "Progress",
+    "deliver",
+    "parse_frames",
+    "parse_size",
+    "probe",
+    "still_writer",
 ]

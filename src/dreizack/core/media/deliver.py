@@ -36,8 +36,12 @@ Watch = Callable[[Progress, NDArray[np.uint8]], None]
 
 
 def deliver(
-    shot: Shot, order: Order, path: Path, keeper: FrameKeeper | None = None,
-    watch: Watch = lambda progress, picture: None, stopped: Callable[[], bool] = lambda: False,
+    shot: Shot,
+    order: Order,
+    path: Path,
+    keeper: FrameKeeper | None = None,
+    watch: Watch = lambda progress, picture: None,
+    stopped: Callable[[], bool] = lambda: False,
 ) -> None:
     """Render an order to an MP4, or to frames where ``path`` has a number in it (``name.%05d.png``).
 
@@ -48,20 +52,44 @@ def deliver(
     still = still_writer(path.suffix)
     with say_disk_full(path.parent):
         if numbered and still is not None:
-            _each(shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: whole_file(
-                numbered_path(path, frame), lambda partial: still(partial, passes, settings),
-            ))
+            _each(
+                shot,
+                order,
+                keeper,
+                stopped,
+                watch,
+                lambda frame, picture, passes, settings: whole_file(
+                    numbered_path(path, frame),
+                    lambda partial: still(partial, passes, settings),
+                ),
+            )
         else:
             whole_file(path, lambda partial: _movie(partial, shot, order, keeper, stopped, watch))
 
 
-def _movie(path: Path, shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool], watch: Watch) -> None:
+def _movie(
+    path: Path,
+    shot: Shot,
+    order: Order,
+    keeper: FrameKeeper | None,
+    stopped: Callable[[], bool],
+    watch: Watch,
+) -> None:
     rate = Fraction(shot.format.rate.num, shot.format.rate.den)
     with MovieWriter(path, order.width, order.height, rate) as movie:
-        _each(shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: movie.write(picture))
+        _each(
+            shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: movie.write(picture)
+        )
 
 
-def _each(shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool], watch: Watch, write: Callable[..., None]) -> None:
+def _each(
+    shot: Shot,
+    order: Order,
+    keeper: FrameKeeper | None,
+    stopped: Callable[[], bool],
+    watch: Watch,
+    write: Callable[..., None],
+) -> None:
     """Every frame in order: finished, written, reported."""
     begun = time.monotonic()
     for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):

@@ -36,7 +36,9 @@ class FrameKeeper(Protocol):
 def picture_key(state: FrameState, order: Order) -> str:
     """Name of a traced picture: scene, size and samples."""
     quality = QUALITIES[order.quality]
-    return fingerprint((RENDER_VERSION, state.traced_key, order.width, order.height, quality.samples, quality.denoiser))
+    return fingerprint(
+        (RENDER_VERSION, state.traced_key, order.width, order.height, quality.samples, quality.denoiser)
+    )
 
 
 def pass_name(state: FrameState, quality: str) -> str:
@@ -47,10 +49,17 @@ def pass_name(state: FrameState, quality: str) -> str:
 
 def fitted(rgba: NDArray[np.float32] | None, width: int, height: int) -> NDArray[np.float32] | None:
     """A traced picture averaged down to a size; None where it is smaller or of another shape."""
-    if rgba is None or rgba.shape[1] < width or abs(rgba.shape[1] * height - rgba.shape[0] * width) > max(rgba.shape[:2]):
+    if (
+        rgba is None
+        or rgba.shape[1] < width
+        or abs(rgba.shape[1] * height - rgba.shape[0] * width) > max(rgba.shape[:2])
+    ):
         return None
-    # Pixels are boxes, and light is premultiplied: the mean over an area is what a smaller picture would have had.
-    small: NDArray[np.float32] = cv2.resize(rgba, (width, height), interpolation=cv2.INTER_AREA).astype(np.float32)
+    # Pixels are boxes, and light is premultiplied: the mean over an area is what a smaller picture would have
+    # had.
+    small: NDArray[np.float32] = cv2.resize(rgba, (width, height), interpolation=cv2.INTER_AREA).astype(
+        np.float32
+    )
     return small
 
 
@@ -67,7 +76,8 @@ class _Waiting:
 def pictures(
     shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool]
 ) -> Iterator[tuple[int, FrameState, NDArray[np.float32], bool]]:
-    """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is traced,
+    """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is
+    traced,
     also when that is called off: what was traced is not lost.
     """
     frames = np.arange(order.first, order.last + 1, dtype=np.float64)
@@ -105,7 +115,9 @@ def pictures(
                 found = trace_passes(stage, order.width, order.height, quality, stopped)
             before, waiting = waiting, None
             if found is not None:
-                waiting = _Waiting(order.first + index, state, key, beside.submit(clean, found, index, key, passed))
+                waiting = _Waiting(
+                    order.first + index, state, key, beside.submit(clean, found, index, key, passed)
+                )
             if before is not None:
                 yield before.frame, before.state, before.picture.result(), False
             if kept is not None:

@@ -31,10 +31,14 @@ class Order:
         """The order itself, or OrderError with the remedy."""
         if not 0 <= self.first <= self.last < shot.format.frames:
             raise OrderError(
-                f"frames {self.first}-{self.last} are not all in the shot; choose from 0-{shot.format.frames - 1}"
+                f"frames {self.first}-{self.last} are not all in the shot; choose from "
+                f"0-{shot.format.frames - 1}"
             )
         if not (16 <= self.width <= MAX_SIDE and 16 <= self.height <= MAX_SIDE):
-            raise OrderError(f"{self.width}x{self.height} is not a size we render; choose from 16 to {MAX_SIDE} pixels a side")
+            raise OrderError(
+                f"{self.width}x{self.height} is not a size we render; choose from 16 to {MAX_SIDE} pixels a "
+                "side"
+            )
         if movie and (self.width % 2 or self.height % 2):
             raise OrderError(f"{self.width}x{self.height} cannot become H.264; choose even numbers of pixels")
         if self.quality not in QUALITIES:

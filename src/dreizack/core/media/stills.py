@@ -23,7 +23,8 @@ def _png(path: Path, passes: Passes, settings: Finishing) -> None:
 
 
 def _exr(path: Path, passes: Passes, settings: Finishing) -> None:
-    """Half floats, scene-linear Rec.709, premultiplied alpha, no backdrop, no view transform; exposure applied."""
+    """Half floats, scene-linear Rec.709, premultiplied alpha, no backdrop, no view transform; exposure
+    applied."""
     light = passes.beauty.copy()
     light[..., :3] *= 2.0**settings.exposure
     write_exr(path, light)

@@ -33,8 +33,11 @@ class MovieWriter:
 
     def write(self, picture: NDArray[np.uint8]) -> None:
         frame = av.VideoFrame.from_ndarray(picture, format="rgb24").reformat(
-            format="yuv420p", src_colorspace=Colorspace.ITU709, dst_colorspace=Colorspace.ITU709,
-            src_color_range=ColorRange.JPEG, dst_color_range=ColorRange.MPEG,
+            format="yuv420p",
+            src_colorspace=Colorspace.ITU709,
+            dst_colorspace=Colorspace.ITU709,
+            src_color_range=ColorRange.JPEG,
+            dst_color_range=ColorRange.MPEG,
         )
         frame.color_primaries, frame.color_trc = ColorPrimaries.BT709, ColorTrc.BT709
         frame.colorspace, frame.color_range = Colorspace.ITU709, ColorRange.MPEG
@@ -51,7 +54,9 @@ class MovieWriter:
     def __enter__(self) -> MovieWriter:
         return self
 
-    def __exit__(self, kind: type[BaseException] | None, why: BaseException | None, trace: TracebackType | None) -> None:
+    def __exit__(
+        self, kind: type[BaseException] | None, why: BaseException | None, trace: TracebackType | None
+    ) -> None:
         if kind is None:
             self.close()
         else:
@@ -65,8 +70,14 @@ def probe(path: Path) -> dict[str, Any]:
         context = stream.codec_context
         frames = [(f.pts, int(f.color_primaries), int(f.color_trc)) for f in container.decode(stream)]
         return {
-            "codec": context.name, "width": context.width, "height": context.height,
-            "rate": stream.average_rate, "frames": len(frames), "pts": [f[0] for f in frames],
-            "primaries": int(context.color_primaries), "transfer": int(context.color_trc),
-            "matrix": int(context.colorspace), "range": int(context.color_range),
+            "codec": context.name,
+            "width": context.width,
+            "height": context.height,
+            "rate": stream.average_rate,
+            "frames": len(frames),
+            "pts": [f[0] for f in frames],
+            "primaries": int(context.color_primaries),
+            "transfer": int(context.color_trc),
+            "matrix": int(context.colorspace),
+            "range": int(context.color_range),
         }

@@ -1,4 +1,5 @@
-"""Picture passes to the finished picture, by a declared list of steps; view transforms; looking at single channels."""
+"""Picture passes to the finished picture, by a declared list of steps; view transforms; looking at single
+channels."""
 
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .passes import Passes, PassName
@@ -7,6 +8,25 @@ from .transforms import LOW, SPAN, TRANSFORMS, cube
 from .view import SHOULDER_START, to_display, view_curve
 
 __all__ = [
-    "LOW", "SHOULDER_START", "SPAN", "STEPS", "TRANSFORMS", "Finishing", "PassName", "Passes", "Step", "channel_shown", "clipped_share",
-    "clipping", "cube", "false_colour", "finished", "margin_of", "needed_passes", "scene_light", "shown_clipped", "to_display", "view_curve",
+    "LOW",
+    "SHOULDER_START",
+    "SPAN",
+    "STEPS",
+    "TRANSFORMS",
+    "Finishing",
+    "PassName",
+    "Passes",
+    "Step",
+    "channel_shown",
+    "clipped_share",
+    "clipping",
+    "cube",
+    "false_colour",
+    "finished",
+    "margin_of",
+    "needed_passes",
+    "scene_light",
+    "shown_clipped",
+    "to_display",
+    "view_curve",
 ]

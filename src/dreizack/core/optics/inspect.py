@@ -1,4 +1,5 @@
-"""Pictures that show what eyes cannot tell: what clips, how bright it is in stops, what the renderer knows of each pixel."""
+"""Pictures that show what eyes cannot tell: what clips, how bright it is in stops, what the renderer knows of
+each pixel."""
 
 from __future__ import annotations
 
@@ -17,8 +18,19 @@ GREY = 0.18
 # From five stops below middle grey to five above: cold and dark to warm and bright, middle grey neutral.
 STOPS = np.arange(-5, 6)
 SCALE = np.array(
-    [[28, 18, 62], [38, 38, 104], [42, 66, 132], [50, 98, 140], [72, 128, 138], [122, 128, 126],
-     [164, 150, 96], [198, 166, 76], [220, 150, 60], [228, 110, 62], [240, 60, 60]],
+    [
+        [28, 18, 62],
+        [38, 38, 104],
+        [42, 66, 132],
+        [50, 98, 140],
+        [72, 128, 138],
+        [122, 128, 126],
+        [164, 150, 96],
+        [198, 166, 76],
+        [220, 150, 60],
+        [228, 110, 62],
+        [240, 60, 60],
+    ],
     np.float32,
 )
 
@@ -47,7 +59,8 @@ def shown_clipped(shown: Bytes) -> float:
 
 
 def false_colour(linear: Floats, view: str = "") -> Bytes:
-    """Whatever the ``view`` transform, luminance in stops above and below middle grey, each stop a colour of :data:`SCALE`, mixed between."""
+    """Whatever the ``view`` transform, luminance in stops above and below middle grey, each stop a colour of
+    :data:`SCALE`, mixed between."""
     stops = np.log2(np.maximum(luminance(linear), 1e-6) / GREY)
     mixed = np.stack([np.interp(stops, STOPS, SCALE[:, c]) for c in range(3)], axis=-1)
     result: Bytes = np.rint(mixed).astype(np.uint8)
@@ -55,7 +68,8 @@ def false_colour(linear: Floats, view: str = "") -> Bytes:
 
 
 def channel_shown(name: str, channel: Floats) -> Bytes:
-    """A channel (height, width, n) as a picture: albedo as colour, normals as x, y, z around grey, depth bright where
+    """A channel (height, width, n) as a picture: albedo as colour, normals as x, y, z around grey, depth
+    bright where
     near, parts each in a colour of its own.
     """
     if name == "albedo":
@@ -77,5 +91,7 @@ def channel_shown(name: str, channel: Floats) -> Bytes:
     # Neighbouring numbers lie far apart on the circle of hues.
     hue = number * 0.618034 * 2 * np.pi
     tone = 130 + 26 * ((number % 3) - 1)
-    picture = np.stack([tone + 78 * np.cos(hue), tone + 62 * np.cos(hue + 2.1), tone + 78 * np.cos(hue + 4.2)], axis=-1)
+    picture = np.stack(
+        [tone + 78 * np.cos(hue), tone + 62 * np.cos(hue + 2.1), tone + 78 * np.cos(hue + 4.2)], axis=-1
+    )
     return np.where((number > 0)[..., None], np.clip(picture, 0, 255), 26).astype(np.uint8)

@@ -1,4 +1,5 @@
-"""From passes to the finished picture: a declared list of steps in a fixed order, the same for whoever shows or delivers it.
+"""From passes to the finished picture: a declared list of steps in a fixed order, the same for whoever shows
+or delivers it.
 
 Steps before the view transform work in scene light; nothing after tracing traces anything again.
 """
@@ -19,7 +20,8 @@ Floats = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class Finishing:
-    """What the steps go by at one frame: ``exposure`` in stops, name of the ``view`` transform, the ``backdrop``: one colour (3,)
+    """What the steps go by at one frame: ``exposure`` in stops, name of the ``view`` transform, the
+    ``backdrop``: one colour (3,)
     or a picture, scene-linear, that broadcasts to (height, width, 3).
     """
 
@@ -30,9 +32,11 @@ class Finishing:
 
 @dataclass(frozen=True)
 class Step:
-    """One step: ``apply`` takes scene light (height, width, 3), passes and settings and answers scene light of that size.
+    """One step: ``apply`` takes scene light (height, width, 3), passes and settings and answers scene light
+    of that size.
 
-    ``needs`` names the passes it cannot do without; ``margin`` how far around a window it looks, in shares of the picture's
+    ``needs`` names the passes it cannot do without; ``margin`` how far around a window it looks, in shares of
+    the picture's
     height, so that a window comes out as the whole picture does there.
     """
 
@@ -53,7 +57,8 @@ def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     return result
 
 
-# In order: what is behind, then the lens and film (none yet), then exposure. The view transform comes after all of them.
+# In order: what is behind, then the lens and film (none yet), then exposure. The view transform comes after
+# all of them.
 STEPS: tuple[Step, ...] = (Step("backdrop", over_backdrop), Step("exposure", exposed_light))
 
 
@@ -63,12 +68,14 @@ def needed_passes(steps: Sequence[Step] = STEPS) -> tuple[PassName, ...]:
 
 
 def margin_of(height: int, steps: Sequence[Step] = STEPS) -> int:
-    """Pixels around a window that must be there for these steps to make the same of it as of a whole picture so high."""
+    """Pixels around a window that must be there for these steps to make the same of it as of a whole picture
+    so high."""
     return int(np.ceil(sum(step.margin for step in steps) * height))
 
 
 def scene_light(passes: Passes, settings: Finishing, steps: Sequence[Step] = STEPS) -> Floats:
-    """Scene light (height, width, 3) after all steps: what is judged, and what the view transform is put over."""
+    """Scene light (height, width, 3) after all steps: what is judged, and what the view transform is put
+    over."""
     light = passes.beauty[..., :3]
     for step in steps:
         light = step.apply(light, passes, settings)

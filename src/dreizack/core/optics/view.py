@@ -35,7 +35,8 @@ def _table() -> NDArray[np.uint8]:
 
 
 def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.uint8]:
-    """8-bit display codes of scene-linear colours (..., 3) by a view transform: ours by table, others by OpenColorIO."""
+    """8-bit display codes of scene-linear colours (..., 3) by a view transform: ours by table, others by
+    OpenColorIO."""
     if view != "shoulder":
         return transformed(linear, view)
     index = np.sqrt(np.clip(linear, 0, _TOP) / _TOP)

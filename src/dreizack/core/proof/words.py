@@ -20,14 +20,24 @@ def explained(answer: Answer, shot: Shot, exposure: float) -> list[str]:
     """Sentences, the most telling first."""
     if answer.thing is None:
         return ["Only the backdrop is here; no light changes it."]
-    names: Mapping[str, str] = {**{name: thing.name for name, thing in shot.things.items()}, "surroundings": "The surroundings", "@sun": "Sun of the sky"}
+    names: Mapping[str, str] = {
+        **{name: thing.name for name, thing in shot.things.items()},
+        "surroundings": "The surroundings",
+        "@sun": "Sun of the sky",
+    }
     total = float(LUMINANCE @ answer.light)
     said = []
     # As the shot's own view transform shows it, not as another would.
-    shown = to_display(np.array([answer.light], np.float32) * np.float32(2.0**exposure), shot.camera.view)[0] / 255
+    shown = (
+        to_display(np.array([answer.light], np.float32) * np.float32(2.0**exposure), shot.camera.view)[0]
+        / 255
+    )
     if float(shown.max()) >= CLIPS:
         channel = ("red", "green", "blue")[int(np.argmax(shown))]
-        said.append(f"It clips: {channel} is {max(answer.light) * 2**exposure:.1f} times paper white. Lower the exposure or the strongest light.")
+        said.append(
+            f"It clips: {channel} is {max(answer.light) * 2**exposure:.1f} times paper white. Lower the "
+            "exposure or the strongest light."
+        )
     if total * 2**exposure < DARK:
         said.append(_why_dark(answer, names))
     strongest = max(answer.shares, key=lambda share: float(LUMINANCE @ share.light), default=None)
@@ -57,7 +67,11 @@ def _why_dark(answer: Answer, names: Mapping[str, str]) -> str:
         return "It is dark: all lights shine on the other side of the surface."
     if direct and all(share.blocked + share.behind > 0.95 for share in direct):
         return "It is dark: no light reaches this spot."
-    return "It is dark: the lights that reach it are weak." if direct else "It is dark: there are no lights but the surroundings."
+    return (
+        "It is dark: the lights that reach it are weak."
+        if direct
+        else "It is dark: there are no lights but the surroundings."
+    )
 
 
 def _kept_away(share: Share, names: Mapping[str, str], shot: Shot) -> str:
@@ -86,5 +100,10 @@ def _mirrored(answer: Answer, names: Mapping[str, str]) -> str:
     what = names.get(mirrored.what, mirrored.what)
     if mirrored.what == "surroundings":
         side = "above" if mirrored.elevation >= 0 else "below"
-        return f"It mirrors the surroundings {abs(mirrored.elevation):.0f}° {side} the horizon, of value {mirrored.value:.2f}."
-    return f"It mirrors {what}." if mirrored.value < 0 else f"It mirrors {what}, of value {mirrored.value:.1f}."
+        return (
+            f"It mirrors the surroundings {abs(mirrored.elevation):.0f}° {side} the horizon, of value "
+            f"{mirrored.value:.2f}."
+        )
+    return (
+        f"It mirrors {what}." if mirrored.value < 0 else f"It mirrors {what}, of value {mirrored.value:.1f}."
+    )

@@ -24,7 +24,9 @@ def main() -> int:
     resource.setrlimit(resource.RLIMIT_CPU, (int(seconds), int(seconds)))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     try:
-        source = "/proc/self/fd/0" if "path" in inspect.signature(read).parameters else sys.stdin.buffer.read()
+        source = (
+            "/proc/self/fd/0" if "path" in inspect.signature(read).parameters else sys.stdin.buffer.read()
+        )
         made = read(source, **dict(word.split("=", 1) for word in words))
         sys.stdout.buffer.write(made)
         sys.stdout.buffer.flush()

@@ -26,13 +26,23 @@ class Unreadable(ValueError):
 
 
 def sandboxed(
-    reader: str, source: bytes | Path, *, what: str, seconds: float = 20, megabytes: int = 1500, most: int = 200_000_000, **words: str,
+    reader: str,
+    source: bytes | Path,
+    *,
+    what: str,
+    seconds: float = 20,
+    megabytes: int = 1500,
+    most: int = 200_000_000,
+    **words: str,
 ) -> bytes:
     """What ``reader`` ("package.module:function") makes of a file, at most ``most`` bytes.
 
-    The function takes the file's bytes (or, where its parameter is called ``path``, a path) and the words, and returns
-    bytes; its :class:`Unreadable` comes back as :class:`FileRefused`, as do limits of time, memory and size. Whatever
-    else it raises is a damaged file: told in our words, and written to the log. ``what`` names the kind of file.
+    The function takes the file's bytes (or, where its parameter is called ``path``, a path) and the words,
+    and returns
+    bytes; its :class:`Unreadable` comes back as :class:`FileRefused`, as do limits of time, memory and size.
+    Whatever
+    else it raises is a damaged file: told in our words, and written to the log. ``what`` names the kind of
+    file.
     DiskFull where there is no room for what comes out.
     """
     with tempfile.TemporaryFile() as out:
@@ -42,10 +52,18 @@ def sandboxed(
 
 
 def sandboxed_file(
-    reader: str, source: bytes | Path, folder: Path, *, what: str, seconds: float = 20, megabytes: int = 1500, most: int = 200_000_000,
+    reader: str,
+    source: bytes | Path,
+    folder: Path,
+    *,
+    what: str,
+    seconds: float = 20,
+    megabytes: int = 1500,
+    most: int = 200_000_000,
     **words: str,
 ) -> Path:
-    """As :func:`sandboxed`; what comes out lies in a new file of a folder, and never in this process's memory."""
+    """As :func:`sandboxed`; what comes out lies in a new file of a folder, and never in this process's
+    memory."""
     folder.mkdir(parents=True, exist_ok=True)
     made = partial_path(folder / "made")
     try:
@@ -58,22 +76,54 @@ def sandboxed_file(
 
 
 def _run(
-    reader: str, source: bytes | Path, out: IO[bytes], what: str, seconds: float, megabytes: int, most: int, words: dict[str, str],
+    reader: str,
+    source: bytes | Path,
+    out: IO[bytes],
+    what: str,
+    seconds: float,
+    megabytes: int,
+    most: int,
+    words: dict[str, str],
 ) -> None:
-    command = [sys.executable, "-m", "dreizack.core.sandbox.child", reader, str(megabytes), str(int(seconds) + 1), *(f"{k}={v}" for k, v in words.items())]
-    environment = {**os.environ, "PYTHONPATH": str(Path(__file__).parents[3]), "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+    command = [
+        sys.executable,
+        "-m",
+        "dreizack.core.sandbox.child",
+        reader,
+        str(megabytes),
+        str(int(seconds) + 1),
+        *(f"{k}={v}" for k, v in words.items()),
+    ]
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(Path(__file__).parents[3]),
+        "OMP_NUM_THREADS": "1",
+        "OPENBLAS_NUM_THREADS": "1",
+    }
     # The reader's own temporary files go with it, also when it is ended from outside.
-    with say_disk_full(Path(tempfile.gettempdir())), tempfile.TemporaryDirectory() as scratch, tempfile.TemporaryFile() as fault:
+    with (
+        say_disk_full(Path(tempfile.gettempdir())),
+        tempfile.TemporaryDirectory() as scratch,
+        tempfile.TemporaryFile() as fault,
+    ):
         with tempfile.TemporaryFile() if isinstance(source, bytes) else source.open("rb") as file:
             if isinstance(source, bytes):
                 file.write(source)
                 file.seek(0)
             try:
                 code = subprocess.run(
-                    command, stdin=file, stdout=out, stderr=fault, timeout=seconds, env=environment | {"TMPDIR": scratch}, check=False,
+                    command,
+                    stdin=file,
+                    stdout=out,
+                    stderr=fault,
+                    timeout=seconds,
+                    env=environment | {"TMPDIR": scratch},
+                    check=False,
                 ).returncode
             except subprocess.TimeoutExpired:
-                raise FileRefused(f"reading the {what} took longer than {seconds:.0f} seconds; simplify it or save it anew") from None
+                raise FileRefused(
+                    f"reading the {what} took longer than {seconds:.0f} seconds; simplify it or save it anew"
+                ) from None
         fault.seek(0)
         said = fault.read(20_000).decode(errors="replace").strip()
     if code == REFUSED:
@@ -81,7 +131,9 @@ def _run(
     if code == DISK_FULL:
         raise DiskFull
     if code == OUT_OF_MEMORY:
-        raise FileRefused(f"the {what} needs more than {megabytes} MB of memory to read; simplify it or save it anew")
+        raise FileRefused(
+            f"the {what} needs more than {megabytes} MB of memory to read; simplify it or save it anew"
+        )
     if code:
         LOG.warning("the reader of a %s ended with %d: %s", what, code, said)
         raise FileRefused(f"the {what} is damaged, or of a kind that is not read; save it anew")

@@ -31,7 +31,8 @@ MOST_FORMS = 800
 
 @dataclass(frozen=True)
 class LetterBody:
-    """One body of a form: its name, the ``piece`` it stands where, and how far before that (``shift``, metres); the character
+    """One body of a form: its name, the ``piece`` it stands where, and how far before that (``shift``,
+    metres); the character
     it stands for, its finish, word and line.
     """
 
@@ -72,7 +73,8 @@ class BodyStore:
         self._lock = threading.Lock()
 
     def named(self, form: Form) -> list[LetterBody]:
-        """The letters of a form without building their bodies; :meth:`get` builds those that are asked for."""
+        """The letters of a form without building their bodies; :meth:`get` builds those that are asked
+        for."""
         with self._lock:
             return self._named(form)
 
@@ -129,10 +131,17 @@ class BodyStore:
         known = kept[1] if kept else None
         if known is None:
             if isinstance(form.thing, Mesh | Floor):
-                known = [LetterBody(name, 0, 0.0, finish, finish) for name, finish, _ in _ready_made(form.thing)]
+                known = [
+                    LetterBody(name, 0, 0.0, finish, finish) for name, finish, _ in _ready_made(form.thing)
+                ]
             else:
                 orders = _final(list(_orders(form)), form)
-                known = [LetterBody(o.name, o.number, o.shift, o.piece.source, o.finish, o.piece.word, o.piece.line) for o in orders]
+                known = [
+                    LetterBody(
+                        o.name, o.number, o.shift, o.piece.source, o.finish, o.piece.word, o.piece.line
+                    )
+                    for o in orders
+                ]
                 known = _wired(known, form)
             self._remember(form, known)
         self._forms.move_to_end(form.key)
@@ -195,7 +204,13 @@ class BodyStore:
             shape = next(iter(wanted.values())).shape
             front, back = edge_profile(shape.front, tolerance), edge_profile(shape.back, tolerance)
             built = build_bodies(
-                [order.piece.outline for order in wanted.values()], em, shape.depth, front, back, tolerance, shape.forward,
+                [order.piece.outline for order in wanted.values()],
+                em,
+                shape.depth,
+                front,
+                back,
+                tolerance,
+                shape.forward,
                 (shape.front.counter, shape.back.counter),
             )
             for name, body in zip(wanted, built, strict=True):
@@ -204,7 +219,13 @@ class BodyStore:
 
 def _ready_made(thing: Bodied) -> Iterator[tuple[str, int, Callable[[], GlyphBody]]]:
     """Name, finish and maker of bodies that come from no outline."""
-    return floor_letters(thing) if isinstance(thing, Floor) else mesh_letters(thing) if isinstance(thing, Mesh) else iter(())
+    return (
+        floor_letters(thing)
+        if isinstance(thing, Floor)
+        else mesh_letters(thing)
+        if isinstance(thing, Mesh)
+        else iter(())
+    )
 
 
 def _wire(form: Form) -> Wire | None:
@@ -258,7 +279,8 @@ def placed_by(poses: Floats, piece: int, shift: float) -> Floats:
 
 
 def body_matrices(letters: Sequence[LetterBody], poses: Floats) -> Floats:
-    """Matrices (..., letters, 4, 4) of bodies in their thing, from those of its pieces (..., pieces, 3 or 4, 4)."""
+    """Matrices (..., letters, 4, 4) of bodies in their thing, from those of its pieces (..., pieces, 3 or 4,
+    4)."""
     matrices = np.zeros((*poses.shape[:-3], len(letters), 4, 4))
     matrices[..., :3, :] = poses[..., [letter.piece for letter in letters], :3, :]
     matrices[..., :3, 3] += matrices[..., :3, 2] * np.array([letter.shift for letter in letters])[:, None]
@@ -287,22 +309,36 @@ def _orders(form: Form) -> Iterable[_Order]:
             yield _Order(name, piece_of_shape, number, place, shape, finish or piece.finish)
 
 
-def _deformed(bodies: list[GlyphBody], orders: list[_Order], rest: list[Floats], how: Deformation) -> list[GlyphBody]:
-    groups = {"letter": range(len(orders)), "word": [o.piece.word for o in orders], "line": [o.piece.line for o in orders], "title": [0] * len(orders)}
+def _deformed(
+    bodies: list[GlyphBody], orders: list[_Order], rest: list[Floats], how: Deformation
+) -> list[GlyphBody]:
+    groups = {
+        "letter": range(len(orders)),
+        "word": [o.piece.word for o in orders],
+        "line": [o.piece.line for o in orders],
+        "title": [0] * len(orders),
+    }
     own = how.over == "letter"
     matrices = [np.eye(4) if own else matrix for matrix in rest]
     axis = np.eye(3)["xyz".index(how.axis)]
     # Extents along the axis say how fine the cuts must be.
     numbers = np.unique(list(groups[how.over]), return_inverse=True)[1]
-    ends = np.array([_extent(body, matrix, axis) for body, matrix in zip(bodies, matrices, strict=True)]).reshape(-1, 2)
+    ends = np.array(
+        [_extent(body, matrix, axis) for body, matrix in zip(bodies, matrices, strict=True)]
+    ).reshape(-1, 2)
     low, high = np.full(numbers.max() + 1, np.inf), np.full(numbers.max() + 1, -np.inf)
     np.minimum.at(low, numbers, ends[:, 0])
     np.maximum.at(high, numbers, ends[:, 1])
     steps = np.maximum((high - low) * max(abs(how.end - how.start), 0.02) / pieces(how), 1e-6)[numbers]
-    cut = [refined(body, matrix[:3, :3].T @ axis, float(step)) for body, matrix, step in zip(bodies, matrices, steps, strict=True)]
+    cut = [
+        refined(body, matrix[:3, :3].T @ axis, float(step))
+        for body, matrix, step in zip(bodies, matrices, steps, strict=True)
+    ]
     sizes = [len(body.position) for body in cut]
     turned = [np.linalg.inv(matrix[:3, :3]).T for matrix in matrices]
-    position = np.concatenate([body.position @ m[:3, :3].T + m[:3, 3] for body, m in zip(cut, matrices, strict=True)])
+    position = np.concatenate(
+        [body.position @ m[:3, :3].T + m[:3, 3] for body, m in zip(cut, matrices, strict=True)]
+    )
     normal = np.concatenate([body.normal @ t.T for body, t in zip(cut, turned, strict=True)])
     moved, facing = deformed(position, normal, np.repeat(numbers, sizes), how)
     made = []
@@ -312,7 +348,16 @@ def _deformed(bodies: list[GlyphBody], orders: list[_Order], rest: list[Floats],
         place = moved[span] @ back[:3, :3].T + back[:3, 3]
         face = facing[span] @ matrix[:3, :3]
         face /= np.maximum(np.linalg.norm(face, axis=1, keepdims=True), 1e-12)
-        made.append(GlyphBody(place.astype(np.float32), face.astype(np.float32), body.uv, body.triangles, body.ends, body.limited))
+        made.append(
+            GlyphBody(
+                place.astype(np.float32),
+                face.astype(np.float32),
+                body.uv,
+                body.triangles,
+                body.ends,
+                body.limited,
+            )
+        )
     return made
 
 

@@ -40,14 +40,17 @@ class Shape:
 
     @classmethod
     def of(cls, body: Body | Shell) -> Shape:
-        return cls(body.depth, FORWARD[body.direction] if isinstance(body, Body) else 0.5, body.front, body.back)
+        return cls(
+            body.depth, FORWARD[body.direction] if isinstance(body, Body) else 0.5, body.front, body.back
+        )
 
 
 @dataclass(frozen=True)
 class Form:
     """A thing as far as it shapes bodies: geometry alone; ``tolerance`` in metres.
 
-    ``cut`` is the title that is cut out of a sheet and its matrix (16 numbers) in the space of the sheet; ``camera`` (3,)
+    ``cut`` is the title that is cut out of a sheet and its matrix (16 numbers) in the space of the sheet;
+    ``camera`` (3,)
     where the camera stands in the space of the thing, where letters that face it are bent together.
     """
 
@@ -62,7 +65,9 @@ class Form:
         shaping = _shaping(self.thing)
         if self.cut is not None:
             shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
-        return hashlib.blake2b(f"{shaping}/{self.tolerance}/{self.camera}".encode(), digest_size=12).hexdigest()
+        return hashlib.blake2b(
+            f"{shaping}/{self.tolerance}/{self.camera}".encode(), digest_size=12
+        ).hexdigest()
 
     @cached_property
     def outlines_key(self) -> str:
@@ -121,7 +126,8 @@ class Form:
 
     @property
     def shapes(self) -> list[tuple[Shape, float, int]]:
-        """The body and each shell: shape, place in depth, and which finish it wears (0: that of the piece)."""
+        """The body and each shell: shape, place in depth, and which finish it wears (0: that of the
+        piece)."""
         if isinstance(self.thing, Sheet):
             return [(Shape(self.thing.thickness, 0.5, NO_EDGE, NO_EDGE), 0.0, 0)]
         if isinstance(self.thing, Mesh | Floor):
@@ -129,7 +135,9 @@ class Form:
         body = Shape.of(self.thing.body)
         middle = (body.forward - 0.5) * body.depth
         first = len(own_finishes(self.thing))
-        return [(body, 0.0, 0)] + [(Shape.of(shell), middle + shell.place, first + i) for i, shell in enumerate(self.thing.shells)]
+        return [(body, 0.0, 0)] + [
+            (Shape.of(shell), middle + shell.place, first + i) for i, shell in enumerate(self.thing.shells)
+        ]
 
     def shelled(self, piece: Piece, finish: int) -> Piece:
         """The outline of a piece as the shell that wears a finish has it."""
@@ -148,14 +156,20 @@ _FINISH = {"__all__": {"finish"}}
 def _shaping(thing: Bodied, body: bool = True) -> str:
     """All of a thing that shapes its bodies (or only their outlines), as text."""
     if not isinstance(thing, Title | Mark):
-        return thing.model_dump_json(exclude=_PLAIN | ({"finishes"} if isinstance(thing, Mesh) else set())) + (
-            str(len(thing.finishes)) if isinstance(thing, Mesh) else ""
-        )
+        return thing.model_dump_json(
+            exclude=_PLAIN | ({"finishes"} if isinstance(thing, Mesh) else set())
+        ) + (str(len(thing.finishes)) if isinstance(thing, Mesh) else "")
     bent = bends_with_pose(thing) and body
-    sets: dict[str, object] = {"__all__": {"finish"} if bent else {"finish", "move", "turn", "scale", "hinge"}}
+    sets: dict[str, object] = {
+        "__all__": {"finish"} if bent else {"finish", "move", "turn", "scale", "hinge"}
+    }
     leave: dict[str, object] = {**dict.fromkeys(_PLAIN, True), "sets": sets}
     # Of the shells, those that have outlines of their own are made from them later.
-    leave |= {"shells": _FINISH, "wire": {"finish"}} if body else {"shells": True, "wire": True, "body": True, "deformations": True}
+    leave |= (
+        {"shells": _FINISH, "wire": {"finish"}}
+        if body
+        else {"shells": True, "wire": True, "body": True, "deformations": True}
+    )
     if isinstance(thing, Mark):
         leave["finishes"] = True
         if not bent:
@@ -189,12 +203,20 @@ def size_of(thing: Bodied) -> float:
 def own_finishes(thing: Bodied) -> list[str]:
     """Pointers, below a thing, of the finishes its pieces wear by themselves."""
     if isinstance(thing, Title):
-        return ["/finish", *(f"/ranges/{i}/finish" for i, section in enumerate(thing.ranges) if section.own_finish)]
-    return ["/finish"] if isinstance(thing, Sheet | Floor) else [f"/finishes/{i}" for i in range(len(thing.finishes))]
+        return [
+            "/finish",
+            *(f"/ranges/{i}/finish" for i, section in enumerate(thing.ranges) if section.own_finish),
+        ]
+    return (
+        ["/finish"]
+        if isinstance(thing, Sheet | Floor)
+        else [f"/finishes/{i}" for i in range(len(thing.finishes))]
+    )
 
 
 def finishes(thing: Bodied) -> list[str]:
-    """Pointers, below a thing, of all finishes its bodies wear by number: pieces, then shells, sets, and the wire."""
+    """Pointers, below a thing, of all finishes its bodies wear by number: pieces, then shells, sets, and the
+    wire."""
     found = own_finishes(thing)
     if isinstance(thing, Title | Mark):
         found += [f"/shells/{i}/finish" for i in range(len(thing.shells))]

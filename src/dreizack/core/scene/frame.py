@@ -22,12 +22,16 @@ Ints = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class BodyState:
-    """A title at one frame: form, ``matrix`` (4, 4), the ``poses`` (pieces, 3, 4) of its pieces, and its surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
-    (surfaces, TERMS), ``bumps`` (kind and size of each), the ``layers`` each ever has, the ``pictures`` on them and
+    """A title at one frame: form, ``matrix`` (4, 4), the ``poses`` (pieces, 3, 4) of its pieces, and its
+    surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
+    (surfaces, TERMS), ``bumps`` (kind and size of each), the ``layers`` each ever has, the ``pictures`` on
+    them and
     how they lie there: ``placing`` (surfaces, TEXTURE_TRANSFORM).
 
-    ``surface_index`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet, ``visibility`` whether
-    it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how far a floor
+    ``surface_index`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet,
+    ``visibility`` whether
+    it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how
+    far a floor
     mirrors, and how far from its place it ends; ``playing`` (surfaces,) which frame of a video each shows.
     """
 
@@ -58,17 +62,29 @@ class BodyState:
     def key(self) -> Any:
         """Plain values that change with anything tracing can see."""
         return (
-            self.form.key, self.matrix.tolist(), self.poses.round(9).tolist(),
-            self.colours.tolist(), self.terms.tolist(), self.surface_index.tolist(), self.bumps, repr(self.fill),
-            self.visibility, repr(self.pictures), self.texture_transform.tolist(), self.fades, self.playing,
+            self.form.key,
+            self.matrix.tolist(),
+            self.poses.round(9).tolist(),
+            self.colours.tolist(),
+            self.terms.tolist(),
+            self.surface_index.tolist(),
+            self.bumps,
+            repr(self.fill),
+            self.visibility,
+            repr(self.pictures),
+            self.texture_transform.tolist(),
+            self.fades,
+            self.playing,
         )
 
 
 @dataclass(frozen=True)
 class LightState:
-    """A light at one frame: ``matrix`` (4, 4) of what glows, ``radiance`` (3,), and for a spot the cosines of its cone (2,).
+    """A light at one frame: ``matrix`` (4, 4) of what glows, ``radiance`` (3,), and for a spot the cosines of
+    its cone (2,).
 
-    ``shadow`` is shadow colour and density (4,); ``reaches`` names the things it falls on, None means all; ``slide`` is
+    ``shadow`` is shadow colour and density (4,); ``reaches`` names the things it falls on, None means all;
+    ``slide`` is
     the file of a picture that a spot throws.
     """
 
@@ -85,7 +101,17 @@ class LightState:
     @property
     def key(self) -> Any:
         cone = None if self.cone is None else self.cone.tolist()
-        return self.source, self.matrix.tolist(), self.radiance.tolist(), cone, self.mirrored, self.shadow, self.reaches, self.slide, self.falloff
+        return (
+            self.source,
+            self.matrix.tolist(),
+            self.radiance.tolist(),
+            cone,
+            self.mirrored,
+            self.shadow,
+            self.reaches,
+            self.slide,
+            self.falloff,
+        )
 
 
 @dataclass(frozen=True)
@@ -110,7 +136,8 @@ class Pose:
 
 @dataclass(frozen=True)
 class Lens:
-    """The opening: ``radius`` in metres (0 is a pinhole), distance that is in focus, corners and their turn in degrees."""
+    """The opening: ``radius`` in metres (0 is a pinhole), distance that is in focus, corners and their turn
+    in degrees."""
 
     radius: float = 0.0
     focus: float = 1.0
@@ -120,7 +147,8 @@ class Lens:
 
 @dataclass(frozen=True)
 class FrameState:
-    """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything but the
+    """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
+    but the
     camera moves; ``closing`` is the camera's pose when it closes.
     """
 
@@ -144,15 +172,21 @@ class FrameState:
     def things_key(self) -> Any:
         """Plain values that change with anything tracing can see but the camera."""
         return (
-            self.around, self.surroundings_strength, self.surroundings_rotation, self.surroundings_tilt,
-            [t.key for t in self.titles.values()], [light.key for light in self.lights.values()],
+            self.around,
+            self.surroundings_strength,
+            self.surroundings_rotation,
+            self.surroundings_tilt,
+            [t.key for t in self.titles.values()],
+            [light.key for light in self.lights.values()],
         )
 
     @property
     def traced_key(self) -> str:
         """Hash of exactly what tracing can see; exposure and a backdrop that no glass bends come after it."""
         camera = (self.pose.key, self.closing.key if self.closing else None, self.lens)
-        return fingerprint((camera, self.things_key, [moment.traced_key for moment in self.during], self.bent))
+        return fingerprint(
+            (camera, self.things_key, [moment.traced_key for moment in self.during], self.bent)
+        )
 
     @property
     def bent(self) -> Any:
@@ -163,7 +197,8 @@ class FrameState:
 
 @dataclass(frozen=True)
 class Behind:
-    """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it lies (metres);
+    """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it
+    lies (metres);
     ``frame`` is which one of a video is shown.
     """
 
@@ -184,7 +219,12 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
     """Pick one frame (by its place in the baked run) out of the arrays."""
     camera = shot.camera
     return FrameState(
-        pose=Pose(baked.camera_position[index], baked.camera_aim[index], float(baked.camera_roll[index]), float(baked.camera_angle[index])),
+        pose=Pose(
+            baked.camera_position[index],
+            baked.camera_aim[index],
+            float(baked.camera_roll[index]),
+            float(baked.camera_angle[index]),
+        ),
         around=_around(shot, baked, index),
         surroundings_strength=float(baked.surroundings_strength[index]),
         surroundings_rotation=float(baked.surroundings_rotation[index]),
@@ -193,7 +233,9 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         lights={name: _light(shot, name, light, index) for name, light in baked.lights.items()},
         exposure=float(baked.exposure[index]),
         backdrop=baked.backdrop[index],
-        lens=Lens(float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn),
+        lens=Lens(
+            float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn
+        ),
         behind=_behind(shot, baked, index),
         view=camera.view,
         aspect=shot.format.aspect,
@@ -208,7 +250,9 @@ def _around(shot: Shot, baked: Baked, index: int) -> SurroundingsState:
         elevation, azimuth = baked.sun[index].round(2).tolist()
         return SurroundingsState("sky", haze=s.haze, sun=(elevation, azimuth), tint=(r, g, b), blur=blur)
     if s.source == "video":
-        return SurroundingsState("video", picture=s.video, tint=(r, g, b), blur=blur, frame=int(baked.surroundings_frame[index]))
+        return SurroundingsState(
+            "video", picture=s.video, tint=(r, g, b), blur=blur, frame=int(baked.surroundings_frame[index])
+        )
     if s.source == "picture":
         return SurroundingsState("picture", picture=s.picture, tint=(r, g, b), blur=blur)
     return SurroundingsState("made-up room", studio=s.studio, tint=(r, g, b), blur=blur)
@@ -219,21 +263,43 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
     if b.kind == "colour":
         return None
     red, green, blue = baked.backdrop_second[index].tolist()
-    return Behind(b.kind, (red, green, blue), b.video if b.kind == "video" else b.picture, b.blur, b.distance, int(baked.backdrop_frame[index]))
+    return Behind(
+        b.kind,
+        (red, green, blue),
+        b.video if b.kind == "video" else b.picture,
+        b.blur,
+        b.distance,
+        int(baked.backdrop_frame[index]),
+    )
 
 
 def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
     thing = shot.bodied[name]
     seen = thing.visibility
     return BodyState(
-        t.forms[int(t.form[index])], t.matrix[index], t.poses_at(index), t.colours[index], t.terms[index], t.surface_index,
-        tuple(_layers(t, k) for k in range(t.terms.shape[1])), t.bumps, t.pictures, t.texture_transform[index], getattr(thing, "fill", None),
-        (seen.camera, seen.reflections, seen.casts, seen.receives), _fades(thing), tuple(t.playing[index].tolist()),
+        t.forms[int(t.form[index])],
+        t.matrix[index],
+        t.poses_at(index),
+        t.colours[index],
+        t.terms[index],
+        t.surface_index,
+        tuple(_layers(t, k) for k in range(t.terms.shape[1])),
+        t.bumps,
+        t.pictures,
+        t.texture_transform[index],
+        getattr(thing, "fill", None),
+        (seen.camera, seen.reflections, seen.casts, seen.receives),
+        _fades(thing),
+        tuple(t.playing[index].tolist()),
     )
 
 
 def _fades(thing: Bodied) -> tuple[float, float]:
-    return (thing.mirror_reach, thing.horizon if thing.form == "endless" else 0.0) if isinstance(thing, Floor) else (0.0, 0.0)
+    return (
+        (thing.mirror_reach, thing.horizon if thing.form == "endless" else 0.0)
+        if isinstance(thing, Floor)
+        else (0.0, 0.0)
+    )
 
 
 def _layers(t: BakedBody, surface: int) -> tuple[str, ...]:
@@ -247,4 +313,14 @@ def _layers(t: BakedBody, surface: int) -> tuple[str, ...]:
 def _light(shot: Shot, name: str, light: BakedLight, index: int) -> LightState:
     r, g, b, density = light.shadow[index].tolist()
     cone = None if light.cone is None else light.cone[index]
-    return LightState(light.source, light.matrix[index], light.radiance[index], cone, light.mirrored, (r, g, b, density), light.reaches, light.slide, light.falloff)
+    return LightState(
+        light.source,
+        light.matrix[index],
+        light.radiance[index],
+        cone,
+        light.mirrored,
+        (r, g, b, density),
+        light.reaches,
+        light.slide,
+        light.falloff,
+    )

@@ -13,7 +13,9 @@ from .points import body_points
 Floats = NDArray[np.float64]
 
 
-def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -> tuple[Vector, Vector] | None:
+def frame_titles(
+    shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8
+) -> tuple[Vector, Vector] | None:
     """Camera position and aim that keep the view's direction and fit all titles into the picture.
 
     ``fill`` is the share of the picture's width or height that the titles take up. The distance
@@ -22,7 +24,9 @@ def frame_titles(shot: Shot, bodies: BodyStore, frame: int, fill: float = 0.8) -
     """
     baked = bake(shot, np.array([float(frame)]))
     framed = [t for name, t in baked.titles.items() if not isinstance(shot.things[name], Floor)]
-    points = np.concatenate([np.empty((0, 3)), *(body_points(t.forms[0], t.matrix[0], t.poses_at(0), bodies)[0] for t in framed)])
+    points = np.concatenate(
+        [np.empty((0, 3)), *(body_points(t.forms[0], t.matrix[0], t.poses_at(0), bodies)[0] for t in framed)]
+    )
     if not len(points):
         return None
     middle = (points.min(axis=0) + points.max(axis=0)) / 2

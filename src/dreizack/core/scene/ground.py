@@ -28,7 +28,9 @@ def _made(floor: Floor) -> GlyphBody:
         normal = np.array([[0.0, 1.0, 0.0], [0.0, 1.0, 0.0]])
     else:
         turn = np.linspace(0, np.pi / 2, STEPS)
-        z = np.concatenate([[HALF], -floor.distance - floor.radius * np.sin(turn), [-floor.distance - floor.radius]])
+        z = np.concatenate(
+            [[HALF], -floor.distance - floor.radius * np.sin(turn), [-floor.distance - floor.radius]]
+        )
         y = np.concatenate([[0], floor.radius * (1 - np.cos(turn)), [HALF]])
         bend = np.stack([np.zeros(STEPS), np.cos(turn), np.sin(turn)], axis=1)
         normal = np.concatenate([bend[:1], bend, bend[-1:]])
@@ -37,9 +39,15 @@ def _made(floor: Floor) -> GlyphBody:
     position = np.concatenate([np.stack([np.full(count, side), y, z], axis=1) for side in (-HALF, HALF)])
     uv = np.concatenate([np.stack([np.full(count, side), run], axis=1) for side in (-HALF, HALF)])
     i = np.arange(count - 1)
-    triangles = np.concatenate([np.stack([i, i + count, i + count + 1], axis=1), np.stack([i, i + count + 1, i + 1], axis=1)])
+    triangles = np.concatenate(
+        [np.stack([i, i + count, i + count + 1], axis=1), np.stack([i, i + count + 1, i + 1], axis=1)]
+    )
     total = len(triangles)
     return GlyphBody(
-        position.astype(np.float32), np.tile(normal, (2, 1)).astype(np.float32), uv.astype(np.float32), triangles.astype(np.uint32),
-        (total, total, total, total), False,
+        position.astype(np.float32),
+        np.tile(normal, (2, 1)).astype(np.float32),
+        uv.astype(np.float32),
+        triangles.astype(np.uint32),
+        (total, total, total, total),
+        False,
     )

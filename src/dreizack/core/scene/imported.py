@@ -14,7 +14,9 @@ from ..form import GlyphBody
 from ..library import find
 
 TURNS = {
-    "y": np.eye(3), "z": np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]]), "x": np.array([[0.0, -1, 0], [1, 0, 0], [0, 0, 1]]),
+    "y": np.eye(3),
+    "z": np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]]),
+    "x": np.array([[0.0, -1, 0], [1, 0, 0], [0, 0, 1]]),
 }
 
 
@@ -23,7 +25,9 @@ def mesh_letters(mesh: Mesh) -> Iterator[tuple[str, int, Callable[[], GlyphBody]
     parts = _parts(mesh.file)
     if parts is None or not parts.parts:
         return
-    stem = hashlib.blake2b(f"{mesh.file}/{mesh.unit}/{mesh.up}/{mesh.centred}/{mesh.fitted}".encode(), digest_size=12).hexdigest()
+    stem = hashlib.blake2b(
+        f"{mesh.file}/{mesh.unit}/{mesh.up}/{mesh.centred}/{mesh.fitted}".encode(), digest_size=12
+    ).hexdigest()
     turn = TURNS[mesh.up] * UNITS[mesh.unit]
     corners = np.concatenate([position @ turn.T for position, _, _, _ in parts.parts])
     low, high = corners.min(axis=0), corners.max(axis=0)

@@ -20,9 +20,11 @@ FINER = 2
 
 
 def inward_picture(picture: SurfacePicture, bodies: Sequence[GlyphBody | None]) -> NDArray[np.float32]:
-    """Scene-linear picture (rows, columns, 3) of the faces of all letters, coloured by how far from their outline a point is.
+    """Scene-linear picture (rows, columns, 3) of the faces of all letters, coloured by how far from their
+    outline a point is.
 
-    The first stop lies ``offset`` metres from the outline, the last ``width`` metres further in. With ``one_sided`` the
+    The first stop lies ``offset`` metres from the outline, the last ``width`` metres further in. With
+    ``one_sided`` the
     colours reach inward only where the outline faces ``lit_from``, an angle counter-clockwise from the right.
     """
     found, (rows, columns) = cells(bodies)

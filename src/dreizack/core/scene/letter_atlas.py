@@ -1,4 +1,5 @@
-"""A picture with a cell for each letter of a form: what is coloured by the letter's outline finds its place there."""
+"""A picture with a cell for each letter of a form: what is coloured by the letter's outline finds its place
+there."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ CELL, MARGIN = 256, 6
 
 @dataclass(frozen=True)
 class Cell:
-    """Where a letter lies in the picture of all: pixel ``left``, ``top`` of its cell, the lowest x and y of its face, and
+    """Where a letter lies in the picture of all: pixel ``left``, ``top`` of its cell, the lowest x and y of
+    its face, and
     pixels a metre.
     """
 

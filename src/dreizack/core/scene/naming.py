@@ -11,7 +11,8 @@ from ..document import Shot
 from ..motion import Motion
 from .shutter import MOMENTS
 
-# Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by it.
+# Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by
+# it.
 RENDER_VERSION = 11
 # Keyed values that are in memory together.
 MOST_VALUES = 4_000_000
@@ -23,7 +24,8 @@ def _plays(document: str) -> bool:
 
 
 def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
-    """A name for each of ``frames`` (n,): equal exactly where the document and all keyed values, while the shutter is
+    """A name for each of ``frames`` (n,): equal exactly where the document and all keyed values, while the
+    shutter is
     open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
     """
     fixed = shot.model_dump_json(exclude={"name": True, "channels": True, "format": {"frames"}})
@@ -32,14 +34,25 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     whole = _plays(fixed)
     # Many keyed values over many frames are looked at piece by piece.
     at_once = max(1, MOST_VALUES // (len(offsets) * max(1, len(shot.channels))))
-    return [name for start in range(0, len(frames), at_once) for name in _names(shot, fixed, frames[start : start + at_once], offsets, whole)]
+    return [
+        name
+        for start in range(0, len(frames), at_once)
+        for name in _names(shot, fixed, frames[start : start + at_once], offsets, whole)
+    ]
 
 
-def _names(shot: Shot, fixed: str, frames: NDArray[np.float64], offsets: NDArray[np.float64], plays: bool) -> list[str]:
+def _names(
+    shot: Shot, fixed: str, frames: NDArray[np.float64], offsets: NDArray[np.float64], plays: bool
+) -> list[str]:
     motion = Motion(shot, np.maximum(frames[:, None] + offsets[None], 0))
     pointers = sorted(motion.channels)
-    values = np.stack([motion.channels[pointer] for pointer in pointers], axis=-1) if pointers else np.zeros((len(frames), 1, 0))
-    # Frames whose whole open time lies within holds have the same values; signs of zero must not tell them apart.
+    values = (
+        np.stack([motion.channels[pointer] for pointer in pointers], axis=-1)
+        if pointers
+        else np.zeros((len(frames), 1, 0))
+    )
+    # Frames whose whole open time lies within holds have the same values; signs of zero must not tell them
+    # apart.
     rows = (np.round(values, 9) + 0.0).reshape(len(frames), -1)
     if plays:
         rows = np.column_stack([rows, frames])

@@ -23,8 +23,10 @@ Floats = NDArray[np.float64]
 class Piece:
     """An outline that gets a body: ``key`` names it, ``em`` is metres a unit of it.
 
-    ``letter`` is the number of the letter, as the words are set, that it stands where; ``source``, ``word``, ``line`` say
-    where in the words it comes from, ``finish`` which finish it wears; ``whole`` is the same before it was hollowed, for shells.
+    ``letter`` is the number of the letter, as the words are set, that it stands where; ``source``, ``word``,
+    ``line`` say
+    where in the words it comes from, ``finish`` which finish it wears; ``whole`` is the same before it was
+    hollowed, for shells.
     """
 
     key: str
@@ -40,7 +42,8 @@ class Piece:
 
 @dataclass(frozen=True)
 class Pieces:
-    """All pieces of a form, the ``layout`` of a title's words with the middles (letters, 2) of its letters' ink in metres, the
+    """All pieces of a form, the ``layout`` of a title's words with the middles (letters, 2) of its letters'
+    ink in metres, the
     characters no typeface has, and those taken from another one.
     """
 
@@ -62,13 +65,25 @@ def title_pieces(title: Title) -> Pieces:
     centres = np.array([_centre(o) * em for o, em in zip(outlines, layout.ems, strict=True)]).reshape(-1, 2)
     listed = [
         Piece(glyph.key, outline, float(em), number, int(source), int(word), int(line), int(finish))
-        for number, (glyph, outline, em, source, word, line, finish) in enumerate(zip(
-            layout.glyphs, outlines, layout.ems, layout.sources, layout.word, layout.line, layout.finish, strict=True
-        ))
+        for number, (glyph, outline, em, source, word, line, finish) in enumerate(
+            zip(
+                layout.glyphs,
+                outlines,
+                layout.ems,
+                layout.sources,
+                layout.word,
+                layout.line,
+                layout.finish,
+                strict=True,
+            )
+        )
         if not outline.empty
     ]
     if title.outlines.weld:
-        listed = _welded(listed, [place for place, outline in zip(layout.places, outlines, strict=True) if not outline.empty])
+        listed = _welded(
+            listed,
+            [place for place, outline in zip(layout.places, outlines, strict=True) if not outline.empty],
+        )
     first = 1 + own + len(title.shells)
     listed = _in_sets([shaped(piece, title.outlines) for piece in listed], title, first)
     return Pieces(listed, layout, centres, layout.missing, layout.borrowed)
@@ -85,7 +100,9 @@ def mark_pieces(mark: Mark) -> Pieces:
     ]
     if mark.outlines.weld:
         listed = _welded(listed, [np.zeros(2)] * len(listed))
-    listed = _in_sets([shaped(piece, mark.outlines) for piece in listed], mark, len(mark.finishes) + len(mark.shells))
+    listed = _in_sets(
+        [shaped(piece, mark.outlines) for piece in listed], mark, len(mark.finishes) + len(mark.shells)
+    )
     return Pieces(listed, None, centres)
 
 
@@ -103,17 +120,23 @@ def sheet_pieces(sheet: Sheet, cut: Iterable[tuple[Piece, Floats]] = ()) -> Piec
 def _flat(piece: Piece, place: Floats) -> Outline:
     """A piece's outline where its matrix puts it, seen from the front."""
     outline = piece.outline
-    return Outline(outline.controls * piece.em @ place[:2, :2].T + place[:2, 3], outline.line, outline.contour)
+    return Outline(
+        outline.controls * piece.em @ place[:2, :2].T + place[:2, 3], outline.line, outline.contour
+    )
 
 
 def _in_sets(listed: list[Piece], thing: Title | Mark, first: int) -> list[Piece]:
-    """Letters with the finishes of the sets they belong to; ``first`` numbers the finish of the first set that has one."""
+    """Letters with the finishes of the sets they belong to; ``first`` numbers the finish of the first set
+    that has one."""
     for number, letters in enumerate(thing.sets):
         if not letters.own_finish:
             continue
         finish = first + sum(1 for earlier in thing.sets[:number] if earlier.own_finish)
         chosen = in_sets(letters, [piece.source for piece in listed], [piece.word for piece in listed])
-        listed = [replace(piece, finish=finish) if inside else piece for piece, inside in zip(listed, chosen, strict=True)]
+        listed = [
+            replace(piece, finish=finish) if inside else piece
+            for piece, inside in zip(listed, chosen, strict=True)
+        ]
     return listed
 
 
@@ -160,7 +183,8 @@ def _centre(outline: Outline) -> Floats:
 
 
 def _welded(listed: list[Piece], places: Sequence[Floats]) -> list[Piece]:
-    """Pieces that touch where the words are set straight, at ``places``, joined; they go where the first of them goes."""
+    """Pieces that touch where the words are set straight, at ``places``, joined; they go where the first of
+    them goes."""
     flat = [moved(piece.outline, piece.em, place) for piece, place in zip(listed, places, strict=True)]
     group = touching(flat)
     joined = []
@@ -170,7 +194,10 @@ def _welded(listed: list[Piece], places: Sequence[Floats]) -> list[Piece]:
             joined.append(listed[first])
             continue
         whole = moved(united([flat[i] for i in members]), 1.0, -places[first])
-        name = "+".join(f"{listed[i].key}@{listed[i].em:.6g},{(places[i] - places[first]).round(6).tolist()}" for i in members)
+        name = "+".join(
+            f"{listed[i].key}@{listed[i].em:.6g},{(places[i] - places[first]).round(6).tolist()}"
+            for i in members
+        )
         lead = listed[first]
         joined.append(Piece(name, whole, 1.0, lead.letter, lead.source, lead.word, lead.line, lead.finish))
     return joined

@@ -13,7 +13,8 @@ Ints = NDArray[np.int64]
 
 
 def body_points(form: Form, matrix: Floats, poses: Floats, bodies: BodyStore) -> tuple[Floats, Ints]:
-    """Points (n, 3) and triangles (m, 3) of all bodies of a form, whose pieces stand at ``poses`` (pieces, 3, 4), under a matrix."""
+    """Points (n, 3) and triangles (m, 3) of all bodies of a form, whose pieces stand at ``poses`` (pieces, 3,
+    4), under a matrix."""
     letters = bodies.letters(form)
     world = matrix @ body_matrices(letters, poses)
     points, triangles, count = [], [], 0

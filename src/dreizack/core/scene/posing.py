@@ -67,10 +67,17 @@ def moves_letters(pointer: str) -> bool:
 
 def faces_camera(thing: Bodied) -> bool:
     """Whether letters turn towards the camera."""
-    return isinstance(thing, Title) and thing.path.kind != "none" and thing.path.stance == "bulging" and thing.path.facing == "camera"
+    return (
+        isinstance(thing, Title)
+        and thing.path.kind != "none"
+        and thing.path.stance == "bulging"
+        and thing.path.facing == "camera"
+    )
 
 
-def letter_poses(thing: Bodied, pieces: Pieces, values: Values, frames: int, camera: Floats | None = None) -> Floats:
+def letter_poses(
+    thing: Bodied, pieces: Pieces, values: Values, frames: int, camera: Floats | None = None
+) -> Floats:
     """Matrices (frames, pieces, 4, 4) of the pieces of a thing in its space.
 
     ``camera`` (frames, 3) is where the camera stands in that space, for letters that face it.
@@ -82,14 +89,18 @@ def letter_poses(thing: Bodied, pieces: Pieces, values: Values, frames: int, cam
         places, middle = spaced(layout.shaped, _spacing(thing, pieces, values, frames))
         whole = along(places, middle, layout.line, _course(thing, values, frames), camera)
         numbers = {"line": layout.line, "word": layout.word, "letter": layout.sources}
-        whole = posed(whole, pieces.centres, _kinds(thing.setting.poses, "/setting/poses", values, frames), numbers)
+        whole = posed(
+            whole, pieces.centres, _kinds(thing.setting.poses, "/setting/poses", values, frames), numbers
+        )
         matrices = whole[:, letter]
     elif isinstance(thing, Mark) and pieces.centres is not None:
         index = np.arange(len(pieces.centres))
         whole = np.zeros((frames, len(index), 4, 4))
         whole[...] = np.eye(4)
         numbers = {"letter": index, "word": index, "line": 0 * index}
-        matrices = posed(whole, pieces.centres, _kinds(thing.poses, "/poses", values, frames), numbers)[:, letter]
+        matrices = posed(whole, pieces.centres, _kinds(thing.poses, "/poses", values, frames), numbers)[
+            :, letter
+        ]
     else:
         matrices = np.zeros((frames, max(1, len(listed)), 4, 4))
         matrices[...] = np.eye(4)
@@ -111,14 +122,20 @@ def _spacing(title: Title, pieces: Pieces, values: Values, frames: int) -> Spaci
         lift[:, index] = values.value(f"/ranges/{index}/lift")
     gap = np.zeros((frames, len(section)))
     for name in setting.gaps:
-        gap[:, layout.sources == int(name)] = _wide(values.value(f"/setting/gaps/{name}/value"), frames)[:, None] / 1000
+        gap[:, layout.sources == int(name)] = (
+            _wide(values.value(f"/setting/gaps/{name}/value"), frames)[:, None] / 1000
+        )
     tracking = _wide(values.value("/setting/tracking"), frames)[:, None] + more[:, section]
     leading = _wide(values.value("/setting/leading"), frames) * setting.size
-    return Spacing(tracking / 1000, gap, lift[:, section] * setting.size, leading, setting.align, setting.optical)
+    return Spacing(
+        tracking / 1000, gap, lift[:, section] * setting.size, leading, setting.align, setting.optical
+    )
 
 
 def _course(title: Title, values: Values, frames: int) -> Course:
-    radius, sweep, offset = (_wide(values.value(f"/path/{name}"), frames) for name in ("radius", "sweep", "offset"))
+    radius, sweep, offset = (
+        _wide(values.value(f"/path/{name}"), frames) for name in ("radius", "sweep", "offset")
+    )
     return Course(title.path, radius, sweep, offset)
 
 
@@ -148,17 +165,34 @@ def _kinds(poses: dict[str, Pose], at: str, values: Values, frames: int) -> dict
 
 
 def _row(pose: Pose) -> list[float]:
-    return [pose.move.x, pose.move.y, pose.move.z, pose.turn.x, pose.turn.y, pose.turn.z, pose.scale, pose.stretch, pose.shear]
+    return [
+        pose.move.x,
+        pose.move.y,
+        pose.move.z,
+        pose.turn.x,
+        pose.turn.y,
+        pose.turn.z,
+        pose.scale,
+        pose.stretch,
+        pose.shear,
+    ]
 
 
-def _moved_by_sets(matrices: Floats, thing: Title | Mark, listed: list[Piece], values: Values, frames: int) -> Floats:
+def _moved_by_sets(
+    matrices: Floats, thing: Title | Mark, listed: list[Piece], values: Values, frames: int
+) -> Floats:
     """Letters moved by the sets they belong to, each about its own hinge, one set after the other."""
     for number, letters in enumerate(thing.sets):
-        which = np.flatnonzero(in_sets(letters, [piece.source for piece in listed], [piece.word for piece in listed]))
+        which = np.flatnonzero(
+            in_sets(letters, [piece.source for piece in listed], [piece.word for piece in listed])
+        )
         if not len(which):
             continue
         at = f"/sets/{number}"
-        move, turn = (np.stack([_wide(values.value(f"{at}/{name}/{axis}"), frames) for axis in "xyz"], axis=-1) for name in ("move", "turn"))
+        move, turn = (
+            np.stack([_wide(values.value(f"{at}/{name}/{axis}"), frames) for axis in "xyz"], axis=-1)
+            for name in ("move", "turn")
+        )
         linear = rotation(turn) * _wide(values.value(f"{at}/scale"), frames)[:, None, None]
         hinge = np.array([_hinge(listed[index], letters.hinge) for index in which])
         centre = np.broadcast_to(hinge, (frames, *hinge.shape))
@@ -171,4 +205,10 @@ def _hinge(piece: Piece, side: str) -> tuple[float, float, float]:
     points = piece.outline.controls.reshape(-1, 2) * piece.em
     (left, bottom), (right, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
     x, y = (left + right) / 2, (bottom + top) / 2
-    return {"left": (left, y, 0.0), "right": (right, y, 0.0), "top": (x, top, 0.0), "bottom": (x, bottom, 0.0), "middle": (x, y, 0.0)}[side]
+    return {
+        "left": (left, y, 0.0),
+        "right": (right, y, 0.0),
+        "top": (x, top, 0.0),
+        "bottom": (x, bottom, 0.0),
+        "middle": (x, y, 0.0),
+    }[side]

@@ -11,7 +11,8 @@ from ..document import LetterSet
 
 
 def in_sets(letters: LetterSet, sources: Sequence[int], words: Sequence[int]) -> NDArray[np.bool_]:
-    """(pieces,): whether each belongs; pieces of the same ``source`` are one letter, counted in the order they are read."""
+    """(pieces,): whether each belongs; pieces of the same ``source`` are one letter, counted in the order
+    they are read."""
     order, number = np.unique(np.asarray(sources, np.int64), return_inverse=True)
     count, number = len(order), number.reshape(-1)
     if letters.rule == "word":

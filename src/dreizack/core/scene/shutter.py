@@ -42,16 +42,30 @@ def exposed(shot: Shot, frame: float, baked: Baked | None = None, index: int = 0
         moments = along[each // 2 :: each][:count]
         along = along[::each]
     poses = [state.pose for state in along]
-    return replace(at, during=tuple(replace(m, pose=a, closing=b) for m, a, b in zip(moments, poses, poses[1:], strict=False)))
+    return replace(
+        at,
+        during=tuple(
+            replace(m, pose=a, closing=b) for m, a, b in zip(moments, poses, poses[1:], strict=False)
+        ),
+    )
 
 
 def _needed(along: list[FrameState]) -> int:
     """How many moments show all movement without steps, a power of two up to :data:`MOMENTS`."""
     first, last = along[0], along[-1]
-    if any({state.titles[name].form.key for state in along} != {title.form.key} for name, title in first.titles.items()):
+    if any(
+        {state.titles[name].form.key for state in along} != {title.form.key}
+        for name, title in first.titles.items()
+    ):
         return MOMENTS
     height = 2 * np.tan(np.radians(first.pose.angle / 2))
-    shares = [np.radians(abs(last.surroundings_rotation - first.surroundings_rotation) + abs(last.surroundings_tilt - first.surroundings_tilt)) / height]
+    shares = [
+        np.radians(
+            abs(last.surroundings_rotation - first.surroundings_rotation)
+            + abs(last.surroundings_tilt - first.surroundings_tilt)
+        )
+        / height
+    ]
     paths = {name: np.array([state.lights[name].matrix for state in along]) for name in first.lights}
     for name in first.titles:
         whole = np.array([state.titles[name].matrix for state in along])
@@ -67,5 +81,7 @@ def _needed(along: list[FrameState]) -> int:
         steps = np.abs(np.diff(path, axis=0)).sum(axis=0)
         away = max(float(np.linalg.norm(path[0, :3, 3] - first.pose.position)), 0.5)
         reach = REACH if name in first.titles else 0.0
-        shares.append(float(np.linalg.norm(steps[:3, 3]) + reach * np.linalg.norm(steps[:3, :3])) / away / height)
+        shares.append(
+            float(np.linalg.norm(steps[:3, 3]) + reach * np.linalg.norm(steps[:3, :3])) / away / height
+        )
     return int(np.clip(2 ** np.ceil(np.log2(max(max(shares) / APART, 1e-6))), 2, MOMENTS))

@@ -25,7 +25,8 @@ class UVMap:
     """Where a picture lies on a letter: ``plane`` (2, 4) takes points (x, y, z, 1) of the letter to picture
     coordinates (0 to 1, up), ``run`` (2, 3) takes (running length, height, 1) of walls and edges there.
 
-    ``running`` says whether walls and edges go by their running length, without stretch. ``span`` is how many metres
+    ``running`` says whether walls and edges go by their running length, without stretch. ``span`` is how many
+    metres
     a picture is high.
     """
 
@@ -36,12 +37,18 @@ class UVMap:
 
 
 def uv_maps(
-    picture: SurfacePicture, texture_transform: Floats, aspect: float, letters: Sequence[LetterBody], bodies: Sequence[GlyphBody | None], matrix: Floats,
+    picture: SurfacePicture,
+    texture_transform: Floats,
+    aspect: float,
+    letters: Sequence[LetterBody],
+    bodies: Sequence[GlyphBody | None],
+    matrix: Floats,
     poses: Floats,
 ) -> list[UVMap]:
     """Where a picture of an ``aspect`` (width over height) lies on each letter.
 
-    ``placing`` (TEXTURE_TRANSFORM,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the title, ``poses``
+    ``placing`` (TEXTURE_TRANSFORM,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the
+    title, ``poses``
     (pieces, 3, 4) those of its pieces. The picture covers
     the box of its space: whichever side asks for more counts.
     """
@@ -50,8 +57,14 @@ def uv_maps(
     size, shift_x, shift_y, angle = texture_transform.tolist()
     groups = _groups(picture, letters)
     whole = matrix if picture.space == "room" else np.eye(4)
-    spaces = np.tile(np.eye(4), (len(letters), 1, 1)) if picture.space == "letter" else whole @ body_matrices(letters, poses)
-    boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)]).reshape(-1, 2, 3)
+    spaces = (
+        np.tile(np.eye(4), (len(letters), 1, 1))
+        if picture.space == "letter"
+        else whole @ body_matrices(letters, poses)
+    )
+    boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)]).reshape(
+        -1, 2, 3
+    )
     count = int(groups.max()) + 1 if len(groups) else 0
     low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
     np.minimum.at(low, groups, boxes[:, 0])
@@ -66,7 +79,9 @@ def uv_maps(
     for group, space in zip(groups.tolist(), spaces, strict=True):
         (wide, tall, deep), (x, y, _) = extent[group], middle[group]
         if picture.fill == "gradient" and picture.gradient == "depth":
-            flat = np.array([[0, 0, 1 / (size * deep), 0.5 + shift_x - middle[group][2] / (size * deep)], [0, 0, 0, 0.5]])
+            flat = np.array(
+                [[0, 0, 1 / (size * deep), 0.5 + shift_x - middle[group][2] / (size * deep)], [0, 0, 0, 0.5]]
+            )
             found.append(UVMap(flat @ space, np.zeros((2, 3)), False, size * deep))
             continue
         if picture.fill == "gradient" and picture.gradient == "linear":
@@ -86,7 +101,8 @@ def uv_maps(
 
 
 def on_frame(picture: SurfacePicture, texture_transform: Floats, aspect: float) -> Floats:
-    """How a picture on the plate fills a frame of an ``aspect``, by its ``placing`` (..., TEXTURE_TRANSFORM): a matrix row by row and two
+    """How a picture on the plate fills a frame of an ``aspect``, by its ``placing`` (..., TEXTURE_TRANSFORM):
+    a matrix row by row and two
     shifts (..., 6), which take places in shares of the frame, from its middle, to picture coordinates.
 
     At size 1 it covers the frame.
@@ -110,7 +126,11 @@ def _box(body: GlyphBody | None, space: Floats) -> Floats:
 
 def _groups(picture: SurfacePicture, letters: Sequence[LetterBody]) -> NDArray[np.int64]:
     """Number of the space (letters,) that each letter shares with others."""
-    names = {"letter": range(len(letters)), "word": [one.word for one in letters], "line": [one.line for one in letters]}
+    names = {
+        "letter": range(len(letters)),
+        "word": [one.word for one in letters],
+        "line": [one.line for one in letters],
+    }
     if not letters:
         return np.zeros(0, np.int64)
     return np.unique(list(names.get(picture.space, [0] * len(letters))), return_inverse=True)[1].reshape(-1)
@@ -126,8 +146,11 @@ def travels(picture: SurfacePicture) -> bool:
     return picture.fill == "gradient" and picture.gradient == "outline"
 
 
-def shown_picture(picture: SurfacePicture, frame: int, texture_transform: Floats, bodies: BodyStore, form: Form) -> NDArray[np.float32]:
-    """What is on a surface (rows, columns, 3), scene-linear, by the ``frame`` of a video and its ``placing`` (TEXTURE_TRANSFORM,)."""
+def shown_picture(
+    picture: SurfacePicture, frame: int, texture_transform: Floats, bodies: BodyStore, form: Form
+) -> NDArray[np.float32]:
+    """What is on a surface (rows, columns, 3), scene-linear, by the ``frame`` of a video and its ``placing``
+    (TEXTURE_TRANSFORM,)."""
     if not by_outline(picture):
         return surface_picture(picture, frame)
     letters = bodies.letters(form)

@@ -12,7 +12,8 @@ FURTHEST = 30.0
 
 
 def camera_axes(position: Floats, aim: Floats, roll: Floats) -> Floats:
-    """Axes (frames, 3, 3) of cameras: right, up, forward as rows; y is up unless one looks straight up or down.
+    """Axes (frames, 3, 3) of cameras: right, up, forward as rows; y is up unless one looks straight up or
+    down.
 
     ``position`` and ``aim`` (frames, 3); ``roll`` (frames,) in degrees.
     """
@@ -28,18 +29,25 @@ def camera_axes(position: Floats, aim: Floats, roll: Floats) -> Floats:
 
 
 def seen_of_plane(matrix: Floats, position: Floats, axes: Floats, angle: Floats, aspect: float) -> Floats:
-    """How far (frames, 2) in x and y, from the origin of planes z = 0 with these matrices (frames, 4, 4), cameras see them.
+    """How far (frames, 2) in x and y, from the origin of planes z = 0 with these matrices (frames, 4, 4),
+    cameras see them.
 
     The rays through the corners of the picture are met with the plane; one that never meets it (or beyond
     :data:`FURTHEST`) counts as far as that. ``angle`` (frames,) is the vertical angle of view in degrees.
     """
     half = np.tan(np.radians(angle) / 2)[:, None]
     corners = np.array([[-aspect, -1.0], [aspect, -1.0], [aspect, 1.0], [-aspect, 1.0]])
-    way = axes[:, None, 2] + half[:, :, None] * (corners[:, :1] * axes[:, None, 0] + corners[:, 1:] * axes[:, None, 1])
+    way = axes[:, None, 2] + half[:, :, None] * (
+        corners[:, :1] * axes[:, None, 0] + corners[:, 1:] * axes[:, None, 1]
+    )
     inverse = np.linalg.inv(matrix)
     eye = np.einsum("fij,fj->fi", inverse[:, :3, :3], position) + inverse[:, :3, 3]
     local = np.einsum("fij,fcj->fci", inverse[:, :3, :3], way)
-    most = FURTHEST * np.maximum(np.linalg.norm(eye, axis=1), 1e-6)[:, None] / np.maximum(np.linalg.norm(local, axis=2), 1e-12)
+    most = (
+        FURTHEST
+        * np.maximum(np.linalg.norm(eye, axis=1), 1e-6)[:, None]
+        / np.maximum(np.linalg.norm(local, axis=2), 1e-12)
+    )
     towards = local[..., 2] * np.sign(eye[:, 2:3]) < -1e-9
     share = np.where(towards, -eye[:, 2:3] / np.where(towards, local[..., 2], 1.0), most)
     met = eye[:, None, :2] + local[..., :2] * np.minimum(share, most)[..., None]

@@ -9,7 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...core.media.finishing import finishing
-from ...core.optics import Passes, channel_shown, clipped_share, clipping, false_colour, scene_light, to_display
+from ...core.optics import (
+    Passes,
+    channel_shown,
+    clipped_share,
+    clipping,
+    false_colour,
+    scene_light,
+    to_display,
+)
 from ...core.render import CHANNELS, Progressive, Stage, Window, channel_picture
 from ...core.scene import FrameState
 from .messages import Picture, Wish
@@ -27,7 +35,11 @@ class PreviewJob:
         stage.show(state)
         # Of a region there is soon a picture of the full size.
         smaller = max(2, -(-wish.width // SMALL_WIDTH))
-        self.small = None if wish.region else Progressive(stage, max(16, wish.width // smaller), max(16, wish.height // smaller), SMALL)
+        self.small = (
+            None
+            if wish.region
+            else Progressive(stage, max(16, wish.width // smaller), max(16, wish.height // smaller), SMALL)
+        )
         self.large = Progressive(stage, wish.width, wish.height, wish.samples, wish.window)
         self.steps, self.told, self.channelled = 0, False, False
 
@@ -59,9 +71,14 @@ class PreviewJob:
     def _channel(self) -> Picture:
         wish = self.wish
         size = (wish.width, wish.height)
-        shown = channel_shown(wish.show, channel_picture(self.stage, self.stage.at_moment(0), size, Window(0, 0, *size), wish.show))
+        shown = channel_shown(
+            wish.show,
+            channel_picture(self.stage, self.stage.at_moment(0), size, Window(0, 0, *size), wish.show),
+        )
         _, data = cv2.imencode(".png", shown[..., ::-1])
-        return Picture(wish.viewer, wish.number, wish.frame, *size, wish.samples, wish.samples, data.tobytes())
+        return Picture(
+            wish.viewer, wish.number, wish.frame, *size, wish.samples, wish.samples, data.tobytes()
+        )
 
     def delivered(self, rgba: NDArray[np.float32]) -> Picture:
         """The clean picture from what was traced for a delivery."""
@@ -69,14 +86,32 @@ class PreviewJob:
 
     def _picture(self, progressive: Progressive, stopped: Callable[[], bool]) -> Picture:
         traced = progressive.view("fast", stopped)
-        return self._shown(traced.rgba, 0 if self.small else self.wish.samples if self.done else min(traced.samples, self.wish.samples - 1))
+        return self._shown(
+            traced.rgba,
+            0
+            if self.small
+            else self.wish.samples
+            if self.done
+            else min(traced.samples, self.wish.samples - 1),
+        )
 
     def _shown(self, rgba: NDArray[np.float32], samples: int) -> Picture:
         wish, passes = self.wish, Passes(rgba)
         # Of a region the backdrop is that of the whole picture there.
-        settings = finishing(self.state, (wish.width, wish.height) if wish.region else passes.size, wish.window)
+        settings = finishing(
+            self.state, (wish.width, wish.height) if wish.region else passes.size, wish.window
+        )
         linear = scene_light(passes, settings)
         picture = SHOWN.get(wish.show, to_display)(linear, settings.view)
         level = 94 if samples >= wish.samples else 86
         _, data = cv2.imencode(".jpg", picture[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, level])
-        return Picture(wish.viewer, wish.number, wish.frame, *passes.size, samples, wish.samples, data.tobytes(), clipped_share(linear, settings.view))
+        return Picture(
+            wish.viewer,
+            wish.number,
+            wish.frame,
+            *passes.size,
+            samples,
+            wish.samples,
+            data.tobytes(),
+            clipped_share(linear, settings.view),
+        )

@@ -1,4 +1,5 @@
-"""The loop that traces what people look at, newest wish first, and the frames that follow while nobody waits."""
+"""The loop that traces what people look at, newest wish first, and the frames that follow while nobody
+waits."""
 
 from __future__ import annotations
 
@@ -87,7 +88,9 @@ class Previewer:
                 self.pipe.send(self._answer(message))
             except Exception:
                 LOG.exception("a spot could not be measured")
-                self.pipe.send((message.viewer, message.number, "This spot cannot be measured; the log says why"))
+                self.pipe.send(
+                    (message.viewer, message.number, "This spot cannot be measured; the log says why")
+                )
         elif message.number == self.latest.get(message.viewer):
             try:
                 look = self._begin(message)
@@ -103,7 +106,9 @@ class Previewer:
         state = frame_state(shot, bake(shot, np.array([float(question.frame)])), 0)
         # One stage for all questions: they come one at a time, and mostly about one shot.
         found = ask(self._stage(QUESTIONS), state, (question.width, question.height), question.x, question.y)
-        return Answered(question.viewer, question.number, found, explained(found, shot, state.exposure), state.exposure)
+        return Answered(
+            question.viewer, question.number, found, explained(found, shot, state.exposure), state.exposure
+        )
 
     def _stage(self, viewer: str) -> Stage:
         stage = self.stages.pop(viewer, None) or Stage(self.bodies)
@@ -115,12 +120,30 @@ class Previewer:
     def _begin(self, wish: Wish) -> PreviewJob | None:
         """Work on a wish; None where the picture is there already."""
         shot = Shot.model_validate_json(wish.shot)
-        key = view_key(frame_names(shot, np.array([float(wish.frame)]))[0], wish.width, wish.height, wish.samples)
-        kept = self.views.get(key) if wish.show == "picture" and wish.region is None and self.views is not None else None
+        key = view_key(
+            frame_names(shot, np.array([float(wish.frame)]))[0], wish.width, wish.height, wish.samples
+        )
+        kept = (
+            self.views.get(key)
+            if wish.show == "picture" and wish.region is None and self.views is not None
+            else None
+        )
         if kept is not None:
             shown = cv2.imdecode(np.frombuffer(kept, np.uint8), cv2.IMREAD_COLOR)
             clipped = shown_clipped(shown.astype(np.uint8)) if shown is not None else 0.0
-            self.pipe.send(Picture(wish.viewer, wish.number, wish.frame, wish.width, wish.height, wish.samples, wish.samples, kept, clipped))
+            self.pipe.send(
+                Picture(
+                    wish.viewer,
+                    wish.number,
+                    wish.frame,
+                    wish.width,
+                    wish.height,
+                    wish.samples,
+                    wish.samples,
+                    kept,
+                    clipped,
+                )
+            )
             self._go_ahead(wish)
             return None
         if wish.kept:
@@ -137,7 +160,8 @@ class Previewer:
         return None
 
     def _keep(self, key: str, data: bytes) -> None:
-        """Keep a finished picture; where there is no room for it, it is traced again when it is wanted again."""
+        """Keep a finished picture; where there is no room for it, it is traced again when it is wanted
+        again."""
         if self.views is not None:
             try:
                 self.views.keep(key, data)
@@ -148,7 +172,9 @@ class Previewer:
         """A frame that was traced for a delivery, in the size of a wish for its picture."""
         if self.frames is None or wish.show != "picture" or wish.region is not None:
             return None
-        found = (fitted(self.frames.of(pass_name(state, quality)), wish.width, wish.height) for quality in LASTING)
+        found = (
+            fitted(self.frames.of(pass_name(state, quality)), wish.width, wish.height) for quality in LASTING
+        )
         return next((rgba for rgba in found if rgba is not None), None)
 
     def _work(self, look: PreviewJob) -> None:
@@ -157,7 +183,9 @@ class Previewer:
         def stopped() -> bool:
             self._listen(block=False)
             # What is aside is laid down where it is as soon as somebody looks at something.
-            return self.latest.get(wish.viewer) != wish.number or (wish.aside and any(_urgent(message) for message in self.waiting))
+            return self.latest.get(wish.viewer) != wish.number or (
+                wish.aside and any(_urgent(message) for message in self.waiting)
+            )
 
         try:
             picture = look.step(stopped)
@@ -199,7 +227,9 @@ class Previewer:
             self._listen(block=False)
             return bool(self.waiting)
 
-        look = PreviewJob(replace(wish, frame=frame), exposed(shot, float(frame)), self._stage(wish.viewer), key)
+        look = PreviewJob(
+            replace(wish, frame=frame), exposed(shot, float(frame)), self._stage(wish.viewer), key
+        )
         look.small, look.told = None, True
         picture = None
         try:

@@ -9,9 +9,11 @@ from ...core.render import Answer, Window
 
 @dataclass(frozen=True)
 class Wish:
-    """What a viewer wants to see: one frame of a shot at a size, up to so many samples; then so many frames ``ahead``.
+    """What a viewer wants to see: one frame of a shot at a size, up to so many samples; then so many frames
+    ``ahead``.
 
-    ``kept`` asks for the frame only if its picture is kept, as when it plays; what is ``aside`` (posters, chips) waits
+    ``kept`` asks for the frame only if its picture is kept, as when it plays; what is ``aside`` (posters,
+    chips) waits
     until nothing else is looked at.
     """
 

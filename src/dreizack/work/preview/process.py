@@ -34,7 +34,9 @@ def _process(pipe: Connection, parent: int, library: str, views: str, frames: st
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     with contextlib.suppress(EOFError, KeyboardInterrupt, BrokenPipeError):
         _warm()
-        Previewer(pipe, ViewCache(Path(views)) if views else None, FrameCache(Path(frames)) if frames else None).run()
+        Previewer(
+            pipe, ViewCache(Path(views)) if views else None, FrameCache(Path(frames)) if frames else None
+        ).run()
 
 
 def _warm() -> None:
@@ -50,13 +52,21 @@ def _warm() -> None:
         progressive.view("fast")
 
 
-def start_preview(library: Path, views: Path | None = None, frames: Path | None = None) -> tuple[multiprocessing.process.BaseProcess, Connection]:
-    """Start the process; the other end of its pipe. What people brought lies in ``library``, finished pictures are kept in
+def start_preview(
+    library: Path, views: Path | None = None, frames: Path | None = None
+) -> tuple[multiprocessing.process.BaseProcess, Connection]:
+    """Start the process; the other end of its pipe. What people brought lies in ``library``, finished
+    pictures are kept in
     ``views``, what deliveries traced lies in ``frames``.
     """
     context = multiprocessing.get_context("spawn")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_process, args=(theirs, os.getpid(), str(library), str(views or ""), str(frames or "")), daemon=True, name="looking")
+    process = context.Process(
+        target=_process,
+        args=(theirs, os.getpid(), str(library), str(views or ""), str(frames or "")),
+        daemon=True,
+        name="looking",
+    )
     process.start()
     theirs.close()
     return process, ours

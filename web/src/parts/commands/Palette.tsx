@@ -12,8 +12,21 @@ export function Palette() {
   const list = useRef<HTMLUListElement>(null);
   const own = useMemo<Command[]>(
     () => [
-      { id: "palette", label: "Find a command", group: "Everywhere", keys: ["Mod+K"], always: true, run: () => open("palette") },
-      { id: "overlay", label: "Show the shortcuts", group: "Everywhere", keys: ["?"], run: () => open("overlay") },
+      {
+        id: "palette",
+        label: "Find a command",
+        group: "Everywhere",
+        keys: ["Mod+K"],
+        always: true,
+        run: () => open("palette"),
+      },
+      {
+        id: "overlay",
+        label: "Show the shortcuts",
+        group: "Everywhere",
+        keys: ["?"],
+        run: () => open("overlay"),
+      },
     ],
     [],
   );
@@ -32,7 +45,9 @@ export function Palette() {
 
   const commands = useMemo(() => [...sets.values()].flat(), [sets]);
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = commands.filter((c) => c.id !== "palette" && words.every((w) => `${c.group} ${c.label}`.toLowerCase().includes(w)));
+  const found = commands.filter(
+    (c) => c.id !== "palette" && words.every((w) => `${c.group} ${c.label}`.toLowerCase().includes(w)),
+  );
   const chosen = Math.min(at, Math.max(0, found.length - 1));
   useEffect(() => {
     list.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ block: "nearest" });
@@ -46,7 +61,12 @@ export function Palette() {
 
   return (
     <>
-      <Dialog open={palette} onClose={close} slotProps={{ paper: { className: "palette", "aria-label": "Commands" } }} transitionDuration={0}>
+      <Dialog
+        open={palette}
+        onClose={close}
+        slotProps={{ paper: { className: "palette", "aria-label": "Commands" } }}
+        transitionDuration={0}
+      >
         <input
           autoFocus
           className="palette-query"
@@ -67,7 +87,13 @@ export function Palette() {
         />
         <ul className="palette-list" role="listbox" aria-label="Commands" ref={list}>
           {found.map((command, i) => (
-            <li key={command.id} role="option" aria-selected={i === chosen} onClick={() => run(command)} onPointerMove={() => setAt(i)}>
+            <li
+              key={command.id}
+              role="option"
+              aria-selected={i === chosen}
+              onClick={() => run(command)}
+              onPointerMove={() => setAt(i)}
+            >
               <span className="muted">{command.group}</span>
               <span className="grow">{command.label}</span>
               {command.keys?.[0] && <Keys combination={command.keys[0]} />}
@@ -76,7 +102,13 @@ export function Palette() {
           {!found.length && <li className="muted">Nothing here does that. Try fewer letters.</li>}
         </ul>
       </Dialog>
-      <Dialog open={overlay} onClose={close} maxWidth="md" slotProps={{ paper: { className: "overlay", "aria-label": "Shortcuts" } }} transitionDuration={0}>
+      <Dialog
+        open={overlay}
+        onClose={close}
+        maxWidth="md"
+        slotProps={{ paper: { className: "overlay", "aria-label": "Shortcuts" } }}
+        transitionDuration={0}
+      >
         <Overlay commands={commands} />
       </Dialog>
     </>
@@ -84,7 +116,12 @@ export function Palette() {
 }
 
 function Overlay({ commands }: { commands: Command[] }) {
-  const groups = [...Map.groupBy(commands.filter((c) => c.keys), (c) => c.group)];
+  const groups = [
+    ...Map.groupBy(
+      commands.filter((c) => c.keys),
+      (c) => c.group,
+    ),
+  ];
   return (
     <>
       <h2>Shortcuts</h2>

@@ -1,7 +1,8 @@
 import { expect, it, vi } from "vitest";
 import { handleKey, pressed, useCommandState } from "./commands";
 
-const key = (k: string, more: Partial<KeyboardEventInit> = {}) => new KeyboardEvent("keydown", { key: k, cancelable: true, bubbles: true, ...more });
+const key = (k: string, more: Partial<KeyboardEventInit> = {}) =>
+  new KeyboardEvent("keydown", { key: k, cancelable: true, bubbles: true, ...more });
 
 it("names combinations the same way whatever the platform", () => {
   expect(pressed(key(" "))).toBe("Space");
@@ -12,12 +13,18 @@ it("names combinations the same way whatever the platform", () => {
 });
 
 it("leaves keys to the field one types in, unless told otherwise", () => {
-  const run = vi.fn(), always = vi.fn();
+  const run = vi.fn(),
+    always = vi.fn();
   useCommandState.setState({
-    sets: new Map([[Symbol("test"), [
-      { id: "t", label: "Trace", group: "", keys: ["T"], run },
-      { id: "k", label: "Palette", group: "", keys: ["Mod+K"], run: always, always: true },
-    ]]]),
+    sets: new Map([
+      [
+        Symbol("test"),
+        [
+          { id: "t", label: "Trace", group: "", keys: ["T"], run },
+          { id: "k", label: "Palette", group: "", keys: ["Mod+K"], run: always, always: true },
+        ],
+      ],
+    ]),
   });
   const field = document.body.appendChild(document.createElement("textarea"));
   field.addEventListener("keydown", handleKey);

@@ -19,7 +19,11 @@ interface CommandState {
   overlay: boolean;
 }
 
-export const useCommandState = create<CommandState>(() => ({ sets: new Map(), palette: false, overlay: false }));
+export const useCommandState = create<CommandState>(() => ({
+  sets: new Map(),
+  palette: false,
+  overlay: false,
+}));
 
 export const allCommands = (): Command[] => [...useCommandState.getState().sets.values()].flat();
 
@@ -41,7 +45,9 @@ export function useCommands(commands: Command[]): void {
 }
 
 /** Name of a pressed combination, as commands write it. */
-export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "shiftKey" | "altKey">): string {
+export function pressed(
+  event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "shiftKey" | "altKey">,
+): string {
   const key = event.key === " " ? "Space" : event.key.length === 1 ? event.key.toUpperCase() : event.key;
   const letter = /^[A-Z0-9]$/.test(key) || key.length > 1;
   return [
@@ -58,8 +64,12 @@ function keepsKey(target: EventTarget | null, name: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || target.tagName === "TEXTAREA" || target.tagName === "SELECT") return true;
   if (target instanceof HTMLInputElement) return !(target.readOnly && !/^Arrow|Enter|^[0-9]/.test(name));
-  if (name === "Space" || name === "Enter") return ["BUTTON", "A"].includes(target.tagName) || target.getAttribute("role") === "button";
-  return /^(Shift\+)?Arrow|^Home$|^End$/.test(name) && target.closest("[data-arrows],[role=menu],[role=listbox],[role=dialog]") !== null;
+  if (name === "Space" || name === "Enter")
+    return ["BUTTON", "A"].includes(target.tagName) || target.getAttribute("role") === "button";
+  return (
+    /^(Shift\+)?Arrow|^Home$|^End$/.test(name) &&
+    target.closest("[data-arrows],[role=menu],[role=listbox],[role=dialog]") !== null
+  );
 }
 
 export function handleKey(event: KeyboardEvent): void {

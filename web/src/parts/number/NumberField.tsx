@@ -18,7 +18,18 @@ interface Props {
 }
 
 /** A number to drag, type (with arithmetic and units), or step with the arrow keys. */
-export function NumberField({ label, value, unit = "", step = 0.01, low = -Infinity, high = Infinity, tells = "", bare, animated, onChange }: Props) {
+export function NumberField({
+  label,
+  value,
+  unit = "",
+  step = 0.01,
+  low = -Infinity,
+  high = Infinity,
+  tells = "",
+  bare,
+  animated,
+  onChange,
+}: Props) {
   const [text, setText] = useState<string | null>(null);
   const [fault, setFault] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -60,7 +71,8 @@ export function NumberField({ label, value, unit = "", step = 0.01, low = -Infin
       const now = Date.now();
       if (now - keys.current.at > 900) keys.current.gesture = crypto.randomUUID();
       keys.current.at = now;
-      const by = step * 4 * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === "ArrowUp" ? 1 : -1);
+      const by =
+        step * 4 * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === "ArrowUp" ? 1 : -1);
       setText(null);
       onChange(tidy(limited(value + by)), keys.current.gesture);
     }
@@ -92,7 +104,11 @@ export function NumberField({ label, value, unit = "", step = 0.01, low = -Infin
   }
 
   return (
-    <Tooltip title={fault ? "This is no number I understand; try 12, 1.5 m or *2" : tells} placement="left" open={fault || undefined}>
+    <Tooltip
+      title={fault ? "This is no number I understand; try 12, 1.5 m or *2" : tells}
+      placement="left"
+      open={fault || undefined}
+    >
       <label className={`number${bare ? " bare" : ""}`}>
         {!bare && <span className="number-label">{label}</span>}
         <span className={`number-box${fault ? " fault" : ""}${animated ? " animated" : ""}`}>

@@ -25,12 +25,14 @@ export function evaluate(text: string, unit = "", now = 0): number | null {
 
   function sum(): number {
     let value = product();
-    while (peek() === "+" || peek() === "-") value = tokens![at++] === "+" ? value + product() : value - product();
+    while (peek() === "+" || peek() === "-")
+      value = tokens![at++] === "+" ? value + product() : value - product();
     return value;
   }
   function product(): number {
     let value = signed();
-    while (peek() === "*" || peek() === "/") value = tokens![at++] === "*" ? value * signed() : value / signed();
+    while (peek() === "*" || peek() === "/")
+      value = tokens![at++] === "*" ? value * signed() : value / signed();
     return value;
   }
   function signed(): number {
@@ -61,7 +63,8 @@ export function evaluate(text: string, unit = "", now = 0): number | null {
       at++;
       const operand = lead === "+" ? sum() : product();
       // Stops are powers of two: a third of the light is less by log2(3) stops.
-      if (unit === "stops" && lead !== "+") value = lead === "*" ? now + Math.log2(operand) : now - Math.log2(operand);
+      if (unit === "stops" && lead !== "+")
+        value = lead === "*" ? now + Math.log2(operand) : now - Math.log2(operand);
       else value = lead === "*" ? now * operand : lead === "/" ? now / operand : now + operand;
     } else {
       value = sum();

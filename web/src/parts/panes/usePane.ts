@@ -2,7 +2,8 @@ import { useEffect, useState } from "react";
 
 const nameOf = (name: string) => `dreizack.pane.${name}`;
 
-export const within = (size: number, low: number, high: number): number => Math.max(low, Math.min(high, size));
+export const within = (size: number, low: number, high: number): number =>
+  Math.max(low, Math.min(high, size));
 
 /** How large a pane was left, between limits; what it is otherwise where nothing is known. */
 export function remembered(name: string, otherwise: number, low: number, high: number): number {
@@ -10,7 +11,8 @@ export function remembered(name: string, otherwise: number, low: number, high: n
   return within(Number.isFinite(found) ? found : otherwise, low, high);
 }
 
-export const remember = (name: string, size: number): void => localStorage.setItem(nameOf(name), String(Math.round(size)));
+export const remember = (name: string, size: number): void =>
+  localStorage.setItem(nameOf(name), String(Math.round(size)));
 
 export interface Pane {
   /** Pixels wanted; the layout never gives more than there is room for. */

@@ -22,7 +22,8 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
     look({ surface: { kind: "draw", thing, at: `/things/${escaped(thing)}/pieces/0/path` } });
   }
   async function bring(files: FileList | null) {
-    for (const one of files ?? []) await bringThing(session, one).catch((why: unknown) => sayFault(why, one.name));
+    for (const one of files ?? [])
+      await bringThing(session, one).catch((why: unknown) => sayFault(why, one.name));
   }
   const items: [label: string, icon: Parameters<typeof Icon>[0]["name"], run: () => void][] = [
     ["Title", "words", () => add(newTitle)],
@@ -50,10 +51,19 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
           </MenuItem>
         ))}
       </Menu>
-      <input ref={file} type="file" hidden multiple accept={ACCEPTED} aria-label="File to bring" onChange={(e) => void bring(e.target.files).then(() => (e.target.value = ""))} />
+      <input
+        ref={file}
+        type="file"
+        hidden
+        multiple
+        accept={ACCEPTED}
+        aria-label="File to bring"
+        onChange={(e) => void bring(e.target.files).then(() => (e.target.value = ""))}
+      />
     </>
   );
 }
 
 /** Something to begin with: a lozenge. */
-const START = "M0 0C0.1 0.2 0.3 0.4 0.5 0.5C0.3 0.6 0.1 0.8 0 1C-0.1 0.8 -0.3 0.6 -0.5 0.5C-0.3 0.4 -0.1 0.2 0 0Z";
+const START =
+  "M0 0C0.1 0.2 0.3 0.4 0.5 0.5C0.3 0.6 0.1 0.8 0 1C-0.1 0.8 -0.3 0.6 -0.5 0.5C-0.3 0.4 -0.1 0.2 0 0Z";

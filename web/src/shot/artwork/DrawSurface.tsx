@@ -2,7 +2,20 @@ import { Button } from "@mui/material";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { useAt, useSession } from "../document/context";
 import { look } from "../view";
-import { contoursOf, curveAt, dataOf, inserted, lineOf, mirrored, ofKind, shifted, withHandle, type Contour, type NodeKind, type Point } from "./nodes";
+import {
+  contoursOf,
+  curveAt,
+  dataOf,
+  inserted,
+  lineOf,
+  mirrored,
+  ofKind,
+  shifted,
+  withHandle,
+  type Contour,
+  type NodeKind,
+  type Point,
+} from "./nodes";
 
 interface Chosen {
   contour: number;
@@ -48,7 +61,8 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
       session.edit([{ op: "replace", path: at, value: data }], id);
     }
   }
-  const withNodes = (c: number, make: (contour: Contour) => Contour) => contours.map((contour, i) => (i === c ? make(contour) : contour));
+  const withNodes = (c: number, make: (contour: Contour) => Contour) =>
+    contours.map((contour, i) => (i === c ? make(contour) : contour));
 
   function under(event: { clientX: number; clientY: number }): Point {
     const m = svg.current!.getScreenCTM()!.inverse();
@@ -61,7 +75,10 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
     if (event.button !== 0 || (line && open < 0)) return;
     const to = under(event);
     const node = { at: to, before: null, after: null, kind: "corner" as const };
-    const next = open >= 0 ? withNodes(open, (c) => ({ ...c, nodes: [...c.nodes, node] })) : [...contours, { nodes: [node], closed: false }];
+    const next =
+      open >= 0
+        ? withNodes(open, (c) => ({ ...c, nodes: [...c.nodes, node] }))
+        : [...contours, { nodes: [node], closed: false }];
     const c = open >= 0 ? open : contours.length;
     const pick = { contour: c, node: next[c]!.nodes.length - 1 };
     put(next);
@@ -90,7 +107,13 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
   }
   function take(event: PointerEvent, kind: NonNullable<Drag>["kind"], pick: Chosen) {
     event.stopPropagation();
-    if (kind === "node" && open >= 0 && pick.contour === open && pick.node === 0 && contours[open]!.nodes.length > 2) {
+    if (
+      kind === "node" &&
+      open >= 0 &&
+      pick.contour === open &&
+      pick.node === 0 &&
+      contours[open]!.nodes.length > 2
+    ) {
       put(withNodes(open, (c) => ({ ...c, closed: true })));
       return;
     }
@@ -100,7 +123,10 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
   }
   function remove() {
     if (!chosen) return;
-    const next = withNodes(chosen.contour, (c) => ({ ...c, nodes: c.nodes.filter((_, i) => i !== chosen.node) })).filter((c) => c.nodes.length > (c.closed ? 1 : 0));
+    const next = withNodes(chosen.contour, (c) => ({
+      ...c,
+      nodes: c.nodes.filter((_, i) => i !== chosen.node),
+    })).filter((c) => c.nodes.length > (c.closed ? 1 : 0));
     if (!written(next) && written(contours)) return;
     put(next);
     setChosen(null);
@@ -110,7 +136,11 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
     put(
       withNodes(chosen.contour, (c) => ({
         ...c,
-        nodes: c.nodes.map((node, i) => (i === chosen.node ? ofKind(node, kind, c.nodes.at(i - 1)!.at, c.nodes[(i + 1) % c.nodes.length]!.at) : node)),
+        nodes: c.nodes.map((node, i) =>
+          i === chosen.node
+            ? ofKind(node, kind, c.nodes.at(i - 1)!.at, c.nodes[(i + 1) % c.nodes.length]!.at)
+            : node,
+        ),
       })),
     );
   }
@@ -123,14 +153,32 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
     const away = (t: number) => Math.hypot(...curveAt(a, b, t).map((v, k) => v - to[k]!));
     const t = ts.reduce((best, next) => (away(next) < away(best) ? next : best));
     const [p, m, q] = inserted(a, b, t);
-    put(withNodes(c, (contour) => ({ ...contour, nodes: contour.nodes.flatMap((node, k) => (k === i ? [p, m] : k === (i + 1) % nodes.length ? [q] : [node])) })));
+    put(
+      withNodes(c, (contour) => ({
+        ...contour,
+        nodes: contour.nodes.flatMap((node, k) =>
+          k === i ? [p, m] : k === (i + 1) % nodes.length ? [q] : [node],
+        ),
+      })),
+    );
   }
   function onKeyDown(event: React.KeyboardEvent) {
     const step = event.shiftKey ? 0.05 : 0.005;
-    const by: Record<string, Point> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const by: Record<string, Point> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
     if (event.key === "Escape") look({ surface: null });
     else if (chosen && (event.key === "Delete" || event.key === "Backspace")) remove();
-    else if (chosen && by[event.key]) put(withNodes(chosen.contour, (c) => ({ ...c, nodes: c.nodes.map((n, i) => (i === chosen.node ? shifted(n, ...by[event.key]!) : n)) })));
+    else if (chosen && by[event.key])
+      put(
+        withNodes(chosen.contour, (c) => ({
+          ...c,
+          nodes: c.nodes.map((n, i) => (i === chosen.node ? shifted(n, ...by[event.key]!) : n)),
+        })),
+      );
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -145,14 +193,31 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
           viewBox={box.join(" ")}
           tabIndex={0}
           role="application"
-          aria-label={line ? "Drawing surface: click to go on with the line" : "Drawing surface: click to set points, on the first one to close"}
+          aria-label={
+            line
+              ? "Drawing surface: click to go on with the line"
+              : "Drawing surface: click to set points, on the first one to close"
+          }
           onPointerDown={onGround}
           onPointerMove={onMove}
           onPointerUp={() => (drag.current = null)}
           data-arrows
         >
-          {reference && <image href={reference} x={box[0]} y={line ? box[1] : -1.02} width={box[2]} height={line ? box[3] : 1.04} opacity={faint} preserveAspectRatio="xMidYMid meet" />}
-          <path className="draw-axis" d={`M${box[0]} 0h${box[2]}M0 ${box[1]}v${box[3]}${line ? "" : `M${box[0]} -1h${box[2]}`}`} />
+          {reference && (
+            <image
+              href={reference}
+              x={box[0]}
+              y={line ? box[1] : -1.02}
+              width={box[2]}
+              height={line ? box[3] : 1.04}
+              opacity={faint}
+              preserveAspectRatio="xMidYMid meet"
+            />
+          )}
+          <path
+            className="draw-axis"
+            d={`M${box[0]} 0h${box[2]}M0 ${box[1]}v${box[3]}${line ? "" : `M${box[0]} -1h${box[2]}`}`}
+          />
           {!line && <path className="draw-area" d={dataOf(contours)} transform="scale(1 -1)" />}
           <g transform="scale(1 -1)">
             {contours.map((contour, c) =>
@@ -163,7 +228,12 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
                 return (
                   <g key={`${c}-${i}`}>
                     <path className="draw-side" d={d} />
-                    <path className="draw-catch" d={d} onPointerDown={(e) => e.stopPropagation()} onDoubleClick={(e) => split(e, c, i)} />
+                    <path
+                      className="draw-catch"
+                      d={d}
+                      onPointerDown={(e) => e.stopPropagation()}
+                      onDoubleClick={(e) => split(e, c, i)}
+                    />
                   </g>
                 );
               }),
@@ -173,14 +243,33 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
                 (side) =>
                   now[side] && (
                     <g key={side}>
-                      <line className="draw-arm" x1={now.at[0]} y1={now.at[1]} x2={now[side]![0]} y2={now[side]![1]} />
-                      <circle className="draw-handle" cx={now[side]![0]} cy={now[side]![1]} r={0.012 * box[3]} onPointerDown={(e) => take(e, side, chosen!)} />
+                      <line
+                        className="draw-arm"
+                        x1={now.at[0]}
+                        y1={now.at[1]}
+                        x2={now[side]![0]}
+                        y2={now[side]![1]}
+                      />
+                      <circle
+                        className="draw-handle"
+                        cx={now[side]![0]}
+                        cy={now[side]![1]}
+                        r={0.012 * box[3]}
+                        onPointerDown={(e) => take(e, side, chosen!)}
+                      />
                     </g>
                   ),
               )}
             {contours.map((contour, c) =>
               contour.nodes.map((node, i) => (
-                <NodeMark key={`${c}-${i}`} at={node.at} kind={node.kind} size={0.013 * box[3]} chosen={chosen?.contour === c && chosen.node === i} onPointerDown={(e) => take(e, "node", { contour: c, node: i })} />
+                <NodeMark
+                  key={`${c}-${i}`}
+                  at={node.at}
+                  kind={node.kind}
+                  size={0.013 * box[3]}
+                  chosen={chosen?.contour === c && chosen.node === i}
+                  onPointerDown={(e) => take(e, "node", { contour: c, node: i })}
+                />
               )),
             )}
           </g>
@@ -195,13 +284,23 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
         </p>
         <div className="segments" role="radiogroup" aria-label="Kind of point">
           {KINDS.map((kind) => (
-            <button key={kind} role="radio" aria-checked={now?.kind === kind} disabled={!now} onClick={() => turn(kind)}>
+            <button
+              key={kind}
+              role="radio"
+              aria-checked={now?.kind === kind}
+              disabled={!now}
+              onClick={() => turn(kind)}
+            >
               {kind}
             </button>
           ))}
         </div>
         {!line && (
-          <Button size="small" disabled={open < 0 || contours[open]!.nodes.length < 3} onClick={() => put(withNodes(open, (c) => ({ ...c, closed: true })))}>
+          <Button
+            size="small"
+            disabled={open < 0 || contours[open]!.nodes.length < 3}
+            onClick={() => put(withNodes(open, (c) => ({ ...c, closed: true })))}
+          >
             Close the outline
           </Button>
         )}
@@ -212,15 +311,35 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
           Mirror left and right
         </Button>
         {!line && (
-          <Button size="small" onClick={() => put([...contours, ...contours.filter((c) => c.closed).map((c) => mirrored(c))])}>
+          <Button
+            size="small"
+            onClick={() => put([...contours, ...contours.filter((c) => c.closed).map((c) => mirrored(c))])}
+          >
             Add the mirror image
           </Button>
         )}
         <Button size="small" onClick={() => file.current?.click()}>
           Reference picture …
         </Button>
-        <input ref={file} type="file" hidden accept="image/*" aria-label="Reference picture" onChange={(e) => e.target.files?.[0] && setReference(URL.createObjectURL(e.target.files[0]))} />
-        {reference && <input type="range" min="0.05" max="1" step="0.05" value={faint} aria-label="Strength of the reference picture" onChange={(e) => setFaint(Number(e.target.value))} />}
+        <input
+          ref={file}
+          type="file"
+          hidden
+          accept="image/*"
+          aria-label="Reference picture"
+          onChange={(e) => e.target.files?.[0] && setReference(URL.createObjectURL(e.target.files[0]))}
+        />
+        {reference && (
+          <input
+            type="range"
+            min="0.05"
+            max="1"
+            step="0.05"
+            value={faint}
+            aria-label="Strength of the reference picture"
+            onChange={(e) => setFaint(Number(e.target.value))}
+          />
+        )}
         <p className="hint mono">{contours.reduce((sum, c) => sum + c.nodes.length, 0)} points</p>
         <Button variant="contained" onClick={() => look({ surface: null })}>
           Done
@@ -231,7 +350,19 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
 }
 
 /** Corners are square, smooth points round, symmetric ones lozenges. */
-function NodeMark({ at: [x, y], kind, size, chosen, onPointerDown }: { at: Point; kind: NodeKind; size: number; chosen: boolean; onPointerDown: (e: PointerEvent) => void }) {
+function NodeMark({
+  at: [x, y],
+  kind,
+  size,
+  chosen,
+  onPointerDown,
+}: {
+  at: Point;
+  kind: NodeKind;
+  size: number;
+  chosen: boolean;
+  onPointerDown: (e: PointerEvent) => void;
+}) {
   const d = {
     corner: `M${x - size} ${y - size}h${2 * size}v${2 * size}h${-2 * size}Z`,
     smooth: `M${x - size} ${y}a${size} ${size} 0 1 0 ${2 * size} 0a${size} ${size} 0 1 0 ${-2 * size} 0Z`,
@@ -251,7 +382,12 @@ function viewBox(contours: Contour[]): [number, number, number, number] {
 function around(contours: Contour[]): [number, number, number, number] {
   const points = contours.flatMap((c) => c.nodes.map((n) => n.at));
   const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)];
-  const [left, right, low, high] = [Math.min(-0.5, ...xs), Math.max(0.5, ...xs), Math.min(-0.3, ...ys), Math.max(0.3, ...ys)];
+  const [left, right, low, high] = [
+    Math.min(-0.5, ...xs),
+    Math.max(0.5, ...xs),
+    Math.min(-0.3, ...ys),
+    Math.max(0.3, ...ys),
+  ];
   const edge = 0.25 * Math.max(right - left, high - low);
   return [left - edge, -high - edge, right - left + 2 * edge, high - low + 2 * edge];
 }

@@ -10,7 +10,15 @@ import { addMark, traced, type PictureFile } from "./bring";
 type Wish = Schemas["Tracing"];
 type Traced = Schemas["Traced"];
 
-const START: Wish = { by: "lightness", level: 0.5, dark: true, colour: [0, 0, 0], smooth: 1, speckle: 20, corner: 50 };
+const START: Wish = {
+  by: "lightness",
+  level: 0.5,
+  dark: true,
+  colour: [0, 0, 0],
+  smooth: 1,
+  speckle: 20,
+  corner: 50,
+};
 
 /** A picture with what tracing makes of it on top, following every change; then it becomes a mark. */
 export function TraceSurface({ picture, name }: { picture: PictureFile; name: string }) {
@@ -31,7 +39,9 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
           setMade(found);
           setFault(null);
         })
-        .catch((why: unknown) => mine === latest.current && (setMade(null), setFault((why as Error).message)));
+        .catch(
+          (why: unknown) => mine === latest.current && (setMade(null), setFault((why as Error).message)),
+        );
     }, 120);
     return () => clearTimeout(timer);
   }, [picture.file, wish]);
@@ -39,14 +49,20 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
   /** The colour of the picture under the pointer. */
   async function pick(event: React.MouseEvent<SVGSVGElement>) {
     if (wish.by !== "colour") return;
-    const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(event.currentTarget.getScreenCTM()!.inverse());
+    const place = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      event.currentTarget.getScreenCTM()!.inverse(),
+    );
     const image = new Image();
     image.src = address;
     await image.decode();
     const paper = document.createElement("canvas");
     paper.width = paper.height = 1;
     const pen = paper.getContext("2d")!;
-    pen.drawImage(image, -Math.floor((place.x / 100) * image.naturalWidth), -Math.floor((place.y / height) * image.naturalHeight));
+    pen.drawImage(
+      image,
+      -Math.floor((place.x / 100) * image.naturalWidth),
+      -Math.floor((place.y / height) * image.naturalHeight),
+    );
     const [r, g, b] = pen.getImageData(0, 0, 1, 1).data;
     paint([r!, g!, b!]);
   }
@@ -110,15 +126,58 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
             <input
               type="color"
               value={hex}
-              onChange={(e) => paint([1, 3, 5].map((i) => parseInt(e.target.value.slice(i, i + 2), 16)) as [number, number, number])}
+              onChange={(e) =>
+                paint(
+                  [1, 3, 5].map((i) => parseInt(e.target.value.slice(i, i + 2), 16)) as [
+                    number,
+                    number,
+                    number,
+                  ],
+                )
+              }
             />
           </label>
         )}
         {wish.by === "colour" && <p className="hint">Click in the picture to take its colour there.</p>}
-        <Value label="level" value={wish.level!} low={0.01} high={0.99} step={0.005} tells="Where between light and dark the border runs." onChange={(level) => change({ level })} />
-        <Value label="smoothness" value={wish.smooth!} low={0} high={20} step={0.05} unit="px" tells="Evens out the border before it is followed." onChange={(smooth) => change({ smooth })} />
-        <Value label="speckle" value={wish.speckle!} low={0} high={1e6} step={1} unit="px²" tells="Shapes smaller than this are left out." onChange={(speckle) => change({ speckle })} />
-        <Value label="corner" value={wish.corner!} low={5} high={175} step={0.5} unit="°" tells="Bends sharper than this stay corners." onChange={(corner) => change({ corner })} />
+        <Value
+          label="level"
+          value={wish.level!}
+          low={0.01}
+          high={0.99}
+          step={0.005}
+          tells="Where between light and dark the border runs."
+          onChange={(level) => change({ level })}
+        />
+        <Value
+          label="smoothness"
+          value={wish.smooth!}
+          low={0}
+          high={20}
+          step={0.05}
+          unit="px"
+          tells="Evens out the border before it is followed."
+          onChange={(smooth) => change({ smooth })}
+        />
+        <Value
+          label="speckle"
+          value={wish.speckle!}
+          low={0}
+          high={1e6}
+          step={1}
+          unit="px²"
+          tells="Shapes smaller than this are left out."
+          onChange={(speckle) => change({ speckle })}
+        />
+        <Value
+          label="corner"
+          value={wish.corner!}
+          low={5}
+          high={175}
+          step={0.5}
+          unit="°"
+          tells="Bends sharper than this stay corners."
+          onChange={(corner) => change({ corner })}
+        />
         <p className="hint mono" role="status">
           {fault ?? (made ? `${made.points} points` : "tracing …")}
         </p>
@@ -131,7 +190,16 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
   );
 }
 
-function Value(props: { label: string; value: number; low: number; high: number; step: number; unit?: string; tells: string; onChange: (value: number) => void }) {
+function Value(props: {
+  label: string;
+  value: number;
+  low: number;
+  high: number;
+  step: number;
+  unit?: string;
+  tells: string;
+  onChange: (value: number) => void;
+}) {
   return (
     <div className="row">
       <NumberField {...props} animated={false} />

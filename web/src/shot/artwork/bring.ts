@@ -17,15 +17,19 @@ const stem = (file: File) => file.name.replace(/\.\w+$/, "").slice(0, 60) || "Ma
 export async function bringThing(session: Session, file: File): Promise<void> {
   const ending = (/\.(\w+)$/.exec(file.name)?.[1] ?? "").toLowerCase();
   if (ending === "svg") await bringDrawing(session, file);
-  else if (["png", "jpg", "jpeg", "webp"].includes(ending)) look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
+  else if (["png", "jpg", "jpeg", "webp"].includes(ending))
+    look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
   else await bringMesh(session, file, ending);
 }
 
-export const bringPicture = async (file: File) => (await bringFile("/api/library/pictures", file)) as PictureFile;
+export const bringPicture = async (file: File) =>
+  (await bringFile("/api/library/pictures", file)) as PictureFile;
 
-export const bringVideo = async (file: File) => (await bringFile("/api/library/videos", file)) as Schemas["VideoFile"];
+export const bringVideo = async (file: File) =>
+  (await bringFile("/api/library/videos", file)) as Schemas["VideoFile"];
 
-export const bringPanorama = async (file: File) => (await bringFile("/api/library/panoramas", file)) as Schemas["PanoramaFile"];
+export const bringPanorama = async (file: File) =>
+  (await bringFile("/api/library/panoramas", file)) as Schemas["PanoramaFile"];
 
 async function bringDrawing(session: Session, file: File): Promise<void> {
   const found = (await bringFile("/api/library/drawings", file)) as MarkFile;
@@ -35,11 +39,24 @@ async function bringDrawing(session: Session, file: File): Promise<void> {
 }
 
 /** A mark of these pieces, above the title where there is one. */
-export function addMark(session: Session, name: string, pieces: Schemas["Piece"][], finishes?: Schemas["Finish"][]): string {
+export function addMark(
+  session: Session,
+  name: string,
+  pieces: Schemas["Piece"][],
+  finishes?: Schemas["Finish"][],
+): string {
   const shot = session.store.getState().shot!;
   const id = freeName(shot, "mark");
-  const place = { position: { x: 0, y: Object.values(shot.things ?? {}).some((t) => t.kind === "title") ? 0.7 : 0, z: 0 } };
-  session.edit([{ op: "add", path: `/things/${id}`, value: { kind: "mark", name, pieces, ...(finishes && { finishes }), place } }]);
+  const place = {
+    position: { x: 0, y: Object.values(shot.things ?? {}).some((t) => t.kind === "title") ? 0.7 : 0, z: 0 },
+  };
+  session.edit([
+    {
+      op: "add",
+      path: `/things/${id}`,
+      value: { kind: "mark", name, pieces, ...(finishes && { finishes }), place },
+    },
+  ]);
   point({ thing: id });
   return id;
 }
@@ -50,7 +67,14 @@ async function bringMesh(session: Session, file: File, kind: string): Promise<vo
   const id = freeName(shot, "mesh");
   const longest = Math.max(...found.size);
   // Whatever the unit of the file: to begin with, about as large as a title.
-  const value = { kind: "mesh", name: stem(file), file: found.file, part_names: found.parts, finishes: found.finishes, fitted: longest > 4 || longest < 0.1 ? 1 : 0 };
+  const value = {
+    kind: "mesh",
+    name: stem(file),
+    file: found.file,
+    part_names: found.parts,
+    finishes: found.finishes,
+    fitted: longest > 4 || longest < 0.1 ? 1 : 0,
+  };
   session.edit([{ op: "add", path: `/things/${id}`, value }]);
   point({ thing: id });
   const what = `${found.triangles} triangles in ${found.parts.length} ${found.parts.length === 1 ? "part" : "parts"}`;
@@ -61,8 +85,15 @@ async function bringMesh(session: Session, file: File, kind: string): Promise<vo
 export function addSheet(session: Session): void {
   const shot = session.store.getState().shot!;
   const id = freeName(shot, "sheet");
-  session.edit([{ op: "add", path: `/things/${id}`, value: { kind: "sheet", name: "Sheet", place: { position: { x: 0, y: 0.25, z: -0.4 } } } }]);
+  session.edit([
+    {
+      op: "add",
+      path: `/things/${id}`,
+      value: { kind: "sheet", name: "Sheet", place: { position: { x: 0, y: 0.25, z: -0.4 } } },
+    },
+  ]);
   point({ thing: id });
 }
 
-export const traced = (file: string, wish: Schemas["Tracing"]) => got(api.POST("/api/library/pictures/{file}/trace", { params: { path: { file } }, body: wish }));
+export const traced = (file: string, wish: Schemas["Tracing"]) =>
+  got(api.POST("/api/library/pictures/{file}/trace", { params: { path: { file } }, body: wish }));

@@ -1,5 +1,17 @@
 import { expect, test } from "vitest";
-import { contoursOf, curveAt, dataOf, flat, inserted, lineOf, mirrored, ofKind, withHandle, type Node, type Point } from "./nodes";
+import {
+  contoursOf,
+  curveAt,
+  dataOf,
+  flat,
+  inserted,
+  lineOf,
+  mirrored,
+  ofKind,
+  withHandle,
+  type Node,
+  type Point,
+} from "./nodes";
 
 const SQUARE = "M0 0L1 0L1 1L0 1Z";
 
@@ -33,7 +45,9 @@ test("handles of smooth points stay in line", () => {
   expect(moved.after).toEqual([0, 2]);
   expect(withHandle({ ...node, kind: "symmetric" }, "before", [0, -3]).after).toEqual([0, 3]);
   expect(withHandle({ ...node, kind: "corner" }, "before", [0, -3]).after).toEqual([2, 0]);
-  expect(ofKind({ at: [0, 0], before: null, after: null, kind: "corner" }, "symmetric", [-3, 0], [6, 0])).toMatchObject({ before: [-1, 0], after: [1, 0] });
+  expect(
+    ofKind({ at: [0, 0], before: null, after: null, kind: "corner" }, "symmetric", [-3, 0], [6, 0]),
+  ).toMatchObject({ before: [-1, 0], after: [1, 0] });
 });
 
 test("a point put into a side leaves it as it was", () => {
@@ -51,6 +65,12 @@ test("a point put into a side leaves it as it was", () => {
 
 test("a mirrored contour encloses as much", () => {
   const [contour] = contoursOf("M0 0L2 0L2 1Z");
-  const size = (ring: Point[]) => Math.abs(ring.reduce((s, p, i) => s + p[0] * ring[(i + 1) % ring.length]![1] - p[1] * ring[(i + 1) % ring.length]![0], 0) / 2);
+  const size = (ring: Point[]) =>
+    Math.abs(
+      ring.reduce(
+        (s, p, i) => s + p[0] * ring[(i + 1) % ring.length]![1] - p[1] * ring[(i + 1) % ring.length]![0],
+        0,
+      ) / 2,
+    );
   expect(size(flat(mirrored(contour!)))).toBe(size(flat(contour!)));
 });

@@ -27,7 +27,8 @@ export function contoursOf(data: string): Contour[] {
     if (command === "M") contours.push({ nodes: [corner([v[0]!, v[1]!])], closed: false });
     else if (!now) continue;
     else if (command === "Z") now.closed = true;
-    else if (command === "L") for (let i = 0; i + 1 < v.length; i += 2) now.nodes.push(corner([v[i]!, v[i + 1]!]));
+    else if (command === "L")
+      for (let i = 0; i + 1 < v.length; i += 2) now.nodes.push(corner([v[i]!, v[i + 1]!]));
     else
       for (let i = 0; i + 5 < v.length; i += 6) {
         now.nodes.at(-1)!.after = [v[i]!, v[i + 1]!];
@@ -76,7 +77,9 @@ export function dataOf(contours: Contour[]): string {
 export function lineOf([contour]: Contour[]): string {
   if (!contour || contour.nodes.length < 2) return "";
   const { nodes, closed } = contour;
-  const steps = nodes.slice(0, closed ? undefined : -1).map((node, i) => step(node, nodes[(i + 1) % nodes.length]!));
+  const steps = nodes
+    .slice(0, closed ? undefined : -1)
+    .map((node, i) => step(node, nodes[(i + 1) % nodes.length]!));
   return `M${pair(nodes[0]!.at)}${steps.join("")}${closed ? "Z" : ""}`;
 }
 
@@ -104,10 +107,16 @@ export function flat({ nodes }: Contour): Point[] {
 export function curveAt(a: Node, b: Node, t: number): Point {
   const u = 1 - t;
   const [p, q] = [a.after ?? a.at, b.before ?? b.at];
-  return [0, 1].map((k) => u ** 3 * a.at[k]! + 3 * u * u * t * p[k]! + 3 * u * t * t * q[k]! + t ** 3 * b.at[k]!) as Point;
+  return [0, 1].map(
+    (k) => u ** 3 * a.at[k]! + 3 * u * u * t * p[k]! + 3 * u * t * t * q[k]! + t ** 3 * b.at[k]!,
+  ) as Point;
 }
 
-const area = (ring: Point[]) => ring.reduce((sum, p, i) => sum + p[0] * ring[(i + 1) % ring.length]![1] - p[1] * ring[(i + 1) % ring.length]![0], 0) / 2;
+const area = (ring: Point[]) =>
+  ring.reduce(
+    (sum, p, i) => sum + p[0] * ring[(i + 1) % ring.length]![1] - p[1] * ring[(i + 1) % ring.length]![0],
+    0,
+  ) / 2;
 
 function inside([x, y]: Point, ring: Point[]): boolean {
   let within = false;
@@ -125,7 +134,10 @@ export function withHandle(node: Node, side: "before" | "after", to: Point): Nod
   if (node.kind === "corner") return moved;
   const [dx, dy] = [node.at[0] - to[0], node.at[1] - to[1]];
   const length = Math.hypot(dx, dy) || 1;
-  const far = node.kind === "symmetric" || !node[other] ? length : Math.hypot(node[other]![0] - node.at[0], node[other]![1] - node.at[1]);
+  const far =
+    node.kind === "symmetric" || !node[other]
+      ? length
+      : Math.hypot(node[other]![0] - node.at[0], node[other]![1] - node.at[1]);
   moved[other] = [node.at[0] + (dx / length) * far, node.at[1] + (dy / length) * far];
   return moved;
 }
@@ -136,9 +148,13 @@ export function ofKind(node: Node, kind: NodeKind, previous: Point, next: Point)
   const [dx, dy] = [next[0] - previous[0], next[1] - previous[1]];
   const length = Math.hypot(dx, dy) || 1;
   const reach = (to: Point) => Math.hypot(to[0] - node.at[0], to[1] - node.at[1]) / 3;
-  const [b, a] = kind === "symmetric" ? [Math.min(reach(previous), reach(next)), Math.min(reach(previous), reach(next))] : [reach(previous), reach(next)];
+  const [b, a] =
+    kind === "symmetric"
+      ? [Math.min(reach(previous), reach(next)), Math.min(reach(previous), reach(next))]
+      : [reach(previous), reach(next)];
   return {
-    ...node, kind,
+    ...node,
+    kind,
     before: [node.at[0] - (dx / length) * b, node.at[1] - (dy / length) * b],
     after: [node.at[0] + (dx / length) * a, node.at[1] + (dy / length) * a],
   };
@@ -152,7 +168,10 @@ export function shifted(node: Node, dx: number, dy: number): Node {
 /** A contour seen in a mirror at x = 0. */
 export function mirrored({ nodes, closed }: Contour): Contour {
   const flip = (p: Point | null): Point | null => p && [-p[0], p[1]];
-  return { closed, nodes: nodes.map((n) => ({ ...n, at: flip(n.at)!, before: flip(n.before), after: flip(n.after) })) };
+  return {
+    closed,
+    nodes: nodes.map((n) => ({ ...n, at: flip(n.at)!, before: flip(n.before), after: flip(n.after) })),
+  };
 }
 
 /** A point put into the side after a node, where the side stays as it is (de Casteljau). */
@@ -162,5 +181,9 @@ export function inserted(a: Node, b: Node, t: number): [Node, Node, Node] {
   const [p0, p1, p2, p3] = [a.at, a.after ?? a.at, b.before ?? b.at, b.at];
   const [q0, q1, q2] = [between(p0, p1), between(p1, p2), between(p2, p3)];
   const [r0, r1] = [between(q0, q1), between(q1, q2)];
-  return [{ ...a, after: q0 }, { at: between(r0, r1), before: r0, after: r1, kind: "smooth" }, { ...b, before: q2 }];
+  return [
+    { ...a, after: q0 },
+    { at: between(r0, r1), before: r0, after: r1, kind: "smooth" },
+    { ...b, before: q2 },
+  ];
 }

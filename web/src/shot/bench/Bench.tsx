@@ -23,7 +23,12 @@ import { useCameraCommands } from "./useCameraCommands";
 import "./bench.css";
 
 /** What a click on a part of a letter means: the group whose controls shape it. */
-const LIT: Record<string, string> = { face: "finish", bevel: "body/front edge", wall: "body", back: "body/back edge" };
+const LIT: Record<string, string> = {
+  face: "finish",
+  bevel: "body/front edge",
+  wall: "body",
+  back: "body/back edge",
+};
 
 /** Shows what was pointed at, in the order of work. */
 export function Bench() {
@@ -35,7 +40,15 @@ export function Bench() {
     <aside className="bench" aria-label="Bench">
       <Chooser things={things} now={now} />
       <div className="bench-values">
-        {!vocabulary ? null : now ? <ThingBench key={now.key} thing={now} infos={vocabulary.values[now.kind] as unknown as ValueInfo[]} /> : <ShotFormat />}
+        {!vocabulary ? null : now ? (
+          <ThingBench
+            key={now.key}
+            thing={now}
+            infos={vocabulary.values[now.kind] as unknown as ValueInfo[]}
+          />
+        ) : (
+          <ShotFormat />
+        )}
       </div>
     </aside>
   );
@@ -52,7 +65,12 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
   const id = now && typeof now.pointed === "object" ? now.pointed.thing : null;
   return (
     <div className="chooser">
-      <button className="chooser-now" aria-haspopup="menu" aria-label={`Pointed at: ${now?.name ?? "Shot"}`} onClick={(e) => setAnchor(e.currentTarget)}>
+      <button
+        className="chooser-now"
+        aria-haspopup="menu"
+        aria-label={`Pointed at: ${now?.name ?? "Shot"}`}
+        onClick={(e) => setAnchor(e.currentTarget)}
+      >
         <Icon name={now?.icon ?? "film"} />
         <span>{now?.name ?? "Shot"}</span>
         <Icon name="down" size={14} />
@@ -141,7 +159,11 @@ function ExportBody({ title }: { title: string }) {
   return (
     <>
       <Tooltip title="Export the body">
-        <IconButton aria-label="Export the body" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+        <IconButton
+          aria-label="Export the body"
+          aria-haspopup="menu"
+          onClick={(e) => setAnchor(e.currentTarget)}
+        >
           <Icon name="file" size={16} />
         </IconButton>
       </Tooltip>
@@ -151,7 +173,13 @@ function ExportBody({ title }: { title: string }) {
             key={kind}
             onClick={() => {
               setAnchor(null);
-              void session.settled().then(() => location.assign(`/api/shots/${session.id}/things/${title}/body?kind=${kind}&frame=${useView.getState().frame}`));
+              void session
+                .settled()
+                .then(() =>
+                  location.assign(
+                    `/api/shots/${session.id}/things/${title}/body?kind=${kind}&frame=${useView.getState().frame}`,
+                  ),
+                );
             }}
           >
             {says}
@@ -165,8 +193,16 @@ function ExportBody({ title }: { title: string }) {
 /** What belongs to a light, the surroundings or the backdrop as a whole. */
 function WholeRows({ thing }: { thing: Listed }) {
   if (thing.kind === "light") return <ReachRows at={thing.at} />;
-  if (thing.kind === "surroundings") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/source`, is: "picture" }} kind="panorama" />;
-  if (thing.kind === "backdrop") return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/kind`, is: "picture" }} />;
+  if (thing.kind === "surroundings")
+    return (
+      <BringPictureRow
+        at={`${thing.at}/picture`}
+        when={{ at: `${thing.at}/source`, is: "picture" }}
+        kind="panorama"
+      />
+    );
+  if (thing.kind === "backdrop")
+    return <BringPictureRow at={`${thing.at}/picture`} when={{ at: `${thing.at}/kind`, is: "picture" }} />;
   return null;
 }
 
@@ -195,7 +231,8 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
               onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
               onBlur={(e) => {
                 const name = e.target.value.trim();
-                if (name && name !== thing.name) session.edit([{ op: "replace", path: `${thing.at}/name`, value: name }]);
+                if (name && name !== thing.name)
+                  session.edit([{ op: "replace", path: `${thing.at}/name`, value: name }]);
                 else e.target.value = thing.name;
               }}
             />

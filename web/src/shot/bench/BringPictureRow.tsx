@@ -10,7 +10,12 @@ export type Kind = "picture" | "panorama" | "video";
 const PICTURES = ".png,.jpg,.jpeg,.webp";
 const KINDS = {
   picture: { bring: bringPicture, accept: PICTURES, says: "Bring a picture …", name: "Picture file" },
-  panorama: { bring: bringPanorama, accept: `.hdr,.exr,${PICTURES}`, says: "Bring HDR, EXR …", name: "Panorama file" },
+  panorama: {
+    bring: bringPanorama,
+    accept: `.hdr,.exr,${PICTURES}`,
+    says: "Bring HDR, EXR …",
+    name: "Panorama file",
+  },
   video: { bring: bringVideo, accept: "video/*,.mov,.mkv,.mxf", says: "Bring a video …", name: "Video file" },
 } as const;
 
@@ -39,7 +44,9 @@ export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
       const brought = await bring(file);
       if (!everywhere.current) session.edit([{ op: "replace", path: at, value: brought.file }]);
       else {
-        const { shots } = await got(api.POST("/api/library/replace", { body: { old: name, new: brought.file } }));
+        const { shots } = await got(
+          api.POST("/api/library/replace", { body: { old: name, new: brought.file } }),
+        );
         say(`Replaced in ${shots} ${shots === 1 ? "shot" : "shots"}`);
       }
     } catch (why) {
@@ -66,7 +73,11 @@ export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
         </Tooltip>
       )}
       <input
-        ref={input} type="file" hidden accept={accept} aria-label={fileName}
+        ref={input}
+        type="file"
+        hidden
+        accept={accept}
+        aria-label={fileName}
         onChange={(e) => {
           void take(e.target.files?.[0]);
           e.target.value = "";

@@ -8,7 +8,13 @@ export function DrawLineRow({ at, thing }: { at: string; thing: string }) {
   const kind = useAt(`${at}/kind`);
   if (kind !== "drawn") return null;
   return (
-    <Button size="small" variant="outlined" fullWidth startIcon={<Icon name="mark" size={15} />} onClick={() => look({ surface: { kind: "draw", thing, at: `${at}/drawn`, line: true } })}>
+    <Button
+      size="small"
+      variant="outlined"
+      fullWidth
+      startIcon={<Icon name="mark" size={15} />}
+      onClick={() => look({ surface: { kind: "draw", thing, at: `${at}/drawn`, line: true } })}
+    >
       Draw the line
     </Button>
   );

@@ -25,12 +25,16 @@ export function DrawnProfile({ at }: { at: string }) {
   function under(event: { clientX: number; clientY: number }): Pair {
     const box = svg.current!.getBoundingClientRect();
     const scale = (SIDE + 2 * PAD) / box.width;
-    return [((event.clientX - box.left) * scale - PAD) / SIDE, 1 - ((event.clientY - box.top) * scale - PAD) / SIDE];
+    return [
+      ((event.clientX - box.left) * scale - PAD) / SIDE,
+      1 - ((event.clientY - box.top) * scale - PAD) / SIDE,
+    ];
   }
   /** A point stays between its neighbours: a profile never runs back. */
   function held(index: number, [across, up]: Pair): Pair {
     const [before, after] = [points[index - 1]!, points[index + 1]!];
-    const within = (v: number, low: number, high: number) => Number(Math.min(high, Math.max(low, v)).toFixed(3));
+    const within = (v: number, low: number, high: number) =>
+      Number(Math.min(high, Math.max(low, v)).toFixed(3));
     return [within(across, before[0], after[0]), within(up, before[1], after[1])];
   }
   function move(index: number, to: Pair, id?: string) {
@@ -56,7 +60,9 @@ export function DrawnProfile({ at }: { at: string }) {
         role="group"
         aria-label="Drawn profile: the wall is at the lower left, the face at the upper right"
         onDoubleClick={add}
-        onPointerMove={(e: PointerEvent) => drag.current && move(drag.current.index, under(e), drag.current.id)}
+        onPointerMove={(e: PointerEvent) =>
+          drag.current && move(drag.current.index, under(e), drag.current.id)
+        }
         onPointerUp={() => (drag.current = null)}
       >
         <rect x={PAD} y={PAD} width={SIDE} height={SIDE} className="drawn-field" />
@@ -81,7 +87,12 @@ export function DrawnProfile({ at }: { at: string }) {
             }}
             onKeyDown={(e) => {
               const step = e.shiftKey ? 0.05 : 0.01;
-              const by: Record<string, Pair> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+              const by: Record<string, Pair> = {
+                ArrowLeft: [-step, 0],
+                ArrowRight: [step, 0],
+                ArrowUp: [0, step],
+                ArrowDown: [0, -step],
+              };
               if (e.key === "Delete" || e.key === "Backspace") put(points.filter((_, k) => k !== i));
               else if (by[e.key]) move(i, [p[0] + by[e.key]![0], p[1] + by[e.key]![1]]);
               else return;
@@ -98,7 +109,8 @@ export function DrawnProfile({ at }: { at: string }) {
 }
 
 function held2(a: Pair, b: Pair, to: Pair): Pair {
-  const within = (v: number, low: number, high: number) => Number(Math.min(high - 1e-3, Math.max(low + 1e-3, v)).toFixed(3));
+  const within = (v: number, low: number, high: number) =>
+    Number(Math.min(high - 1e-3, Math.max(low + 1e-3, v)).toFixed(3));
   return [within(to[0], a[0], b[0]), within(to[1], a[1], b[1])];
 }
 
@@ -110,7 +122,9 @@ function Presets({ points, onChoose }: { points: Pair[]; onChoose: (points: Pair
   const [name, setName] = useState("");
   async function save() {
     try {
-      await got(api.PUT("/api/profiles/{name}", { params: { path: { name: name.trim() } }, body: { points } }));
+      await got(
+        api.PUT("/api/profiles/{name}", { params: { path: { name: name.trim() } }, body: { points } }),
+      );
       await client.invalidateQueries({ queryKey: ["profiles"] });
       setName("");
     } catch (why) {
@@ -119,7 +133,12 @@ function Presets({ points, onChoose }: { points: Pair[]; onChoose: (points: Pair
   }
   return (
     <div className="drawn-presets">
-      <Button size="small" variant="outlined" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+      <Button
+        size="small"
+        variant="outlined"
+        aria-haspopup="menu"
+        onClick={(e) => setAnchor(e.currentTarget)}
+      >
         Saved profiles
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} transitionDuration={0}>
@@ -138,7 +157,15 @@ function Presets({ points, onChoose }: { points: Pair[]; onChoose: (points: Pair
           </MenuItem>
         ))}
       </Menu>
-      <input className="plain-input" placeholder="save as …" aria-label="Name to save the profile under" value={name} maxLength={60} onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === "Enter" && name.trim() && void save()} />
+      <input
+        className="plain-input"
+        placeholder="save as …"
+        aria-label="Name to save the profile under"
+        value={name}
+        maxLength={60}
+        onChange={(e) => setName(e.target.value)}
+        onKeyDown={(e) => e.key === "Enter" && name.trim() && void save()}
+      />
       <Button size="small" disabled={!name.trim()} onClick={() => void save()}>
         Save
       </Button>

@@ -31,23 +31,38 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
   }
   function agree(which: Part) {
     const { shot } = session.store.getState();
-    if (shot) session.edit([...removeKeysBelow(shot, `${at}/parts/${which}/`), { op: "remove", path: `${at}/parts/${which}` }]);
+    if (shot)
+      session.edit([
+        ...removeKeysBelow(shot, `${at}/parts/${which}/`),
+        { op: "remove", path: `${at}/parts/${which}` },
+      ]);
   }
 
   // A floor is all face, and so is wire.
   const flat = useAt(at.replace(/\/finish$/, "/kind")) === "floor" || at.endsWith("/wire/finish");
   return (
     <>
-      {!flat && <div className="segments parts" role="radiogroup" aria-label="Part">
-        {[null, ...PARTS].map((one) => (
-          <Tooltip key={one ?? "whole"} title={one ? (one in own ? `The ${one} has a finish of its own` : `The ${one} wears what the whole wears`) : "The finish of the whole body"}>
-            <button role="radio" aria-checked={part === one} onClick={() => setPart(one)}>
-              {one ?? "whole"}
-              {one && one in own && <i className="part-own" aria-hidden="true" />}
-            </button>
-          </Tooltip>
-        ))}
-      </div>}
+      {!flat && (
+        <div className="segments parts" role="radiogroup" aria-label="Part">
+          {[null, ...PARTS].map((one) => (
+            <Tooltip
+              key={one ?? "whole"}
+              title={
+                one
+                  ? one in own
+                    ? `The ${one} has a finish of its own`
+                    : `The ${one} wears what the whole wears`
+                  : "The finish of the whole body"
+              }
+            >
+              <button role="radio" aria-checked={part === one} onClick={() => setPart(one)}>
+                {one ?? "whole"}
+                {one && one in own && <i className="part-own" aria-hidden="true" />}
+              </button>
+            </Tooltip>
+          ))}
+        </div>
+      )}
       {part && !(part in own) ? (
         <>
           <p className="hint">The {part} wears what the whole wears.</p>
@@ -59,7 +74,11 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
         <>
           <Finishes at={place} part={part !== null} />
           {(part ? surfaces : infos).map((info) => (
-            <ValueRow key={info.pointer} info={info} at={part ? place + info.pointer : at + info.pointer.slice(info.pointer.lastIndexOf("/"))} />
+            <ValueRow
+              key={info.pointer}
+              info={info}
+              at={part ? place + info.pointer : at + info.pointer.slice(info.pointer.lastIndexOf("/"))}
+            />
           ))}
           {part && (
             <Button size="small" fullWidth onClick={() => agree(part)}>

@@ -19,9 +19,15 @@ export function Finishes({ at, part = false }: { at: string; part?: boolean }) {
   const client = useQueryClient();
   const worn = useAt(at) as Finish | undefined;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const own = useQuery({ queryKey: ["finishes"], queryFn: () => got(api.GET("/api/library/finishes")) }).data ?? [];
-  const ours = Object.entries(useVocabulary()?.finishes ?? {}).filter(([name]) => !own.some((one) => one.name === name));
-  const finishes: [string, Finish][] = [...own.map(({ name, finish }): [string, Finish] => [name, finish]), ...ours];
+  const own =
+    useQuery({ queryKey: ["finishes"], queryFn: () => got(api.GET("/api/library/finishes")) }).data ?? [];
+  const ours = Object.entries(useVocabulary()?.finishes ?? {}).filter(
+    ([name]) => !own.some((one) => one.name === name),
+  );
+  const finishes: [string, Finish][] = [
+    ...own.map(({ name, finish }): [string, Finish] => [name, finish]),
+    ...ours,
+  ];
   const plain = ({ parts, ...surface }: Finish) => JSON.stringify(part ? surface : { ...surface, parts });
   const present = worn && finishes.find(([, finish]) => plain(finish) === plain(worn));
   const followed = worn?.named && own.some((one) => one.name === worn.named) ? worn.named : null;
@@ -29,7 +35,11 @@ export function Finishes({ at, part = false }: { at: string; part?: boolean }) {
   function wear(finish: Finish) {
     const { parts, ...surface } = finish;
     const { shot } = session.store.getState();
-    if (shot) session.edit([...removeKeysBelow(shot, `${at}/`), { op: "replace", path: at, value: part ? surface : { ...surface, parts } }]);
+    if (shot)
+      session.edit([
+        ...removeKeysBelow(shot, `${at}/`),
+        { op: "replace", path: at, value: part ? surface : { ...surface, parts } },
+      ]);
   }
   async function save(name: string) {
     try {
@@ -38,9 +48,15 @@ export function Finishes({ at, part = false }: { at: string; part?: boolean }) {
       const finish = { ...structuredClone(worn!), ...(part && { parts: {} }) };
       session.edit([{ op: "replace", path: `${at}/named`, value: name }]);
       await session.settled();
-      const { shots } = await got(api.PUT("/api/library/finishes/{name}", { params: { path: { name } }, body: finish }));
+      const { shots } = await got(
+        api.PUT("/api/library/finishes/{name}", { params: { path: { name } }, body: finish }),
+      );
       await client.invalidateQueries({ queryKey: ["finishes"] });
-      say(shots ? `“${name}” is saved; ${shots} ${shots === 1 ? "shot follows" : "shots follow"} it` : `“${name}” is saved`);
+      say(
+        shots
+          ? `“${name}” is saved; ${shots} ${shots === 1 ? "shot follows" : "shots follow"} it`
+          : `“${name}” is saved`,
+      );
     } catch (why) {
       sayFault(why, name);
     }
@@ -61,11 +77,31 @@ export function Finishes({ at, part = false }: { at: string; part?: boolean }) {
           <Chip name={present[0]} finish={present[1]} />
         </span>
       )}
-      <Button variant="outlined" size="small" fullWidth aria-haspopup="dialog" endIcon={<Icon name="down" size={13} />} onClick={(e) => setAnchor(e.currentTarget)}>
+      <Button
+        variant="outlined"
+        size="small"
+        fullWidth
+        aria-haspopup="dialog"
+        endIcon={<Icon name="down" size={13} />}
+        onClick={(e) => setAnchor(e.currentTarget)}
+      >
         {present ? present[0] : followed ? `${followed}, changed` : "Choose a finish"}
       </Button>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} transitionDuration={0}>
-        <KeepRow what="finish" followed={present ? null : followed} onSave={(name) => void save(name)} forgettable={own.map((one) => one.name)} onForget={(name) => void forget(name)} />
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
+        transformOrigin={{ vertical: "top", horizontal: "right" }}
+        transitionDuration={0}
+      >
+        <KeepRow
+          what="finish"
+          followed={present ? null : followed}
+          onSave={(name) => void save(name)}
+          forgettable={own.map((one) => one.name)}
+          onForget={(name) => void forget(name)}
+        />
         <div className="finishes" role="group" aria-label="Finishes">
           {finishes.map(([name, finish]) => (
             <Tooltip key={name} title={describe(finish)}>
@@ -87,7 +123,12 @@ function Chip({ name, finish, own = false }: { name: string; finish: Finish; own
   const { r = 0, g = 0, b = 0 } = finish.base_colour ?? {};
   // A saved finish may change under its name.
   const state = own ? `?${hash(JSON.stringify(finish))}` : "";
-  return <Still address={`/api/finishes/${encodeURIComponent(name)}/chip${state}`} meanwhile={<i style={{ background: toHex({ r, g, b }) }} />} />;
+  return (
+    <Still
+      address={`/api/finishes/${encodeURIComponent(name)}/chip${state}`}
+      meanwhile={<i style={{ background: toHex({ r, g, b }) }} />}
+    />
+  );
 }
 
 export function hash(text: string): string {
@@ -98,8 +139,12 @@ export function hash(text: string): string {
 
 function describe(finish: Finish): string {
   const layers = [
-    finish.clearcoat ? "clearcoat" : "", finish.sheen ? "sheen" : "", finish.anisotropy ? "brushed" : "", finish.transmission ? "lets light through" : "",
-    finish.emission ? "glows" : "", finish.bump !== "none" ? finish.bump : "",
+    finish.clearcoat ? "clearcoat" : "",
+    finish.sheen ? "sheen" : "",
+    finish.anisotropy ? "brushed" : "",
+    finish.transmission ? "lets light through" : "",
+    finish.emission ? "glows" : "",
+    finish.bump !== "none" ? finish.bump : "",
   ].filter(Boolean);
   return [finish.metallic ? "metal" : "no metal", `roughness ${finish.roughness}`, ...layers].join(", ");
 }

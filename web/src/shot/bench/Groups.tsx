@@ -32,11 +32,30 @@ const RARE = ["picture", "wire", "ranges", "line of the words", "outline", "shel
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
   // Nothing is shown, so nothing can be set, of what means nothing as things stand.
-  const meant = useShotState((s) => infos.filter((info) => !without.includes(info.pointer) && applies(s.shot, base, info)).map((info) => info.pointer).join());
+  const meant = useShotState((s) =>
+    infos
+      .filter((info) => !without.includes(info.pointer) && applies(s.shot, base, info))
+      .map((info) => info.pointer)
+      .join(),
+  );
   const shown = new Set(meant.split(","));
-  const groups = [...Map.groupBy(infos.filter((info) => shown.has(info.pointer)), (info) => info.group)];
+  const groups = [
+    ...Map.groupBy(
+      infos.filter((info) => shown.has(info.pointer)),
+      (info) => info.group,
+    ),
+  ];
   return groups.map(([group, listed]) => (
-    <Group key={group} name={group} title={titleOf(group)} lit={lit !== undefined && group === lit} rare={RARE.includes(group.split("/").at(-1)!)} folding={folding} infos={listed} base={base}>
+    <Group
+      key={group}
+      name={group}
+      title={titleOf(group)}
+      lit={lit !== undefined && group === lit}
+      rare={RARE.includes(group.split("/").at(-1)!)}
+      folding={folding}
+      infos={listed}
+      base={base}
+    >
       {before[group]}
       {group.split("/").at(-1) === "finish" ? (
         <FinishRows infos={listed} at={base + listed[0]!.pointer.replace(/\/\w+$/, "")} />
@@ -51,9 +70,13 @@ export function Groups({ infos, base, lit, before = {}, after = {}, without = []
 }
 
 /** What a group is called; what belongs to the wire says so. */
-const titleOf = (group: string) => group.split("/").at(-1)! + (group.startsWith("wire/") ? " of the wire" : "");
+const titleOf = (group: string) =>
+  group.split("/").at(-1)! + (group.startsWith("wire/") ? " of the wire" : "");
 
-const isTriple = (infos: ValueInfo[]) => infos.length === 3 && infos.every((info) => info.kind === "number") && /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
+const isTriple = (infos: ValueInfo[]) =>
+  infos.length === 3 &&
+  infos.every((info) => info.kind === "number") &&
+  /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
 
 /** Whether a value means anything as things stand: `/path/kind=arc,drawn`, `/wire/edges!=none`. */
 export function applies(shot: unknown, base: string, { needs = [] }: ValueInfo): boolean {
@@ -72,7 +95,8 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
-  if (info.kind === "text" && /\/(file|slide|video)$/.test(info.pointer)) return <FileRow info={info} at={at} />;
+  if (info.kind === "text" && /\/(file|slide|video)$/.test(info.pointer))
+    return <FileRow info={info} at={at} />;
   if (info.kind === "text" && info.pointer.endsWith("/aim_at")) return <ThingRow info={info} at={at} />;
   if (info.kind === "text") return <TextRow info={info} at={at} />;
   if (info.kind === "list") return <ItemList info={info} at={at} />;
@@ -83,7 +107,13 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
 function FileRow({ info, at }: { info: ValueInfo; at: string }) {
   const fill = useShotState((s) => valueAt(s.shot, at.replace(/\/\w+$/, "/fill")));
   const video = info.pointer.endsWith("/video") || fill === "video";
-  return <BringPictureRow at={at} label={info.label === "file" ? undefined : info.label} kind={video ? "video" : "picture"} />;
+  return (
+    <BringPictureRow
+      at={at}
+      label={info.label === "file" ? undefined : info.label}
+      kind={video ? "video" : "picture"}
+    />
+  );
 }
 
 interface GroupProps {
@@ -102,7 +132,9 @@ const folded = new Map<string, boolean>();
 function Group({ name, title, lit, rare, folding, infos, base, children }: GroupProps) {
   const section = useRef<HTMLElement>(null);
   const plain = title === "" || /^(position|rotation|aim|move|turn)$/.test(title);
-  const used = useShotState((s) => rare && infos.some((info) => differs(valueAt(s.shot, base + info.pointer), info)));
+  const used = useShotState(
+    (s) => rare && infos.some((info) => differs(valueAt(s.shot, base + info.pointer), info)),
+  );
   const [open, setOpen] = useState(() => folded.get(name) ?? (!rare || used));
   const shown = !folding || plain || open || lit;
   useEffect(() => {

@@ -13,7 +13,14 @@ interface Item {
   end?: number;
 }
 
-const NAMES: Record<string, string> = { finish: "Finish", range: "Range", shell: "Shell", deformation: "Deformation", set: "Set", stop: "Stop" };
+const NAMES: Record<string, string> = {
+  finish: "Finish",
+  range: "Range",
+  shell: "Shell",
+  deformation: "Deformation",
+  set: "Set",
+  stop: "Stop",
+};
 
 /** Several parts of one kind: shells, deformations, ranges; each can be added, moved up and removed. */
 export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
@@ -29,20 +36,33 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
           <div className="item-head">
             <ItemTitle name={name} number={i} at={`${at}/${i}`} />
             <Tooltip title="Remove (Ctrl Z brings it back)">
-              <IconButton aria-label={`Remove ${name.toLowerCase()} ${i + 1}`} onClick={() => session.edit(removeItem(session.store.getState().shot!, at, i))}>
+              <IconButton
+                aria-label={`Remove ${name.toLowerCase()} ${i + 1}`}
+                onClick={() => session.edit(removeItem(session.store.getState().shot!, at, i))}
+              >
                 <Icon name="trash" size={14} />
               </IconButton>
             </Tooltip>
           </div>
-          {info.item === "finish" ? <FinishRows infos={infos} at={`${at}/${i}`} /> : <Groups infos={infos} base={`${at}/${i}`} without={hidden(info.item!)} />}
+          {info.item === "finish" ? (
+            <FinishRows infos={infos} at={`${at}/${i}`} />
+          ) : (
+            <Groups infos={infos} base={`${at}/${i}`} without={hidden(info.item!)} />
+          )}
         </div>
       ))}
       {info.item !== "range" && count < (info.most ?? 8) && (
-        <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={() => session.edit(insertItem(at, structuredClone(vocabulary?.fresh[info.item!])))}>
+        <Button
+          size="small"
+          startIcon={<Icon name="plus" size={14} />}
+          onClick={() => session.edit(insertItem(at, structuredClone(vocabulary?.fresh[info.item!])))}
+        >
           Add a {name.toLowerCase()}
         </Button>
       )}
-      {info.item === "range" && count === 0 && <p className="hint">Select characters in the words above, then press “Set differently”.</p>}
+      {info.item === "range" && count === 0 && (
+        <p className="hint">Select characters in the words above, then press “Set differently”.</p>
+      )}
     </div>
   );
 }
@@ -55,7 +75,9 @@ function hidden(item: string): string[] {
 function ItemTitle({ name, number, at }: { name: string; number: number; at: string }) {
   const title = useShotState((s) => {
     const item = valueAt(s.shot, at) as Item | undefined;
-    const words = String((valueAt(s.shot, at.replace(/\/ranges\/\d+$/, "/words")) as string | undefined) ?? "");
+    const words = String(
+      (valueAt(s.shot, at.replace(/\/ranges\/\d+$/, "/words")) as string | undefined) ?? "",
+    );
     if (name === "Range" && item) return `“${[...words].slice(item.start, item.end).join("").slice(0, 24)}”`;
     return `${name} ${number + 1}`;
   });

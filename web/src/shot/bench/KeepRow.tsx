@@ -29,13 +29,25 @@ export function KeepRow({ what, followed, onSave, forgettable, onForget }: Props
           setName("");
         }}
       >
-        <input className="plain-input" aria-label={`Name of the ${what}`} placeholder={`Save this ${what} as …`} maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
+        <input
+          className="plain-input"
+          aria-label={`Name of the ${what}`}
+          placeholder={`Save this ${what} as …`}
+          maxLength={60}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
         <Button size="small" type="submit" disabled={!ready}>
           Save
         </Button>
       </form>
       {forgettable.length > 0 && (
-        <select className="plain-input" aria-label={`Forget a ${what}`} value="" onChange={(e) => e.target.value && onForget(e.target.value)}>
+        <select
+          className="plain-input"
+          aria-label={`Forget a ${what}`}
+          value=""
+          onChange={(e) => e.target.value && onForget(e.target.value)}
+        >
           <option value="">Forget one …</option>
           {forgettable.map((one) => (
             <option key={one}>{one}</option>

@@ -19,7 +19,12 @@ export function KerningRow({ at }: { at: string }) {
       {gaps > 0 && (
         <button
           className="plain-button"
-          onClick={() => session.edit([...removeKeysBelow(session.store.getState().shot!, `${at}/setting/gaps/`), { op: "replace", path: `${at}/setting/gaps`, value: {} }])}
+          onClick={() =>
+            session.edit([
+              ...removeKeysBelow(session.store.getState().shot!, `${at}/setting/gaps/`),
+              { op: "replace", path: `${at}/setting/gaps`, value: {} },
+            ])
+          }
         >
           clear {gaps}
         </button>

@@ -16,7 +16,13 @@ type Section = keyof Look["sections"];
 
 /** Sections of a title by what they are called on the bench. */
 const SECTIONS: [Section, string][] = [
-  ["setting", "setting"], ["outlines", "outline"], ["body", "body and edges"], ["shells", "shells"], ["deformations", "deformation"], ["finish", "finish"], ["visibility", "visibility"],
+  ["setting", "setting"],
+  ["outlines", "outline"],
+  ["body", "body and edges"],
+  ["shells", "shells"],
+  ["deformations", "deformation"],
+  ["finish", "finish"],
+  ["visibility", "visibility"],
 ];
 
 /** The look of a title: saved settings, worn by many, changed in one place. */
@@ -30,26 +36,40 @@ export function LookRow({ at }: { at: string }) {
   const title = useAt(at) as Record<string, unknown> | undefined;
   const looks = useQuery({ queryKey: ["looks"], queryFn: () => got(api.GET("/api/looks")) }).data ?? [];
   const followed = looks.find((one) => one.name === worn);
-  const changed = followed && Object.entries(followed.look.sections).some(([section, value]) => JSON.stringify(value) !== JSON.stringify(title?.[section]));
+  const changed =
+    followed &&
+    Object.entries(followed.look.sections).some(
+      ([section, value]) => JSON.stringify(value) !== JSON.stringify(title?.[section]),
+    );
 
   function wear({ name, look }: { name: string; look: Look }) {
     const { shot } = session.store.getState();
     if (!shot) return;
     session.edit([
-      ...Object.entries(look.sections).flatMap(([section, value]) => [...removeKeysBelow(shot, `${at}/${section}/`), { op: "replace" as const, path: `${at}/${section}`, value }]),
+      ...Object.entries(look.sections).flatMap(([section, value]) => [
+        ...removeKeysBelow(shot, `${at}/${section}/`),
+        { op: "replace" as const, path: `${at}/${section}`, value },
+      ]),
       { op: "replace", path: `${at}/look`, value: name },
     ]);
   }
   async function save(name: string) {
     try {
-      const sections = name === worn && followed ? (Object.keys(followed.look.sections) as Section[]) : wanted;
+      const sections =
+        name === worn && followed ? (Object.keys(followed.look.sections) as Section[]) : wanted;
       session.edit([{ op: "replace", path: `${at}/look`, value: name }]);
       await session.settled();
       const now = valueAt(session.store.getState().shot, at) as Record<Section, unknown>;
-      const body = { sections: Object.fromEntries(sections.map((section) => [section, now[section]])) } as unknown as Look;
+      const body = {
+        sections: Object.fromEntries(sections.map((section) => [section, now[section]])),
+      } as unknown as Look;
       const { shots } = await got(api.PUT("/api/looks/{name}", { params: { path: { name } }, body }));
       await client.invalidateQueries({ queryKey: ["looks"] });
-      say(shots ? `“${name}” is saved; ${shots} ${shots === 1 ? "shot follows" : "shots follow"} it` : `“${name}” is saved`);
+      say(
+        shots
+          ? `“${name}” is saved; ${shots} ${shots === 1 ? "shot follows" : "shots follow"} it`
+          : `“${name}” is saved`,
+      );
     } catch (why) {
       sayFault(why, name);
     }
@@ -75,30 +95,68 @@ export function LookRow({ at }: { at: string }) {
   return (
     <div className="row">
       <span className="number-label">look</span>
-      <Button size="small" variant="outlined" fullWidth aria-haspopup="dialog" endIcon={<Icon name="down" size={13} />} onClick={(e) => setAnchor(e.currentTarget)}>
+      <Button
+        size="small"
+        variant="outlined"
+        fullWidth
+        aria-haspopup="dialog"
+        endIcon={<Icon name="down" size={13} />}
+        onClick={(e) => setAnchor(e.currentTarget)}
+      >
         {followed ? (changed ? `${worn}, changed` : worn) : "none"}
       </Button>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} transitionDuration={0}>
-        <KeepRow what="look" followed={changed ? worn : null} onSave={(name) => void save(name)} forgettable={looks.map((one) => one.name)} onForget={(name) => void forget(name)} />
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
+        transformOrigin={{ vertical: "top", horizontal: "right" }}
+        transitionDuration={0}
+      >
+        <KeepRow
+          what="look"
+          followed={changed ? worn : null}
+          onSave={(name) => void save(name)}
+          forgettable={looks.map((one) => one.name)}
+          onForget={(name) => void forget(name)}
+        />
         <div className="reach-list look-sections" role="group" aria-label="What a new look holds">
           {SECTIONS.map(([section, label]) => (
             <label key={section}>
-              <input type="checkbox" checked={wanted.includes(section)} onChange={(e) => setWanted(e.target.checked ? [...wanted, section] : wanted.filter((one) => one !== section))} />
+              <input
+                type="checkbox"
+                checked={wanted.includes(section)}
+                onChange={(e) =>
+                  setWanted(e.target.checked ? [...wanted, section] : wanted.filter((one) => one !== section))
+                }
+              />
               {label}
             </label>
           ))}
         </div>
         <div className="finishes" role="group" aria-label="Looks">
           {looks.map((one) => (
-            <button key={one.name} aria-label={one.name} aria-pressed={one.name === worn} onClick={() => wear(one)}>
+            <button
+              key={one.name}
+              aria-label={one.name}
+              aria-pressed={one.name === worn}
+              onClick={() => wear(one)}
+            >
               <span className="finish-chip">
-                <Still address={`/api/looks/${encodeURIComponent(one.name)}/chip?${hash(JSON.stringify(one.look))}`} meanwhile={<i />} />
+                <Still
+                  address={`/api/looks/${encodeURIComponent(one.name)}/chip?${hash(JSON.stringify(one.look))}`}
+                  meanwhile={<i />}
+                />
               </span>
               {one.name}
             </button>
           ))}
         </div>
-        {looks.length === 0 && <p className="hint keep-hint">No looks yet. Save this title’s settings under a name, and other titles can wear them.</p>}
+        {looks.length === 0 && (
+          <p className="hint keep-hint">
+            No looks yet. Save this title’s settings under a name, and other titles can wear them.
+          </p>
+        )}
         <div className="keep-row files">
           <Button size="small" onClick={() => file.current?.click()}>
             Bring a look …
@@ -108,7 +166,14 @@ export function LookRow({ at }: { at: string }) {
               Export “{worn}”
             </Button>
           )}
-          <input ref={file} type="file" hidden accept=".json" aria-label="Look file" onChange={(e) => void bring(e.target.files?.[0])} />
+          <input
+            ref={file}
+            type="file"
+            hidden
+            accept=".json"
+            aria-label="Look file"
+            onChange={(e) => void bring(e.target.files?.[0])}
+          />
         </div>
       </Popover>
     </div>

@@ -19,11 +19,23 @@ export function MarkTools({ at, thing }: { at: string; thing: string }) {
       {pieces.slice(0, 40).map((piece, i) => (
         <div key={i} className="row">
           <span className="number-label">{piece.name || `piece ${i + 1}`}</span>
-          <button className="plain-button" onClick={() => look({ surface: { kind: "draw", thing, at: `${at}/pieces/${i}/path` } })}>
+          <button
+            className="plain-button"
+            onClick={() => look({ surface: { kind: "draw", thing, at: `${at}/pieces/${i}/path` } })}
+          >
             draw
           </button>
           {finishes > 1 && (
-            <select className="plain-input piece-finish" aria-label={`Finish of piece ${i + 1}`} value={piece.finish} onChange={(e) => session.edit([{ op: "replace", path: `${at}/pieces/${i}/finish`, value: Number(e.target.value) }])}>
+            <select
+              className="plain-input piece-finish"
+              aria-label={`Finish of piece ${i + 1}`}
+              value={piece.finish}
+              onChange={(e) =>
+                session.edit([
+                  { op: "replace", path: `${at}/pieces/${i}/finish`, value: Number(e.target.value) },
+                ])
+              }
+            >
               {Array.from({ length: finishes }, (_, k) => (
                 <option key={k} value={k}>
                   finish {k + 1}
@@ -32,7 +44,11 @@ export function MarkTools({ at, thing }: { at: string; thing: string }) {
             </select>
           )}
           {pieces.length > 1 && (
-            <button className="plain-button" aria-label={`Remove piece ${i + 1}`} onClick={() => session.edit([{ op: "remove", path: `${at}/pieces/${i}` }])}>
+            <button
+              className="plain-button"
+              aria-label={`Remove piece ${i + 1}`}
+              onClick={() => session.edit([{ op: "remove", path: `${at}/pieces/${i}` }])}
+            >
               <Icon name="trash" size={13} />
             </button>
           )}
@@ -42,7 +58,9 @@ export function MarkTools({ at, thing }: { at: string; thing: string }) {
       <Button
         size="small"
         onClick={() => {
-          session.edit([{ op: "add", path: `${at}/pieces/-`, value: { path: "M-0.2 0.3L0.2 0.3L0.2 0.7L-0.2 0.7Z" } }]);
+          session.edit([
+            { op: "add", path: `${at}/pieces/-`, value: { path: "M-0.2 0.3L0.2 0.3L0.2 0.7L-0.2 0.7Z" } },
+          ]);
           look({ surface: { kind: "draw", thing, at: `${at}/pieces/${pieces.length}/path` } });
         }}
       >

@@ -25,7 +25,12 @@ export function ProfileRow({ info, at }: { info: ValueInfo; at: string }) {
         <div className="profiles" role="radiogroup" aria-label="profile">
           {info.choices!.map((name) => (
             <Tooltip key={name} title={name}>
-              <button role="radio" aria-checked={name === value} aria-label={name} onClick={() => name !== value && session.edit([{ op: "replace", path: at, value: name }])}>
+              <button
+                role="radio"
+                aria-checked={name === value}
+                aria-label={name}
+                onClick={() => name !== value && session.edit([{ op: "replace", path: at, value: name }])}
+              >
                 <svg width="20" height="20" viewBox="0 0 20 20" aria-hidden="true">
                   <path d={`${SECTIONS[name] ?? SECTIONS.none}V18Z`} className="solid" />
                   <path d={SECTIONS[name] ?? SECTIONS.none} />

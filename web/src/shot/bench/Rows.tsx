@@ -48,13 +48,28 @@ function useUnit(info: ValueInfo, at: string): string | undefined {
 }
 
 /** Three numbers that belong together, side by side. */
-export function TripleRow({ infos, base, name, label }: { infos: ValueInfo[]; base: string; name: string; label: string }) {
+export function TripleRow({
+  infos,
+  base,
+  name,
+  label,
+}: {
+  infos: ValueInfo[];
+  base: string;
+  name: string;
+  label: string;
+}) {
   return (
     <div className="triple" role="group" aria-label={label}>
       <span className="number-label">{name}</span>
       <div className="triple-fields">
         {infos.map((info) => (
-          <TripleField key={info.pointer} info={info} at={base + info.pointer} label={`${name} ${info.label}`} />
+          <TripleField
+            key={info.pointer}
+            info={info}
+            at={base + info.pointer}
+            label={`${name} ${info.label}`}
+          />
         ))}
       </div>
     </div>
@@ -69,12 +84,28 @@ function TripleField({ info, at, label }: { info: ValueInfo; at: string; label: 
         {info.label}
         <KeyButton label={label} state={state} />
       </span>
-      <NumberField bare label={label} value={state.value} unit={info.unit} step={info.step} low={info.low} high={info.high} tells={info.tells} animated={state.animated} onChange={state.set} />
+      <NumberField
+        bare
+        label={label}
+        value={state.value}
+        unit={info.unit}
+        step={info.step}
+        low={info.low}
+        high={info.high}
+        tells={info.tells}
+        animated={state.animated}
+        onChange={state.set}
+      />
     </div>
   );
 }
 
-export function ChoiceRow({ info, at, label = info.label, put: choose }: Row & { put?: (next: string) => void }) {
+export function ChoiceRow({
+  info,
+  at,
+  label = info.label,
+  put: choose,
+}: Row & { put?: (next: string) => void }) {
   const session = useSession();
   const value = String(useAt(at));
   const put = (next: string) => {
@@ -87,7 +118,12 @@ export function ChoiceRow({ info, at, label = info.label, put: choose }: Row & {
       <div className="row">
         <span className="number-label">{label}</span>
         {info.choices!.join("").length > LONG || info.choices!.join("").length + label.length > WIDE ? (
-          <select className="plain-input choice-list" aria-label={label} value={value} onChange={(e) => put(e.target.value)}>
+          <select
+            className="plain-input choice-list"
+            aria-label={label}
+            value={value}
+            onChange={(e) => put(e.target.value)}
+          >
             {info.choices!.map((choice) => (
               <option key={choice} value={choice}>
                 {choice}
@@ -95,13 +131,13 @@ export function ChoiceRow({ info, at, label = info.label, put: choose }: Row & {
             ))}
           </select>
         ) : (
-        <div className="segments" role="radiogroup" aria-label={label}>
-          {info.choices!.map((choice) => (
-            <button key={choice} role="radio" aria-checked={choice === value} onClick={() => put(choice)}>
-              {choice}
-            </button>
-          ))}
-        </div>
+          <div className="segments" role="radiogroup" aria-label={label}>
+            {info.choices!.map((choice) => (
+              <button key={choice} role="radio" aria-checked={choice === value} onClick={() => put(choice)}>
+                {choice}
+              </button>
+            ))}
+          </div>
         )}
       </div>
     </Tooltip>
@@ -127,7 +163,9 @@ export function TextRow({ info, at }: Row) {
           aria-label={info.label}
           defaultValue={value}
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-          onBlur={(e) => e.target.value !== value && session.edit([{ op: "replace", path: at, value: e.target.value }])}
+          onBlur={(e) =>
+            e.target.value !== value && session.edit([{ op: "replace", path: at, value: e.target.value }])
+          }
         />
       </label>
     </Tooltip>
@@ -141,7 +179,11 @@ export function SwitchRow({ info, at }: Row) {
     <Tooltip title={info.tells} placement="left">
       <label className="row switch-row">
         <span className="number-label">{info.label}</span>
-        <input type="checkbox" checked={on} onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.checked }])} />
+        <input
+          type="checkbox"
+          checked={on}
+          onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.checked }])}
+        />
       </label>
     </Tooltip>
   );
@@ -158,7 +200,9 @@ export function ColourRow({ info, at }: Row) {
     const shot = session.store.getState().shot;
     if (!shot) return;
     const { frame } = useView.getState();
-    const operations: Operation[] = (["r", "g", "b"] as const).flatMap((c) => setValue(shot, `${at}/${c}`, next[c], frame));
+    const operations: Operation[] = (["r", "g", "b"] as const).flatMap((c) =>
+      setValue(shot, `${at}/${c}`, next[c], frame),
+    );
     session.edit(operations, gesture);
   }
   /** One key for all three: the colour as a whole moves. */
@@ -166,7 +210,13 @@ export function ColourRow({ info, at }: Row) {
     const shot = session.store.getState().shot;
     if (!shot) return;
     const { frame } = useView.getState();
-    session.edit((["r", "g", "b"] as const).flatMap((c) => (keyedHere ? removeKey(shot, `${at}/${c}`, frame) : setKey(shot, `${at}/${c}`, frame, channels[c].value))));
+    session.edit(
+      (["r", "g", "b"] as const).flatMap((c) =>
+        keyedHere
+          ? removeKey(shot, `${at}/${c}`, frame)
+          : setKey(shot, `${at}/${c}`, frame, channels[c].value),
+      ),
+    );
   }
   const fallback = info.default as Colour;
   const keyedHere = channels.r.keyedHere || channels.g.keyedHere || channels.b.keyedHere;
@@ -177,30 +227,71 @@ export function ColourRow({ info, at }: Row) {
       <Tooltip title={info.tells} placement="left">
         <span className="number-label">{info.label}</span>
       </Tooltip>
-      <button className={`swatch${moving ? " animated" : ""}`} aria-label={`${info.label}: ${hex}`} aria-haspopup="dialog" onClick={(e) => setAnchor(e.currentTarget)}>
+      <button
+        className={`swatch${moving ? " animated" : ""}`}
+        aria-label={`${info.label}: ${hex}`}
+        aria-haspopup="dialog"
+        onClick={(e) => setAnchor(e.currentTarget)}
+      >
         <i style={{ background: hex }} />
         <span className="mono">{hex}</span>
       </button>
       <Reset label={info.label} shown={!moving && hex !== toHex(fallback)} run={() => put(fallback)} />
-      {info.keyable ? <KeyButton label={info.label} state={{ animated: moving, keyedHere, toggleKey }} /> : <span className="key-gap" />}
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "bottom", horizontal: "left" }} transitionDuration={0}>
+      {info.keyable ? (
+        <KeyButton label={info.label} state={{ animated: moving, keyedHere, toggleKey }} />
+      ) : (
+        <span className="key-gap" />
+      )}
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        transitionDuration={0}
+      >
         <ColourPanel label={info.label} hex={hex} onColour={put} at={at} keyable={info.keyable} />
       </Popover>
     </div>
   );
 }
 
-function ColourPanel({ label, hex, onColour, at, keyable }: { label: string; hex: string; onColour: (c: Colour, gesture?: string) => void; at: string; keyable: boolean }) {
+function ColourPanel({
+  label,
+  hex,
+  onColour,
+  at,
+  keyable,
+}: {
+  label: string;
+  hex: string;
+  onColour: (c: Colour, gesture?: string) => void;
+  at: string;
+  keyable: boolean;
+}) {
   const [text, setText] = useState<string | null>(null);
   const [gesture] = useState(() => crypto.randomUUID());
   const info = (c: "r" | "g" | "b", name: string): ValueInfo => ({
-    pointer: c, kind: "number", group: "", label: name, tells: "Scene-linear, Rec.709 primaries.", keyable, default: undefined, step: 0.002, low: 0, high: 1,
+    pointer: c,
+    kind: "number",
+    group: "",
+    label: name,
+    tells: "Scene-linear, Rec.709 primaries.",
+    keyable,
+    default: undefined,
+    step: 0.002,
+    low: 0,
+    high: 1,
   });
   const typed = text === null ? undefined : fromHex(text);
   return (
     <div className="colour-panel" role="dialog" aria-label={label}>
       <div className="row">
-        <input type="color" aria-label="Pick a colour" value={hex} onChange={(e) => onColour(fromHex(e.target.value)!, gesture)} />
+        <input
+          type="color"
+          aria-label="Pick a colour"
+          value={hex}
+          onChange={(e) => onColour(fromHex(e.target.value)!, gesture)}
+        />
         <input
           className="plain-input mono"
           aria-label="sRGB hex"

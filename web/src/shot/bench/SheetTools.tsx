@@ -18,14 +18,28 @@ export function CutRow({ at }: { at: string }) {
     const { frame } = useView.getState();
     const place = thing?.kind === "title" ? thing.place : undefined;
     const follow = place
-      ? (["position", "rotation"] as const).flatMap((part) => (["x", "y", "z"] as const).flatMap((axis) => setValue(shot, `${at}/place/${part}/${axis}`, (place[part]?.[axis] ?? 0) + (part === "position" && axis === "y" ? 0.2 : 0), frame)))
+      ? (["position", "rotation"] as const).flatMap((part) =>
+          (["x", "y", "z"] as const).flatMap((axis) =>
+            setValue(
+              shot,
+              `${at}/place/${part}/${axis}`,
+              (place[part]?.[axis] ?? 0) + (part === "position" && axis === "y" ? 0.2 : 0),
+              frame,
+            ),
+          ),
+        )
       : [];
     session.edit([{ op: "replace", path: `${at}/cut`, value: title }, ...follow]);
   }
   return (
     <div className="row">
       <span className="number-label">cut out</span>
-      <select className="plain-input" aria-label="Title that is cut out" value={titles.some((t) => t.key === value) ? value : ""} onChange={(e) => choose(e.target.value)}>
+      <select
+        className="plain-input"
+        aria-label="Title that is cut out"
+        value={titles.some((t) => t.key === value) ? value : ""}
+        onChange={(e) => choose(e.target.value)}
+      >
         <option value="">nothing</option>
         {titles.map((title) => (
           <option key={title.key} value={title.key}>
@@ -59,7 +73,14 @@ export function PictureRow({ at }: { at: string }) {
       <Button size="small" variant="outlined" onClick={() => file.current?.click()}>
         {name ? "Another picture …" : "Bring a picture …"}
       </Button>
-      <input ref={file} type="file" hidden accept=".png,.jpg,.jpeg,.webp" aria-label="Picture for the sheet" onChange={(e) => void bring(e.target.files?.[0])} />
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".png,.jpg,.jpeg,.webp"
+        aria-label="Picture for the sheet"
+        onChange={(e) => void bring(e.target.files?.[0])}
+      />
     </div>
   );
 }

@@ -10,8 +10,14 @@ export function ShotFormat() {
   const session = useSession();
   const shot = useShot();
   const vocabulary = useVocabulary();
-  const { width, height, frames, rate } = shot.format as { width: number; height: number; frames: number; rate: { num: number; den: number } };
-  const put = (name: string, value: number, gesture?: string) => session.edit([{ op: "replace", path: `/format/${name}`, value: Math.round(value) }], gesture);
+  const { width, height, frames, rate } = shot.format as {
+    width: number;
+    height: number;
+    frames: number;
+    rate: { num: number; den: number };
+  };
+  const put = (name: string, value: number, gesture?: string) =>
+    session.edit([{ op: "replace", path: `/format/${name}`, value: Math.round(value) }], gesture);
   const known = vocabulary?.formats.findIndex((f) => f.width === width && f.height === height) ?? -1;
   const rates = vocabulary?.rates ?? [];
   const at = rates.findIndex((r) => r.num === rate.num && r.den === rate.den);
@@ -46,10 +52,28 @@ export function ShotFormat() {
           </Select>
         </div>
         <div className="row">
-          <NumberField label="width" unit="px" step={2} low={16} high={8192} value={width} onChange={(v, g) => put("width", v, g)} tells="Width of the picture." />
+          <NumberField
+            label="width"
+            unit="px"
+            step={2}
+            low={16}
+            high={8192}
+            value={width}
+            onChange={(v, g) => put("width", v, g)}
+            tells="Width of the picture."
+          />
         </div>
         <div className="row">
-          <NumberField label="height" unit="px" step={2} low={16} high={8192} value={height} onChange={(v, g) => put("height", v, g)} tells="Height of the picture." />
+          <NumberField
+            label="height"
+            unit="px"
+            step={2}
+            low={16}
+            high={8192}
+            value={height}
+            onChange={(v, g) => put("height", v, g)}
+            tells="Height of the picture."
+          />
         </div>
         <div className="row">
           <span className="number-label">frames a second</span>
@@ -74,10 +98,20 @@ export function ShotFormat() {
           </Select>
         </div>
         <div className="row">
-          <NumberField label="length" unit="frames" step={1} low={1} high={20000} value={frames} onChange={(v, g) => put("frames", v, g)} tells="How many frames the shot has." />
+          <NumberField
+            label="length"
+            unit="frames"
+            step={1}
+            low={1}
+            high={20000}
+            value={frames}
+            onChange={(v, g) => put("frames", v, g)}
+            tells="How many frames the shot has."
+          />
         </div>
         <p className="muted small">
-          {timecode(frames, rate)} long. Click a letter, a light in the plot or a row of time to see its values here.
+          {timecode(frames, rate)} long. Click a letter, a light in the plot or a row of time to see its
+          values here.
         </p>
       </section>
     </>

@@ -26,7 +26,12 @@ export function SingleOut({ at }: { at: string }) {
         <span className="number-label">move by itself</span>
         <div className="segments" role="radiogroup" aria-label="What moves by itself">
           {KINDS.map((kind) => (
-            <button key={kind} role="radio" aria-checked={single === kind} onClick={() => look({ single: kind })}>
+            <button
+              key={kind}
+              role="radio"
+              aria-checked={single === kind}
+              onClick={() => look({ single: kind })}
+            >
               {kind}
             </button>
           ))}
@@ -34,7 +39,13 @@ export function SingleOut({ at }: { at: string }) {
       </div>
       {single !== "title" && source === undefined && <p className="hint">Click a letter in the picture.</p>}
       {address && !posed && (
-        <Button size="small" variant="outlined" onClick={() => session.edit([{ op: "add", path: address, value: structuredClone(vocabulary?.fresh.pose) }])}>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() =>
+            session.edit([{ op: "add", path: address, value: structuredClone(vocabulary?.fresh.pose) }])
+          }
+        >
           Move {describe(words, single, source!)} by itself
         </Button>
       )}
@@ -44,7 +55,12 @@ export function SingleOut({ at }: { at: string }) {
             <span>{describe(words, single, source!)}</span>
             <Button
               size="small"
-              onClick={() => session.edit([...removeKeysBelow(session.store.getState().shot!, `${address}/`), { op: "remove", path: address }])}
+              onClick={() =>
+                session.edit([
+                  ...removeKeysBelow(session.store.getState().shot!, `${address}/`),
+                  { op: "remove", path: address },
+                ])
+              }
             >
               Put back
             </Button>
@@ -67,6 +83,23 @@ export function poseName(words: string, single: Exclude<Single, "title">, source
 function describe(words: string, single: Single, source: number): string {
   const letters = [...words];
   if (single === "letter") return `“${letters[source] ?? ""}”`;
-  if (single === "line") return `“${words.split("\n")[letters.slice(0, source + 1).join("").split("\n").length - 1] ?? ""}”`;
-  return `“${(words.match(/\S+/g) ?? [])[(letters.slice(0, source + 1).join("").match(/\S+/g) ?? []).length - 1] ?? ""}”`;
+  if (single === "line")
+    return `“${
+      words.split("\n")[
+        letters
+          .slice(0, source + 1)
+          .join("")
+          .split("\n").length - 1
+      ] ?? ""
+    }”`;
+  return `“${
+    (words.match(/\S+/g) ?? [])[
+      (
+        letters
+          .slice(0, source + 1)
+          .join("")
+          .match(/\S+/g) ?? []
+      ).length - 1
+    ] ?? ""
+  }”`;
 }

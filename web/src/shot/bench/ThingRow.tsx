@@ -12,7 +12,12 @@ export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
     <Tooltip title={info.tells} placement="left">
       <label className="row">
         <span className="number-label">{info.label}</span>
-        <select className="plain-input choice-list" aria-label={info.label} value={value} onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.value }])}>
+        <select
+          className="plain-input choice-list"
+          aria-label={info.label}
+          value={value}
+          onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.value }])}
+        >
           <option value="">its own aim</option>
           {things.map((thing) => (
             <option key={thing.key} value={thing.key}>

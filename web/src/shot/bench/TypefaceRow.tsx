@@ -24,13 +24,28 @@ function loadTypeface(name: string): Promise<unknown> {
   if (!loaded.has(name)) {
     const face = new FontFace(`title ${name}`, `url(/api/typefaces/${name}/font)`);
     document.fonts.add(face);
-    loaded.set(name, face.load().catch(() => undefined));
+    loaded.set(
+      name,
+      face.load().catch(() => undefined),
+    );
   }
   return loaded.get(name)!;
 }
 
 /** Classes to filter by: the words of a typeface's kind that say what it looks like. */
-const CLASSES = ["all", "grotesque", "serif", "slab", "rounded", "script", "monospaced", "stencil", "inline", "variable", "brought"];
+const CLASSES = [
+  "all",
+  "grotesque",
+  "serif",
+  "slab",
+  "rounded",
+  "script",
+  "monospaced",
+  "stencil",
+  "inline",
+  "variable",
+  "brought",
+];
 
 /** The typefaces, each showing this title's own words; filtered by class and by how they hold up when extruded. */
 export function TypefaceRow({ at, words }: { at: string; words: string }) {
@@ -50,11 +65,23 @@ export function TypefaceRow({ at, words }: { at: string; words: string }) {
     <>
       <div className="row">
         <span className="number-label">typeface</span>
-        <button className="typeface" aria-label={`Typeface: ${label}`} aria-haspopup="listbox" onClick={(e) => setAnchor(e.currentTarget)}>
+        <button
+          className="typeface"
+          aria-label={`Typeface: ${label}`}
+          aria-haspopup="listbox"
+          onClick={(e) => setAnchor(e.currentTarget)}
+        >
           <span style={{ fontFamily: `"title ${chosen}"` }}>{label}</span>
           <Icon name="down" size={14} />
         </button>
-        <Picker anchor={anchor} faces={faces} chosen={chosen} words={words} onChoose={choose} onClose={() => setAnchor(null)} />
+        <Picker
+          anchor={anchor}
+          faces={faces}
+          chosen={chosen}
+          words={words}
+          onChoose={choose}
+          onClose={() => setAnchor(null)}
+        />
       </div>
       <AxisRows at={at.replace(/typeface$/, "axes")} face={faces.find((face) => face.name === chosen)} />
     </>
@@ -77,7 +104,10 @@ function Picker({ anchor, faces, chosen, words, onChoose, onClose }: PickerProps
   const file = useRef<HTMLInputElement>(null);
   const sample = words.split("\n").find((line) => line.trim()) ?? "Title";
   const kinds = CLASSES.filter((name) => name === "all" || faces.some((face) => isOf(face, name)));
-  const shown = useMemo(() => faces.filter((face) => (kind === "all" || isOf(face, kind)) && (!sturdy || face.holds)), [faces, kind, sturdy]);
+  const shown = useMemo(
+    () => faces.filter((face) => (kind === "all" || isOf(face, kind)) && (!sturdy || face.holds)),
+    [faces, kind, sturdy],
+  );
 
   useEffect(() => {
     if (anchor) for (const face of shown) void loadTypeface(face.name);
@@ -98,7 +128,13 @@ function Picker({ anchor, faces, chosen, words, onChoose, onClose }: PickerProps
     }
   }
   return (
-    <Menu anchorEl={anchor} open={anchor !== null} onClose={onClose} transitionDuration={0} slotProps={{ list: { "aria-label": "Typefaces", className: "typefaces" } }}>
+    <Menu
+      anchorEl={anchor}
+      open={anchor !== null}
+      onClose={onClose}
+      transitionDuration={0}
+      slotProps={{ list: { "aria-label": "Typefaces", className: "typefaces" } }}
+    >
       <li className="typeface-filters" onKeyDown={(e) => e.stopPropagation()}>
         <div role="radiogroup" aria-label="Class" className="chips">
           {kinds.map((name) => (
@@ -113,14 +149,32 @@ function Picker({ anchor, faces, chosen, words, onChoose, onClose }: PickerProps
             holds up when extruded
           </label>
           <span className="grow" />
-          <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={() => file.current?.click()}>
+          <Button
+            size="small"
+            startIcon={<Icon name="plus" size={14} />}
+            onClick={() => file.current?.click()}
+          >
             Bring a typeface
           </Button>
-          <input ref={file} type="file" hidden multiple accept=".ttf,.otf,.ttc,.otc,.woff,.woff2" aria-label="Font file" onChange={(e) => void bring(e.target.files).then(() => (e.target.value = ""))} />
+          <input
+            ref={file}
+            type="file"
+            hidden
+            multiple
+            accept=".ttf,.otf,.ttc,.otc,.woff,.woff2"
+            aria-label="Font file"
+            onChange={(e) => void bring(e.target.files).then(() => (e.target.value = ""))}
+          />
         </div>
       </li>
       {shown.map((face) => (
-        <MenuItem key={face.name} aria-label={face.label} aria-selected={face.name === chosen} selected={face.name === chosen} onClick={() => onChoose(face)}>
+        <MenuItem
+          key={face.name}
+          aria-label={face.label}
+          aria-selected={face.name === chosen}
+          selected={face.name === chosen}
+          onClick={() => onChoose(face)}
+        >
           <span className="typeface-choice">
             <span style={{ fontFamily: `"title ${face.name}"` }}>{sample.slice(0, 24)}</span>
             <small>
@@ -129,12 +183,21 @@ function Picker({ anchor, faces, chosen, words, onChoose, onClose }: PickerProps
           </span>
         </MenuItem>
       ))}
-      {!shown.length && <li className="hint">No typeface of this class holds up that well. Take the filter off, or bring one.</li>}
+      {!shown.length && (
+        <li className="hint">
+          No typeface of this class holds up that well. Take the filter off, or bring one.
+        </li>
+      )}
     </Menu>
   );
 }
 
-const isOf = (face: Typeface, kind: string) => (kind === "brought" ? face.brought : kind === "variable" ? face.axes.length > 0 : new RegExp(`\\b${kind}`).test(face.kind));
+const isOf = (face: Typeface, kind: string) =>
+  kind === "brought"
+    ? face.brought
+    : kind === "variable"
+      ? face.axes.length > 0
+      : new RegExp(`\\b${kind}`).test(face.kind);
 
 /** What was measured, in words. */
 function strengths(face: Typeface): string {
@@ -158,7 +221,11 @@ function AxisRow({ at, axis }: { at: string; axis: Typeface["axes"][number] }) {
   function toggleKey() {
     const { shot } = session.store.getState();
     if (known) state.toggleKey();
-    else if (shot) session.edit([fresh(axis.default), ...setKey(shot, `${at}/value`, useView.getState().frame, axis.default)]);
+    else if (shot)
+      session.edit([
+        fresh(axis.default),
+        ...setKey(shot, `${at}/value`, useView.getState().frame, axis.default),
+      ]);
   }
   return (
     <div className="row">
@@ -170,9 +237,15 @@ function AxisRow({ at, axis }: { at: string; axis: Typeface["axes"][number] }) {
         high={axis.high}
         tells={`Moves the letters along the axis ${axis.tag} of the typeface.`}
         animated={state.animated}
-        onChange={(value, gesture) => (known ? state.set(value, gesture) : session.edit([fresh(value)], gesture))}
+        onChange={(value, gesture) =>
+          known ? state.set(value, gesture) : session.edit([fresh(value)], gesture)
+        }
       />
-      <Reset label={label} shown={known && !state.animated && state.value !== axis.default} run={() => state.set(axis.default)} />
+      <Reset
+        label={label}
+        shown={known && !state.animated && state.value !== axis.default}
+        run={() => state.set(axis.default)}
+      />
       <KeyButton label={label} state={{ ...state, toggleKey }} />
     </div>
   );

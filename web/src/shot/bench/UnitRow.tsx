@@ -13,7 +13,12 @@ export function UnitRow({ info, at }: { info: ValueInfo; at: string }) {
   async function measure(unit: string) {
     await session.settled();
     try {
-      await got(api.POST("/api/shots/{shot}/lights/{light}/unit", { params: { path: { shot: session.id, light } }, body: { unit: unit as Unit } }));
+      await got(
+        api.POST("/api/shots/{shot}/lights/{light}/unit", {
+          params: { path: { shot: session.id, light } },
+          body: { unit: unit as Unit },
+        }),
+      );
     } catch (why) {
       sayFault(why);
     }

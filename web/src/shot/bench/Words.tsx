@@ -13,7 +13,9 @@ export function Words({ at, words }: { at: string; words: string }) {
   const [gesture] = useState(() => crypto.randomUUID());
   const field = useRef<HTMLTextAreaElement>(null);
   const [selected, setSelected] = useState<[number, number]>([0, 0]);
-  const full = useShotState((s) => ((valueAt(s.shot, `${at}/ranges`) as unknown[] | undefined)?.length ?? 0) >= 24);
+  const full = useShotState(
+    (s) => ((valueAt(s.shot, `${at}/ranges`) as unknown[] | undefined)?.length ?? 0) >= 24,
+  );
   // The core counts whole characters, the field counts UTF-16 units.
   const count = (units: number) => [...words.slice(0, units)].length;
   return (
@@ -35,7 +37,14 @@ export function Words({ at, words }: { at: string; words: string }) {
           variant="outlined"
           disabled={full}
           onClick={() => {
-            session.edit(insertItem(`${at}/ranges`, { ...structuredClone(vocabulary?.fresh.range), start: count(selected[0]), end: count(selected[1]), size: 1.25 }));
+            session.edit(
+              insertItem(`${at}/ranges`, {
+                ...structuredClone(vocabulary?.fresh.range),
+                start: count(selected[0]),
+                end: count(selected[1]),
+                size: 1.25,
+              }),
+            );
             setSelected([0, 0]);
           }}
         >

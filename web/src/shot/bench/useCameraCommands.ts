@@ -12,11 +12,17 @@ export function useCameraCommands() {
     const { frame } = useView.getState();
     session
       .settled()
-      .then(() => got(api.POST("/api/shots/{shot}/framing", { params: { path: { shot: session.id } }, body: { frame } })))
+      .then(() =>
+        got(
+          api.POST("/api/shots/{shot}/framing", { params: { path: { shot: session.id } }, body: { frame } }),
+        ),
+      )
       .then((framing) => {
         const shot = session.store.getState().shot!;
         const patch = (["position", "aim"] as const).flatMap((part) =>
-          (["x", "y", "z"] as const).flatMap((axis) => setValue(shot, `/camera/${part}/${axis}`, framing[part][axis] ?? 0, frame)),
+          (["x", "y", "z"] as const).flatMap((axis) =>
+            setValue(shot, `/camera/${part}/${axis}`, framing[part][axis] ?? 0, frame),
+          ),
         );
         session.edit(patch);
       })

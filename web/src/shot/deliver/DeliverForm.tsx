@@ -21,7 +21,14 @@ const even = (n: number) => Math.max(16, Math.round(n / 2) * 2);
 /** A render order: range, size, quality. */
 export function DeliverForm({ anchor, onClose }: { anchor: HTMLElement | null; onClose: () => void }) {
   return (
-    <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: "bottom", horizontal: "right" }} transformOrigin={{ vertical: "top", horizontal: "right" }} transitionDuration={0}>
+    <Popover
+      open={anchor !== null}
+      anchorEl={anchor}
+      onClose={onClose}
+      anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
+      transformOrigin={{ vertical: "top", horizontal: "right" }}
+      transitionDuration={0}
+    >
       {anchor && <Form onClose={onClose} />}
     </Popover>
   );
@@ -33,7 +40,12 @@ function Form({ onClose }: { onClose: () => void }) {
   const vocabulary = useVocabulary();
   const client = useQueryClient();
   const [, go] = useLocation();
-  const { width, height, frames, rate } = shot.format as { width: number; height: number; frames: number; rate: { num: number; den: number } };
+  const { width, height, frames, rate } = shot.format as {
+    width: number;
+    height: number;
+    frames: number;
+    rate: { num: number; den: number };
+  };
   const [first, setFirst] = useState(0);
   const [last, setLast] = useState(frames - 1);
   const [share, setShare] = useState(1);
@@ -76,14 +88,38 @@ function Form({ onClose }: { onClose: () => void }) {
     >
       <h2>Deliver an MP4</h2>
       <div className="row">
-        <NumberField label="first frame" step={1} low={0} high={last} value={first} onChange={(v) => setFirst(Math.round(v))} tells="The first frame of the clip." />
+        <NumberField
+          label="first frame"
+          step={1}
+          low={0}
+          high={last}
+          value={first}
+          onChange={(v) => setFirst(Math.round(v))}
+          tells="The first frame of the clip."
+        />
       </div>
       <div className="row">
-        <NumberField label="last frame" step={1} low={first} high={frames - 1} value={last} onChange={(v) => setLast(Math.round(v))} tells="The last frame of the clip; it is part of it." />
+        <NumberField
+          label="last frame"
+          step={1}
+          low={first}
+          high={frames - 1}
+          value={last}
+          onChange={(v) => setLast(Math.round(v))}
+          tells="The last frame of the clip; it is part of it."
+        />
       </div>
       <div className="row">
         <span className="number-label">size</span>
-        <Select size="small" variant="standard" disableUnderline className="deliver-select mono" inputProps={{ "aria-label": "size" }} value={share} onChange={(e) => setShare(Number(e.target.value))}>
+        <Select
+          size="small"
+          variant="standard"
+          disableUnderline
+          className="deliver-select mono"
+          inputProps={{ "aria-label": "size" }}
+          value={share}
+          onChange={(e) => setShare(Number(e.target.value))}
+        >
           {[1, 2 / 3, 0.5, 1 / 3, 0.25].map((s) => (
             <MenuItem key={s} value={s}>
               {even(width * s)} × {even(height * s)}
@@ -93,7 +129,13 @@ function Form({ onClose }: { onClose: () => void }) {
       </div>
       <div className="deliver-qualities" role="radiogroup" aria-label="quality">
         {vocabulary?.qualities.map((q) => (
-          <button type="button" key={q.name} role="radio" aria-checked={q.name === quality} onClick={() => setQuality(q.name)}>
+          <button
+            type="button"
+            key={q.name}
+            role="radio"
+            aria-checked={q.name === quality}
+            onClick={() => setQuality(q.name)}
+          >
             <b>{q.name}</b>
             <span>{QUALITIES[q.name]}</span>
             <span className="mono">{q.samples} samples</span>
@@ -101,7 +143,8 @@ function Form({ onClose }: { onClose: () => void }) {
         ))}
       </div>
       <p className="muted">
-        {count} frames, {lasting((count * rate.den) / rate.num)}. H.264, Rec.709. It renders in the background while you go on.
+        {count} frames, {lasting((count * rate.den) / rate.num)}. H.264, Rec.709. It renders in the background
+        while you go on.
       </p>
       <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy}>
         Order

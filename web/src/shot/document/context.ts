@@ -30,7 +30,8 @@ const NO_KEYS: Key[] = [];
 export const useChannels = () => useShotState((state) => state.shot?.channels ?? NO_CHANNELS);
 
 /** The keys of one value. */
-export const useKeys = (pointer: string): Key[] => useShotState((state) => state.shot?.channels?.[pointer]?.keys ?? NO_KEYS);
+export const useKeys = (pointer: string): Key[] =>
+  useShotState((state) => state.shot?.channels?.[pointer]?.keys ?? NO_KEYS);
 
 /** Size, rate and length. */
 export const useFormat = () => useShotState((state) => state.shot!.format) as Format;

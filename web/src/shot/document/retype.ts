@@ -18,13 +18,18 @@ export function retyped(shot: Shot, at: string, words: string): Operation[] {
   const before = String(valueAt(shot, `${at}/words`) ?? "");
   const patch: Operation[] = [{ op: "replace", path: `${at}/words`, value: words }];
   const letters = change([...before], [...words]);
-  const kept: Record<string, Change> = { letter: letters, word: change(wordsOf(before), wordsOf(words)), line: change(before.split("\n"), words.split("\n")) };
+  const kept: Record<string, Change> = {
+    letter: letters,
+    word: change(wordsOf(before), wordsOf(words)),
+    line: change(before.split("\n"), words.split("\n")),
+  };
 
   const ranges = (valueAt(shot, `${at}/ranges`) as Span[] | undefined) ?? [];
   const moved = ranges.map((range) => ({ ...range, ...spanAfter(range, letters) }));
   if (differs(moved, ranges)) patch.push({ op: "replace", path: `${at}/ranges`, value: moved });
 
-  const names = (list: string) => Object.keys((valueAt(shot, `${at}/setting/${list}`) as object | undefined) ?? {});
+  const names = (list: string) =>
+    Object.keys((valueAt(shot, `${at}/setting/${list}`) as object | undefined) ?? {});
   const renamed = {
     gaps: new Map(names("gaps").map((name) => [name, placeAfter(Number(name), letters)?.toString()])),
     poses: new Map(
@@ -42,7 +47,8 @@ export function retyped(shot: Shot, at: string, words: string): Operation[] {
     const next = [...places].flatMap(([name, to]) => (to === undefined ? [] : [[to, values[name]] as const]));
     patch.push({ op: "replace", path: `${at}/setting/${list}`, value: Object.fromEntries(next) });
     const below = `${at}/setting/${list}/`;
-    for (const pointer of Object.keys(shot.channels ?? {}).filter((p) => p.startsWith(below))) delete channels[pointer];
+    for (const pointer of Object.keys(shot.channels ?? {}).filter((p) => p.startsWith(below)))
+      delete channels[pointer];
     for (const [pointer, channel] of Object.entries(shot.channels ?? {})) {
       if (!pointer.startsWith(below)) continue;
       const [name, ...rest] = pointer.slice(below.length).split("/");
@@ -50,7 +56,8 @@ export function retyped(shot: Shot, at: string, words: string): Operation[] {
       if (to !== undefined) channels[[below + to, ...rest].join("/")] = channel;
     }
   }
-  if (differs(channels, shot.channels ?? {})) patch.push({ op: "replace", path: "/channels", value: channels });
+  if (differs(channels, shot.channels ?? {}))
+    patch.push({ op: "replace", path: "/channels", value: channels });
   return patch;
 }
 

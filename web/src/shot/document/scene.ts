@@ -35,7 +35,15 @@ interface TitleFacts {
   /** By surface, kind of its bump and how many metres its picture spans. */
   bumps: [kind: string, span: number][];
   /** By surface, the picture on it: what it sets, and whether walls go by their running length, whether it fills the frame instead. */
-  pictures: ({ key: string; channel: "base colour" | "emission" | "roughness" | "opacity"; repeat: "repeat" | "mirrored" | "once"; running: boolean; letters: number; plays: boolean; plate: boolean } | null)[];
+  pictures: ({
+    key: string;
+    channel: "base colour" | "emission" | "roughness" | "opacity";
+    repeat: "repeat" | "mirrored" | "once";
+    running: boolean;
+    letters: number;
+    plays: boolean;
+    plate: boolean;
+  } | null)[];
   /** Whether the camera sees it, whether it throws shadows, whether they fall on it. */
   seen: boolean;
   casts: boolean;
@@ -118,8 +126,22 @@ export class Scene {
     const known = `${title}/${number}`;
     let made = this.made.get(known);
     if (!made) {
-      const { start, bodies, pieces, shifts, sources, finishes } = forms[number] ?? { start: 0, bodies: [], pieces: [], shifts: [], sources: [], finishes: [] };
-      made = bodies.map((body, i) => ({ body, piece: pieces[i]!, shift: shifts[i]!, source: sources[i]!, finish: finishes[i]!, index: start + i }));
+      const { start, bodies, pieces, shifts, sources, finishes } = forms[number] ?? {
+        start: 0,
+        bodies: [],
+        pieces: [],
+        shifts: [],
+        sources: [],
+        finishes: [],
+      };
+      made = bodies.map((body, i) => ({
+        body,
+        piece: pieces[i]!,
+        shift: shifts[i]!,
+        source: sources[i]!,
+        finish: finishes[i]!,
+        index: start + i,
+      }));
       this.made.set(known, made);
     }
     return made;
@@ -137,7 +159,11 @@ export class Scene {
 }
 
 /** The row-major matrix of a letter among the poses of its title; put into `into` where there is one already. */
-export function letterMatrix(poses: Float32Array, { piece, shift }: Letter, into: number[] | Float32Array = new Float32Array(16)): number[] | Float32Array {
+export function letterMatrix(
+  poses: Float32Array,
+  { piece, shift }: Letter,
+  into: number[] | Float32Array = new Float32Array(16),
+): number[] | Float32Array {
   const at = piece * 12;
   for (let i = 0; i < 12; i++) into[i] = poses[at + i]!;
   into[3]! += poses[at + 2]! * shift;
@@ -150,7 +176,6 @@ export function letterMatrix(poses: Float32Array, { piece, shift }: Letter, into
 
 const bodies = new Map<string, LetterBody>();
 const MOST = 3000;
-
 
 export const bodyOf = (name: string): LetterBody | undefined => bodies.get(name);
 
@@ -166,7 +191,11 @@ export async function fetchScene(shot: string, signal: AbortSignal): Promise<Sce
 
 /** Send an edit; the answer is what the core makes of the shot after it. */
 export async function sendEdit(shot: string, edit: Schemas["EditWish"]): Promise<Scene> {
-  const init = { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(edit) };
+  const init = {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(edit),
+  };
   return sceneOf(await gotBytes(`/api/shots/${shot}/edits?scene=true`, init));
 }
 
@@ -180,7 +209,12 @@ export async function fetchBodies(names: Iterable<string>, signal?: AbortSignal)
   if (!lacking.length) return false;
   for (let i = 0; i < lacking.length; i += 800) {
     const body = JSON.stringify({ names: lacking.slice(i, i + 800) });
-    const buffer = await gotBytes("/api/bodies", { method: "POST", headers: { "Content-Type": "application/json" }, body, signal });
+    const buffer = await gotBytes("/api/bodies", {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body,
+      signal,
+    });
     const { facts, arrays } = unpack<{ ends: Ends }>(buffer);
     keepBodies(facts.ends, arrays);
   }

@@ -4,7 +4,11 @@ import { patched } from "./patches";
 
 /** A server in a few lines: one shot, revisions, 409 for stale edits. */
 class Server {
-  shot = { name: "EBB", things: { a: { kind: "title", words: "EBB" }, b: { kind: "light", intensity: 0 } }, channels: {} } as unknown as Shot;
+  shot = {
+    name: "EBB",
+    things: { a: { kind: "title", words: "EBB" }, b: { kind: "light", intensity: 0 } },
+    channels: {},
+  } as unknown as Shot;
   revision = 0;
   log: Operation[][] = [];
   away = false;
@@ -20,30 +24,54 @@ class Server {
   }
 
   fetch = async (input: RequestInfo | URL, init?: RequestInit): Promise<Response> => {
-    const request = input instanceof Request ? input : new Request(new URL(String(input), "http://here"), init);
+    const request =
+      input instanceof Request ? input : new Request(new URL(String(input), "http://here"), init);
     if (this.away) throw new TypeError("network");
     if (request.url.includes("/edits")) {
       this.sent++;
       const { base, patch } = (await request.json()) as { base: number; patch: Operation[] };
       if (this.refuse) return problem(422, { detail: "no good" });
       if (base !== this.revision) {
-        const since = this.log.slice(base).map((p, i) => ({ revision: base + i + 1, kind: "edit", patch: p }));
+        const since = this.log
+          .slice(base)
+          .map((p, i) => ({ revision: base + i + 1, kind: "edit", patch: p }));
         return problem(409, { detail: "moved on", revision: this.revision, since });
       }
       this.apply(patch);
     }
-    if (request.url.includes("/edits") || request.url.includes("/scene")) return new Response(scene(this.revision));
-    const open = { id: "s", production: "p", production_name: "P", revision: this.revision, document: this.shot, can_undo: false, can_redo: false };
+    if (request.url.includes("/edits") || request.url.includes("/scene"))
+      return new Response(scene(this.revision));
+    const open = {
+      id: "s",
+      production: "p",
+      production_name: "P",
+      revision: this.revision,
+      document: this.shot,
+      can_undo: false,
+      can_redo: false,
+    };
     return new Response(JSON.stringify(open), { headers: { "Content-Type": "application/json" } });
   };
 }
 
 function problem(status: number, more: object): Response {
-  return new Response(JSON.stringify({ title: "", status, faults: [], ...more }), { status, headers: { "Content-Type": "application/problem+json" } });
+  return new Response(JSON.stringify({ title: "", status, faults: [], ...more }), {
+    status,
+    headers: { "Content-Type": "application/problem+json" },
+  });
 }
 
 function scene(revision: number): ArrayBuffer {
-  let header = JSON.stringify({ revision, frames: 1, titles: {}, lights: [], channels: [], studio: "dusk", ends: {}, arrays: {} });
+  let header = JSON.stringify({
+    revision,
+    frames: 1,
+    titles: {},
+    lights: [],
+    channels: [],
+    studio: "dusk",
+    ends: {},
+    arrays: {},
+  });
   header += " ".repeat((4 - (header.length % 4)) % 4);
   const bytes = new Uint8Array(4 + header.length);
   new DataView(bytes.buffer).setUint32(0, header.length, true);
@@ -91,7 +119,8 @@ it("shows an edit at once and stores it", async () => {
 
 it("joins the steps of a gesture that are still waiting", async () => {
   const session = await opened();
-  for (let i = 0; i < 40; i++) session.edit([{ op: "replace", path: "/things/b/intensity", value: i }], "drag");
+  for (let i = 0; i < 40; i++)
+    session.edit([{ op: "replace", path: "/things/b/intensity", value: i }], "drag");
   await session.settled();
   expect(server.sent).toBeLessThan(4);
   expect((server.shot.things!.b as { intensity: number }).intensity).toBe(39);

@@ -24,15 +24,27 @@ export interface SessionState {
 }
 
 const EMPTY: SessionState = {
-  shot: null, production: null, revision: -1, scene: null, arrived: 0, canUndo: false, canRedo: false, waiting: 0, away: false, full: false, fault: null,
+  shot: null,
+  production: null,
+  revision: -1,
+  scene: null,
+  arrived: 0,
+  canUndo: false,
+  canRedo: false,
+  waiting: 0,
+  away: false,
+  full: false,
+  fault: null,
 };
 
 /** Whether an answer says that the server, its database or its disk cannot do it now, but may later. */
-const isAway = (why: unknown): boolean => why instanceof Unreachable || (why instanceof Refused && why.status > 500);
+const isAway = (why: unknown): boolean =>
+  why instanceof Unreachable || (why instanceof Refused && why.status > 500);
 const pause = (): Promise<void> => new Promise((done) => setTimeout(done, 1200));
 
 /** Whether an edit adds something whose other values the core fills in. */
-const bringsNew = ({ patch }: Edit): boolean => patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
+const bringsNew = ({ patch }: Edit): boolean =>
+  patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
 
 /**
  * One open shot. Edits show at once, are sent one after the other, and are put on top of what
@@ -89,7 +101,8 @@ export class Session {
     }
     const last = this.queue.at(-1);
     // The first of the queue may be on its way already; only later ones can still be joined.
-    const together = last && !(this.sending && this.queue.length === 1) ? joined(last, { patch, gesture }) : null;
+    const together =
+      last && !(this.sending && this.queue.length === 1) ? joined(last, { patch, gesture }) : null;
     if (together) this.queue[this.queue.length - 1] = together;
     else this.queue.push({ patch, gesture });
     this.store.setState({ shot, waiting: this.pending, canUndo: true });
@@ -116,7 +129,8 @@ export class Session {
 
   /** Resolves once the scene of the newest revision is here (or after a while without one). */
   drawnUp(): Promise<void> {
-    const ready = ({ waiting, scene, revision }: SessionState) => waiting === 0 && scene?.revision === revision;
+    const ready = ({ waiting, scene, revision }: SessionState) =>
+      waiting === 0 && scene?.revision === revision;
     if (ready(this.store.getState())) return Promise.resolve();
     return new Promise((done) => {
       const finish = () => {
@@ -165,7 +179,13 @@ export class Session {
         this.queue.shift();
         // The core fills in what a new part of the shot leaves open.
         this.incomplete ||= bringsNew(edit);
-        this.store.setState({ revision: scene.revision, waiting: this.pending, canRedo: false, away: false, full: false });
+        this.store.setState({
+          revision: scene.revision,
+          waiting: this.pending,
+          canRedo: false,
+          away: false,
+          full: false,
+        });
         await this.showScene(scene);
       } catch (why) {
         await this.recover(why);
@@ -223,7 +243,8 @@ export class Session {
 
   /** Another tab, undo or the command line changed the shot. */
   private async catchUp(): Promise<void> {
-    if (!this.sending && !this.queue.length && this.heard > this.store.getState().revision) await this.reload();
+    if (!this.sending && !this.queue.length && this.heard > this.store.getState().revision)
+      await this.reload();
   }
 
   private async reload(): Promise<void> {
@@ -239,7 +260,12 @@ export class Session {
       this.base = open.document as Shot;
       this.heard = Math.max(this.heard, open.revision);
       this.store.setState({
-        shot: open.document as Shot, revision: open.revision, canUndo: open.can_undo, canRedo: open.can_redo, away: false, fault: null,
+        shot: open.document as Shot,
+        revision: open.revision,
+        canUndo: open.can_undo,
+        canRedo: open.can_redo,
+        away: false,
+        fault: null,
         production: { id: open.production, name: open.production_name },
       });
       await this.refreshScene();

@@ -31,10 +31,14 @@ export class ShadowDrag {
         this.next = null;
         await this.session.settled();
         const body = { frame: this.frame, light: this.light, thing: this.thing, target };
-        const found = await got(api.POST("/api/shots/{shot}/shadow", { params: { path: { shot: this.session.id } }, body }));
+        const found = await got(
+          api.POST("/api/shots/{shot}/shadow", { params: { path: { shot: this.session.id } }, body }),
+        );
         const shot = this.session.store.getState().shot!;
         const operations = (["position", "aim"] as const).flatMap((part) =>
-          AXES.flatMap((axis) => setValue(shot, `/things/${this.light}/${part}/${axis}`, found[part][axis]!, this.frame)),
+          AXES.flatMap((axis) =>
+            setValue(shot, `/things/${this.light}/${part}/${axis}`, found[part][axis]!, this.frame),
+          ),
         );
         this.session.edit(operations, this.gesture);
       }

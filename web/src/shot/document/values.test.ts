@@ -22,9 +22,24 @@ it("keeps keys in order of frames, one a frame", () => {
   shot = patched(shot, setKey(shot, X, 5, 0.5));
   shot = patched(shot, setValue(shot, X, 9, 12));
   shot = patched(shot, setValue(shot, X, 7, 12));
-  expect(frames(shot)).toEqual([[5, 0.5], [12, 7], [20, 2]]);
-  shot = patched(shot, writeKeys(X, keysOf(shot, X).map((key) => (key.frame === 5 ? { ...key, frame: 20 } : key)).reverse()));
-  expect(frames(shot)).toEqual([[12, 7], [20, 0.5]]);
+  expect(frames(shot)).toEqual([
+    [5, 0.5],
+    [12, 7],
+    [20, 2],
+  ]);
+  shot = patched(
+    shot,
+    writeKeys(
+      X,
+      keysOf(shot, X)
+        .map((key) => (key.frame === 5 ? { ...key, frame: 20 } : key))
+        .reverse(),
+    ),
+  );
+  expect(frames(shot)).toEqual([
+    [12, 7],
+    [20, 0.5],
+  ]);
 });
 
 it("leaves the last key's value behind", () => {

@@ -55,15 +55,21 @@ export function removeKeysBelow(shot: Shot, address: string): Operation[] {
 }
 
 /** Add an item at the end of a list; the core fills in what is not said. */
-export const insertItem = (list: string, value: unknown): Operation[] => [{ op: "add", path: `${list}/-`, value }];
+export const insertItem = (list: string, value: unknown): Operation[] => [
+  { op: "add", path: `${list}/-`, value },
+];
 
 /** Remove an item of a list; keys on those after it go down with them. */
 export function removeItem(shot: Shot, list: string, index: number): Operation[] {
   const operations = removeKeysBelow(shot, `${list}/${index}/`);
   operations.push({ op: "remove", path: `${list}/${index}` });
   const after = Object.entries(shot.channels ?? {}).flatMap(([pointer, channel]) => {
-    const [, number, rest] = pointer.startsWith(`${list}/`) ? /^(\d+)(\/.*)$/.exec(pointer.slice(list.length + 1)) ?? [] : [];
-    return number !== undefined && Number(number) > index ? [{ pointer, channel, to: `${list}/${Number(number) - 1}${rest}` }] : [];
+    const [, number, rest] = pointer.startsWith(`${list}/`)
+      ? (/^(\d+)(\/.*)$/.exec(pointer.slice(list.length + 1)) ?? [])
+      : [];
+    return number !== undefined && Number(number) > index
+      ? [{ pointer, channel, to: `${list}/${Number(number) - 1}${rest}` }]
+      : [];
   });
   // First all away, then all back: a channel may move onto the place of another.
   for (const { pointer } of after) operations.push({ op: "remove", path: channelAt(pointer) });

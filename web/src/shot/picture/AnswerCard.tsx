@@ -29,7 +29,12 @@ export function AnswerCard({ width, height }: { width: number; height: number })
     let stale = false;
     const timer = setTimeout(
       () => {
-        void got(api.POST("/api/shots/{shot}/ask", { params: { path: { shot: session.id } }, body: { frame, x: asked.x, y: asked.y, width, height } }))
+        void got(
+          api.POST("/api/shots/{shot}/ask", {
+            params: { path: { shot: session.id } },
+            body: { frame, x: asked.x, y: asked.y, width, height },
+          }),
+        )
           .then((found) => !stale && setCard({ card: found as Card, of: asked }))
           .catch((why: unknown) => !stale && sayFault(why));
       },
@@ -44,21 +49,44 @@ export function AnswerCard({ width, height }: { width: number; height: number })
   if (!asked) return null;
   const known = card?.of === asked ? card.card : null;
   const thing = known?.thing ? shot.things?.[known.thing] : undefined;
-  const letter = thing?.kind === "title" && known && known.source >= 0 ? `“${[...(thing.words ?? "")][known.source] ?? ""}” ` : "";
-  const lights = Object.entries(shot.things ?? {}).filter(([, one]) => one.kind === "light" && one.source !== "ambient");
-  const titles = Object.entries(shot.things ?? {}).filter(([, one]) => one.kind === "title" || one.kind === "mark");
+  const letter =
+    thing?.kind === "title" && known && known.source >= 0
+      ? `“${[...(thing.words ?? "")][known.source] ?? ""}” `
+      : "";
+  const lights = Object.entries(shot.things ?? {}).filter(
+    ([, one]) => one.kind === "light" && one.source !== "ambient",
+  );
+  const titles = Object.entries(shot.things ?? {}).filter(
+    ([, one]) => one.kind === "title" || one.kind === "mark",
+  );
 
   function place(light: string, path: "highlight" | "shadow") {
     if (!known) return;
     const body = { frame, light };
     const answer =
       path === "highlight"
-        ? got(api.POST("/api/shots/{shot}/highlight", { params: { path: { shot: session.id } }, body: { ...body, point: known.position, normal: known.normal } }))
-        : got(api.POST("/api/shots/{shot}/shadow", { params: { path: { shot: session.id } }, body: { ...body, thing: titles[0]![0], target: known.position } }));
+        ? got(
+            api.POST("/api/shots/{shot}/highlight", {
+              params: { path: { shot: session.id } },
+              body: { ...body, point: known.position, normal: known.normal },
+            }),
+          )
+        : got(
+            api.POST("/api/shots/{shot}/shadow", {
+              params: { path: { shot: session.id } },
+              body: { ...body, thing: titles[0]![0], target: known.position },
+            }),
+          );
     void answer
       .then((found) => {
         const now = session.store.getState().shot!;
-        session.edit((["position", "aim"] as const).flatMap((part) => AXES.flatMap((axis) => setValue(now, `/things/${light}/${part}/${axis}`, found[part][axis]!, frame))));
+        session.edit(
+          (["position", "aim"] as const).flatMap((part) =>
+            AXES.flatMap((axis) =>
+              setValue(now, `/things/${light}/${part}/${axis}`, found[part][axis]!, frame),
+            ),
+          ),
+        );
       })
       .catch(sayFault);
   }
@@ -76,49 +104,85 @@ export function AnswerCard({ width, height }: { width: number; height: number })
     <>
       <i className="asked-spot" style={{ left: `${asked.x * 100}%`, top: `${asked.y * 100}%` }} />
       <Place over={!plot} side={asked.x > 0.5 ? "left" : "right"}>
-      <section
-        className="answer" aria-label="What is here"
-        onPointerDown={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()} onDoubleClick={(e) => e.stopPropagation()} onWheel={(e) => e.stopPropagation()}
-      >
-        <header>
-          {known ? (
-            <>
-              <i className="answer-colour" style={{ background: `rgb(${known.shown.join(" ")})` }} />
-              <b>{thing ? `${letter}${known.part} of ${thing.name}` : "Backdrop"}</b>
-            </>
-          ) : (
-            <b className="muted">measuring …</b>
-          )}
-          <Tooltip title="Close (Esc)">
-            <IconButton aria-label="Close the answer" onClick={() => look({ asked: null })}>
-              <Icon name="close" size={13} />
-            </IconButton>
-          </Tooltip>
-        </header>
-        {known && known.contributions.length > 0 && (
-          <ul>
-            {known.contributions.map((one) => (
-              <li key={one.name}>
-                <button onClick={() => point(one.name === "surroundings" || one.name === "@sun" ? "surroundings" : { thing: one.name })} title={`Shows ${one.label} on the bench`}>
-                  <span>{one.label}</span>
-                  <span className="answer-bar" style={{ "--share": Math.min(1, one.share) } as React.CSSProperties} />
-                  <span className="mono">{one.share >= 0.005 ? `${Math.round(one.share * 100)} %` : one.behind > 0.98 ? "behind" : one.blocked > 0.98 ? "blocked" : "0 %"}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        )}
-        {known?.says.map((sentence) => <p key={sentence}>{sentence}</p>)}
-        {known?.thing && (
-          <footer>
-            {lights.length > 0 && <Choose label="Put the highlight here" options={lights.map(([id, one]) => [id, one.name!])} onChoose={(id) => place(id, "highlight")} />}
-            {lights.length > 0 && titles.length > 0 && thing?.kind === "floor" && (
-              <Choose label="Put the shadow’s tip here" options={lights.map(([id, one]) => [id, one.name!])} onChoose={(id) => place(id, "shadow")} />
+        <section
+          className="answer"
+          aria-label="What is here"
+          onPointerDown={(e) => e.stopPropagation()}
+          onPointerUp={(e) => e.stopPropagation()}
+          onDoubleClick={(e) => e.stopPropagation()}
+          onWheel={(e) => e.stopPropagation()}
+        >
+          <header>
+            {known ? (
+              <>
+                <i className="answer-colour" style={{ background: `rgb(${known.shown.join(" ")})` }} />
+                <b>{thing ? `${letter}${known.part} of ${thing.name}` : "Backdrop"}</b>
+              </>
+            ) : (
+              <b className="muted">measuring …</b>
             )}
-            <button onClick={focus}>Focus here</button>
-          </footer>
-        )}
-      </section>
+            <Tooltip title="Close (Esc)">
+              <IconButton aria-label="Close the answer" onClick={() => look({ asked: null })}>
+                <Icon name="close" size={13} />
+              </IconButton>
+            </Tooltip>
+          </header>
+          {known && known.contributions.length > 0 && (
+            <ul>
+              {known.contributions.map((one) => (
+                <li key={one.name}>
+                  <button
+                    onClick={() =>
+                      point(
+                        one.name === "surroundings" || one.name === "@sun"
+                          ? "surroundings"
+                          : { thing: one.name },
+                      )
+                    }
+                    title={`Shows ${one.label} on the bench`}
+                  >
+                    <span>{one.label}</span>
+                    <span
+                      className="answer-bar"
+                      style={{ "--share": Math.min(1, one.share) } as React.CSSProperties}
+                    />
+                    <span className="mono">
+                      {one.share >= 0.005
+                        ? `${Math.round(one.share * 100)} %`
+                        : one.behind > 0.98
+                          ? "behind"
+                          : one.blocked > 0.98
+                            ? "blocked"
+                            : "0 %"}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+          {known?.says.map((sentence) => (
+            <p key={sentence}>{sentence}</p>
+          ))}
+          {known?.thing && (
+            <footer>
+              {lights.length > 0 && (
+                <Choose
+                  label="Put the highlight here"
+                  options={lights.map(([id, one]) => [id, one.name!])}
+                  onChoose={(id) => place(id, "highlight")}
+                />
+              )}
+              {lights.length > 0 && titles.length > 0 && thing?.kind === "floor" && (
+                <Choose
+                  label="Put the shadow’s tip here"
+                  options={lights.map(([id, one]) => [id, one.name!])}
+                  onChoose={(id) => place(id, "shadow")}
+                />
+              )}
+              <button onClick={focus}>Focus here</button>
+            </footer>
+          )}
+        </section>
       </Place>
     </>
   );
@@ -131,7 +195,15 @@ function Place({ over, side, children }: { over: boolean; side: "left" | "right"
   return foot ? createPortal(children, foot) : <div className={`answer-over ${side}`}>{children}</div>;
 }
 
-function Choose({ label, options, onChoose }: { label: string; options: [string, string][]; onChoose: (id: string) => void }) {
+function Choose({
+  label,
+  options,
+  onChoose,
+}: {
+  label: string;
+  options: [string, string][];
+  onChoose: (id: string) => void;
+}) {
   return (
     <select aria-label={label} value="" onChange={(e) => e.target.value && onChoose(e.target.value)}>
       <option value="">{label} …</option>

@@ -10,7 +10,9 @@ const NONE: Record<string, { value: number }> = {};
 export function Gaps({ title, stage }: { title: string; stage: RefObject<LiveStage | null> }) {
   const session = useSession();
   const at = `/things/${escaped(title)}/setting/gaps`;
-  const gaps = useShotState((s) => (valueAt(s.shot, at) as Record<string, { value: number }> | undefined) ?? NONE);
+  const gaps = useShotState(
+    (s) => (valueAt(s.shot, at) as Record<string, { value: number }> | undefined) ?? NONE,
+  );
   const frame = useView((s) => s.frame);
   const scene = useShotState((s) => s.scene);
   const drag = useRef<{ source: number; from: number; x: number; id: string; scale: number } | null>(null);
@@ -20,7 +22,14 @@ export function Gaps({ title, stage }: { title: string; stage: RefObject<LiveSta
   function put(source: number, value: number, id?: string) {
     const held = Math.round(Math.min(2000, Math.max(-1000, value)));
     const known = gaps[source] !== undefined;
-    session.edit([known ? { op: "replace", path: `${at}/${source}/value`, value: held } : { op: "add", path: `${at}/${source}`, value: { value: held } }], id);
+    session.edit(
+      [
+        known
+          ? { op: "replace", path: `${at}/${source}/value`, value: held }
+          : { op: "add", path: `${at}/${source}`, value: { value: held } },
+      ],
+      id,
+    );
   }
   return (
     <div className="gaps" onPointerDown={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
@@ -41,7 +50,13 @@ export function Gaps({ title, stage }: { title: string; stage: RefObject<LiveSta
             onPointerDown={(e) => {
               e.currentTarget.setPointerCapture(e.pointerId);
               const width = e.currentTarget.parentElement!.clientWidth;
-              drag.current = { source, from: value, x: e.clientX, id: crypto.randomUUID(), scale: 1000 / Math.max(1e-6, perEm * width) };
+              drag.current = {
+                source,
+                from: value,
+                x: e.clientX,
+                id: crypto.randomUUID(),
+                scale: 1000 / Math.max(1e-6, perEm * width),
+              };
             }}
             onPointerMove={(e) => {
               const d = drag.current;
@@ -49,7 +64,8 @@ export function Gaps({ title, stage }: { title: string; stage: RefObject<LiveSta
             }}
             onPointerUp={() => (drag.current = null)}
             onKeyDown={(e) => {
-              const step = (e.shiftKey ? 10 : 1) * (e.key === "ArrowLeft" ? -1 : e.key === "ArrowRight" ? 1 : 0);
+              const step =
+                (e.shiftKey ? 10 : 1) * (e.key === "ArrowLeft" ? -1 : e.key === "ArrowRight" ? 1 : 0);
               if (!step) return;
               e.preventDefault();
               e.stopPropagation();

@@ -14,16 +14,38 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   for (const [id, facts] of Object.entries(scene?.facts.titles ?? {})) {
     const thing = shot.things?.[id];
     if (thing?.kind !== "title") continue;
-    const letters = [...new Set(facts.limited.map((i) => [...(thing.words ?? "")][i]))].filter(Boolean).join(" ");
+    const letters = [...new Set(facts.limited.map((i) => [...(thing.words ?? "")][i]))]
+      .filter(Boolean)
+      .join(" ");
     if (letters)
-      warnings.push({ key: `${id} limited`, thing: id, text: `Edge limited: ${letters}`, more: "The edge reaches further than a stroke or counter of these letters allows; it stops where they would close." });
+      warnings.push({
+        key: `${id} limited`,
+        thing: id,
+        text: `Edge limited: ${letters}`,
+        more: "The edge reaches further than a stroke or counter of these letters allows; it stops where they would close.",
+      });
     if (facts.borrowed)
-      warnings.push({ key: `${id} borrowed`, thing: id, text: `From another typeface: ${facts.borrowed}`, more: "The title's typeface lacks these characters; they are set in one that has them." });
+      warnings.push({
+        key: `${id} borrowed`,
+        thing: id,
+        text: `From another typeface: ${facts.borrowed}`,
+        more: "The title's typeface lacks these characters; they are set in one that has them.",
+      });
     if (facts.missing)
-      warnings.push({ key: `${id} missing`, thing: id, text: `In no typeface here: ${facts.missing}`, more: "These characters are shown as an empty box. Bring a typeface that has them, or choose other words." });
+      warnings.push({
+        key: `${id} missing`,
+        thing: id,
+        text: `In no typeface here: ${facts.missing}`,
+        more: "These characters are shown as an empty box. Bring a typeface that has them, or choose other words.",
+      });
   }
   for (const file of scene?.facts.lost ?? [])
-    warnings.push({ key: `lost ${file}`, thing: "", text: `Not in the library: ${file}`, more: "The shot names this file, but it is not here; grey stands in its place. Bring it again where it is used." });
+    warnings.push({
+      key: `lost ${file}`,
+      thing: "",
+      text: `Not in the library: ${file}`,
+      more: "The shot names this file, but it is not here; grey stands in its place. Bring it again where it is used.",
+    });
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
@@ -42,8 +64,20 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
       {tracing && <Shown traced={traced} />}
       {traced && (
         <span className="gauge mono" role="status" aria-label="Tracing progress">
-          {traced.fault ?? (showsTraced ? (traced.samples >= traced.total ? "clean" : `${traced.samples} of ${traced.total} samples`) : "tracing …")}
-          <span className="gauge-bar" style={{ "--share": showsTraced ? traced.samples / Math.max(1, traced.total) : 0 } as React.CSSProperties} />
+          {traced.fault ??
+            (showsTraced
+              ? traced.samples >= traced.total
+                ? "clean"
+                : `${traced.samples} of ${traced.total} samples`
+              : "tracing …")}
+          <span
+            className="gauge-bar"
+            style={
+              {
+                "--share": showsTraced ? traced.samples / Math.max(1, traced.total) : 0,
+              } as React.CSSProperties
+            }
+          />
         </span>
       )}
       {warnings.map((w) => (
@@ -74,7 +108,12 @@ function Shown({ traced }: { traced: Traced | null }) {
   return (
     <>
       <Tooltip title="The picture, where it clips, how bright it is in stops from middle grey, or what the renderer knows of each pixel">
-        <select className="gauge-choice" aria-label="Shown" value={show} onChange={(e) => look({ show: e.target.value as View["show"] })}>
+        <select
+          className="gauge-choice"
+          aria-label="Shown"
+          value={show}
+          onChange={(e) => look({ show: e.target.value as View["show"] })}
+        >
           {SHOWS.map((one) => (
             <option key={one} value={one}>
               {one}
@@ -92,19 +131,36 @@ function Shown({ traced }: { traced: Traced | null }) {
         </span>
       )}
       <Tooltip title="Only a part of the picture is traced, so much the sooner. Draw it in the picture">
-        <button className="gauge plain" aria-pressed={region !== null} onClick={() => look({ region: region ? null : "choose" })}>
+        <button
+          className="gauge plain"
+          aria-pressed={region !== null}
+          onClick={() => look({ region: region ? null : "choose" })}
+        >
           region
         </button>
       </Tooltip>
       <Tooltip title="A line to drag: the live view on its left, the traced picture on its right">
-        <button className="gauge plain" aria-pressed={wipe !== null} onClick={() => look({ wipe: wipe ? null : { at: 0.5, kept: null } })}>
+        <button
+          className="gauge plain"
+          aria-pressed={wipe !== null}
+          onClick={() => look({ wipe: wipe ? null : { at: 0.5, kept: null } })}
+        >
           wipe
         </button>
       </Tooltip>
       <Tooltip title="The picture before the latest edit on the left of the line">
         <button
-          className="gauge plain" aria-pressed={wipe?.name === "before"} disabled={!traced?.before}
-          onClick={() => look({ wipe: wipe?.name === "before" ? null : { at: wipe?.at ?? 0.5, kept: traced!.before, name: "before" } })}
+          className="gauge plain"
+          aria-pressed={wipe?.name === "before"}
+          disabled={!traced?.before}
+          onClick={() =>
+            look({
+              wipe:
+                wipe?.name === "before"
+                  ? null
+                  : { at: wipe?.at ?? 0.5, kept: traced!.before, name: "before" },
+            })
+          }
         >
           before
         </button>
@@ -117,7 +173,10 @@ function Shown({ traced }: { traced: Traced | null }) {
       </Tooltip>
       {traced && traced.clipped > 0.0005 && (
         <Tooltip title="Share of the picture in which a channel has no drawing left. Click to see where.">
-          <button className="gauge warning" onClick={() => look({ show: show === "clipping" ? "picture" : "clipping" })}>
+          <button
+            className="gauge warning"
+            onClick={() => look({ show: show === "clipping" ? "picture" : "clipping" })}
+          >
             {(traced.clipped * 100).toFixed(1)} % clips
           </button>
         </Tooltip>
@@ -128,11 +187,24 @@ function Shown({ traced }: { traced: Traced | null }) {
 
 /** The core's scale, from five stops below middle grey to five above. */
 const LEGEND = [
-  [28, 18, 62], [38, 38, 104], [42, 66, 132], [50, 98, 140], [72, 128, 138], [122, 128, 126], [164, 150, 96], [198, 166, 76], [220, 150, 60], [228, 110, 62], [240, 60, 60],
+  [28, 18, 62],
+  [38, 38, 104],
+  [42, 66, 132],
+  [50, 98, 140],
+  [72, 128, 138],
+  [122, 128, 126],
+  [164, 150, 96],
+  [198, 166, 76],
+  [220, 150, 60],
+  [228, 110, 62],
+  [240, 60, 60],
 ];
 
 const DETAILS: Record<View["detail"], string> = {
-  automatic: "automatic", fine: "fine", plain: "plain edges", quick: "quick",
+  automatic: "automatic",
+  fine: "fine",
+  plain: "plain edges",
+  quick: "quick",
 };
 
 /** How finely the live view is drawn; the traced view and deliveries do not depend on it. */
@@ -142,7 +214,11 @@ function Detail() {
     <Tooltip title="How finely the browser draws. Automatic: finely at rest, and while something moves as finely as keeps up.">
       <label className="gauge muted">
         detail
-        <select className="gauge-choice" value={detail} onChange={(e) => chooseDetail(e.target.value as View["detail"])}>
+        <select
+          className="gauge-choice"
+          value={detail}
+          onChange={(e) => chooseDetail(e.target.value as View["detail"])}
+        >
           {Object.entries(DETAILS).map(([value, label]) => (
             <option key={value} value={value}>
               {label}

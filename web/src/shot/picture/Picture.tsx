@@ -56,8 +56,10 @@ export function Picture() {
       const wide = Math.max(16, Math.floor(Math.min(room.width, room.height * aspect) / 16) * 16);
       const tall = Math.round(wide / aspect);
       setBox({
-        width: wide, height: tall,
-        marginLeft: Math.round(room.left + (room.width - wide) / 2) - room.left, marginTop: Math.round(room.top + (room.height - tall) / 2) - room.top,
+        width: wide,
+        height: tall,
+        marginLeft: Math.round(room.left + (room.width - wide) / 2) - room.left,
+        marginTop: Math.round(room.top + (room.height - tall) / 2) - room.top,
       });
     };
     measure();
@@ -87,7 +89,9 @@ export function Picture() {
         made.dispose();
       };
     } catch {
-      setFault("The live view needs WebGL 2, and this browser does not offer it. The traced view and deliveries work all the same.");
+      setFault(
+        "The live view needs WebGL 2, and this browser does not offer it. The traced view and deliveries work all the same.",
+      );
     }
   }, [session]);
 
@@ -118,12 +122,27 @@ export function Picture() {
   useEffect(() => {
     if (tracedWidth >= 32) look({ tracedSize: [tracedWidth, tracedHeight] });
   }, [tracedWidth, tracedHeight]);
-  const picture = useTraced(session.id, tracing && (!playing || ahead), playing, frame, revision, tracedWidth, tracedHeight, show, ahead && !playing ? frames : 0, region === "choose" || playing ? null : region);
+  const picture = useTraced(
+    session.id,
+    tracing && (!playing || ahead),
+    playing,
+    frame,
+    revision,
+    tracedWidth,
+    tracedHeight,
+    show,
+    ahead && !playing ? frames : 0,
+    region === "choose" || playing ? null : region,
+  );
   // While it plays, a kept picture may come a moment late: better than to go to and fro between two views.
-  const near = playing ? Math.abs(picture.frame - frame) <= LATE && picture.samples >= picture.total : picture.frame === frame;
-  const showsTraced = tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
+  const near = playing
+    ? Math.abs(picture.frame - frame) <= LATE && picture.samples >= picture.total
+    : picture.frame === frame;
+  const showsTraced =
+    tracing && (!playing || ahead) && picture.address !== null && near && picture.revision === revision;
 
-  const gaze = showsTraced && !wipe ? "elsewhere" : tracing && !playing && !picture.fault ? "passes" : "rests";
+  const gaze =
+    showsTraced && !wipe ? "elsewhere" : tracing && !playing && !picture.fault ? "passes" : "rests";
   useEffect(() => stage.current?.lookedAt(gaze), [gaze]);
   useEffect(() => {
     if (showsTraced) look({ shown: true });
@@ -151,10 +170,13 @@ export function Picture() {
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        for (const file of e.dataTransfer.files) void bringThing(session, file).catch((why: unknown) => sayFault(why, file.name));
+        for (const file of e.dataTransfer.files)
+          void bringThing(session, file).catch((why: unknown) => sayFault(why, file.name));
       }}
     >
-      {surface?.kind === "draw" && things.some((thing) => thing.key === surface.thing) && <DrawSurface key={surface.at} at={surface.at} line={surface.line} />}
+      {surface?.kind === "draw" && things.some((thing) => thing.key === surface.thing) && (
+        <DrawSurface key={surface.at} at={surface.at} line={surface.line} />
+      )}
       {surface?.kind === "trace" && <TraceSurface picture={surface.picture} name={surface.name} />}
       <div className="picture-area" ref={area}>
         <div
@@ -175,8 +197,19 @@ export function Picture() {
           {tracing && !playing && wipe?.kept && <img src={wipe.kept} alt="" draggable={false} />}
           {showsTraced && (
             <img
-              src={picture.address!} alt="" draggable={false} data-testid="traced" data-samples={picture.samples} className={picture.region ? "part" : undefined}
-              style={picture.region ? placeOf(picture.region) : wipe ? { clipPath: `inset(0 0 0 ${wipe.at * 100}%)` } : undefined}
+              src={picture.address!}
+              alt=""
+              draggable={false}
+              data-testid="traced"
+              data-samples={picture.samples}
+              className={picture.region ? "part" : undefined}
+              style={
+                picture.region
+                  ? placeOf(picture.region)
+                  : wipe
+                    ? { clipPath: `inset(0 0 0 ${wipe.at * 100}%)` }
+                    : undefined
+              }
             />
           )}
           {tracing && !playing && wipe && <Wipe {...wipe} />}
@@ -189,7 +222,9 @@ export function Picture() {
           {!playing && <ShadowTips stage={stage} />}
           {!playing && <AnswerCard width={tracedWidth} height={tracedHeight} />}
           {!things.some((thing) => isBodied(thing.kind)) && (
-            <div className="picture-fault">No words yet. Add a title in the rows of time, or press Shift W.</div>
+            <div className="picture-fault">
+              No words yet. Add a title in the rows of time, or press Shift W.
+            </div>
           )}
         </div>
       </div>
@@ -201,10 +236,19 @@ export function Picture() {
 /** Frames that a kept picture may come late while it plays: half a second or less. */
 const LATE = 12;
 
-const placeOf = ([x, y, w, h]: Region) => ({ left: `${x * 100}%`, top: `${y * 100}%`, width: `${w * 100}%`, height: `${h * 100}%` });
+const placeOf = ([x, y, w, h]: Region) => ({
+  left: `${x * 100}%`,
+  top: `${y * 100}%`,
+  width: `${w * 100}%`,
+  height: `${h * 100}%`,
+});
 
 /** Corner marks around the title pointed at. */
-function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: ReturnType<typeof useView.getState>["pointed"]): void {
+function placeMarks(
+  stage: LiveStage,
+  svg: SVGSVGElement | null,
+  pointed: ReturnType<typeof useView.getState>["pointed"],
+): void {
   if (!svg) return;
   const extent = typeof pointed === "object" ? stage.seen.extent(pointed.thing) : null;
   if (!extent) {
@@ -214,7 +258,12 @@ function placeMarks(stage: LiveStage, svg: SVGSVGElement | null, pointed: Return
   const { clientWidth: w, clientHeight: h } = svg;
   // What reaches beyond the picture is marked along its border.
   const within = (v: number, most: number) => Math.max(1, Math.min(most - 1, v));
-  const [l, t, r, b] = [within(extent[0] * w - 6, w), within(extent[1] * h - 6, h), within(extent[2] * w + 6, w), within(extent[3] * h + 6, h)];
+  const [l, t, r, b] = [
+    within(extent[0] * w - 6, w),
+    within(extent[1] * h - 6, h),
+    within(extent[2] * w + 6, w),
+    within(extent[3] * h + 6, h),
+  ];
   const k = Math.min(14, (r - l) / 3, (b - t) / 3);
   const d = `M${l} ${t + k}V${t}H${l + k}M${r - k} ${t}H${r}V${t + k}M${r} ${b - k}V${b}H${r - k}M${l + k} ${b}H${l}V${b - k}`;
   svg.innerHTML = `<path d="${d}"/>`;

@@ -12,7 +12,11 @@ export function RegionPicker() {
   const region = drawn && regionOf([drawn.x, drawn.y], drawn.to);
   return (
     <div
-      className="region-picker" role="application" aria-label="Draw the part to be traced" tabIndex={0} ref={(node) => node?.focus()}
+      className="region-picker"
+      role="application"
+      aria-label="Draw the part to be traced"
+      tabIndex={0}
+      ref={(node) => node?.focus()}
       onPointerDown={(e) => {
         e.stopPropagation();
         e.currentTarget.setPointerCapture(e.pointerId);
@@ -40,7 +44,12 @@ export function RegionPicker() {
 }
 
 export function RegionFrame({ region: [x, y, w, h] }: { region: Region }) {
-  return <i className="region-frame" style={{ left: `${x * 100}%`, top: `${y * 100}%`, width: `${w * 100}%`, height: `${h * 100}%` }} />;
+  return (
+    <i
+      className="region-frame"
+      style={{ left: `${x * 100}%`, top: `${y * 100}%`, width: `${w * 100}%`, height: `${h * 100}%` }}
+    />
+  );
 }
 
 function regionOf([ax, ay]: [number, number], [bx, by]: [number, number]): Region {

@@ -24,12 +24,19 @@ export function ShadowTips({ stage }: { stage: RefObject<LiveStage | null> }) {
         if (!drag.current) return;
         event.stopPropagation();
         const box = event.currentTarget.parentElement!.getBoundingClientRect();
-        const target = stage.current?.seen.onGround((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height, tip[1]);
+        const target = stage.current?.seen.onGround(
+          (event.clientX - box.left) / box.width,
+          (event.clientY - box.top) / box.height,
+          tip[1],
+        );
         if (target) drag.current.to(target);
       };
       return (
         <i
-          key={`${one.light} ${one.thing}`} className="shadow-tip" style={{ left: `${place[0] * 100}%`, top: `${place[1] * 100}%` }} title="Drag the shadow’s tip; the light follows"
+          key={`${one.light} ${one.thing}`}
+          className="shadow-tip"
+          style={{ left: `${place[0] * 100}%`, top: `${place[1] * 100}%` }}
+          title="Drag the shadow’s tip; the light follows"
           onPointerDown={(e) => {
             e.stopPropagation();
             e.currentTarget.setPointerCapture(e.pointerId);

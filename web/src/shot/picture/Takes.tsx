@@ -49,9 +49,17 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
     run(take, async () => {
       const { frame, tracedSize, wipe } = useView.getState();
       const [width, height] = tracedSize ?? [960, 540];
-      const bytes = await gotBytes(`/api/shots/${shot}/takes/${encodeURIComponent(take)}/picture?frame=${frame}&width=${width}&height=${height}`);
+      const bytes = await gotBytes(
+        `/api/shots/${shot}/takes/${encodeURIComponent(take)}/picture?frame=${frame}&width=${width}&height=${height}`,
+      );
       if (wipe?.kept && wipe.name !== "before") URL.revokeObjectURL(wipe.kept);
-      look({ wipe: { at: wipe?.at ?? 0.5, kept: URL.createObjectURL(new Blob([bytes], { type: "image/jpeg" })), name: take } });
+      look({
+        wipe: {
+          at: wipe?.at ?? 0.5,
+          kept: URL.createObjectURL(new Blob([bytes], { type: "image/jpeg" })),
+          name: take,
+        },
+      });
       setAnchor(null);
     });
   const recall = (take: string) =>
@@ -60,7 +68,11 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
       await got(api.POST("/api/shots/{shot}/takes/{name}/recall", at(take)));
       setAnchor(null);
     });
-  const forget = (take: string) => run(take, async () => void (await got(api.DELETE("/api/shots/{shot}/takes/{name}", at(take))), await again()));
+  const forget = (take: string) =>
+    run(
+      take,
+      async () => void (await got(api.DELETE("/api/shots/{shot}/takes/{name}", at(take))), await again()),
+    );
 
   return (
     <>
@@ -69,19 +81,33 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
           takes
         </button>
       </Tooltip>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: "top", horizontal: "left" }} transformOrigin={{ vertical: "bottom", horizontal: "left" }} transitionDuration={0}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: "top", horizontal: "left" }}
+        transformOrigin={{ vertical: "bottom", horizontal: "left" }}
+        transitionDuration={0}
+      >
         <div className="takes" role="dialog" aria-label="Takes">
           <div className="row">
             <input
-              className="plain-input" aria-label="Name of the take" placeholder={freshName(takes)} maxLength={60} value={name}
-              onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()}
+              className="plain-input"
+              aria-label="Name of the take"
+              placeholder={freshName(takes)}
+              maxLength={60}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              onKeyDown={(e) => e.key === "Enter" && void save()}
             />
             <Button size="small" variant="outlined" onClick={() => void save()}>
               Save take
             </Button>
           </div>
           <Button
-            size="small" fullWidth disabled={!keep}
+            size="small"
+            fullWidth
+            disabled={!keep}
             onClick={() => {
               void keep?.();
               setAnchor(null);
@@ -89,7 +115,11 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
           >
             Keep this picture, to compare with what follows
           </Button>
-          {!takes.length && <p className="hint">No take yet. A take keeps the shot as it is now; undo and edits leave it alone.</p>}
+          {!takes.length && (
+            <p className="hint">
+              No take yet. A take keeps the shot as it is now; undo and edits leave it alone.
+            </p>
+          )}
           {takes.map((take) => (
             <div className="row" key={take.name}>
               <span className="takes-name">{take.name}</span>
@@ -100,7 +130,11 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
                 Go back
               </Button>
               <Tooltip title="Forget this take">
-                <IconButton size="small" aria-label={`Forget ${take.name}`} onClick={() => void forget(take.name)}>
+                <IconButton
+                  size="small"
+                  aria-label={`Forget ${take.name}`}
+                  onClick={() => void forget(take.name)}
+                >
                   <Icon name="trash" size={14} />
                 </IconButton>
               </Tooltip>

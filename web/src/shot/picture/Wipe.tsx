@@ -4,7 +4,8 @@ import { look } from "../view";
 /** The line between two pictures, to be dragged: left of it the live view or the kept picture, right of it the traced one. */
 export function Wipe({ at, kept, name }: { at: number; kept: string | null; name?: string }) {
   const line = useRef<HTMLDivElement>(null);
-  const put = (next: number) => look({ wipe: { at: Math.max(0, Math.min(1, next)), kept, ...(name && { name }) } });
+  const put = (next: number) =>
+    look({ wipe: { at: Math.max(0, Math.min(1, next)), kept, ...(name && { name }) } });
   function onPointerMove(event: PointerEvent<HTMLDivElement>) {
     event.stopPropagation();
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
@@ -20,13 +21,23 @@ export function Wipe({ at, kept, name }: { at: number; kept: string | null; name
   }
   return (
     <div
-      ref={line} className="wipe" style={{ left: `${at * 100}%` }} role="slider" tabIndex={0} aria-label="Wipe" aria-valuemin={0} aria-valuemax={100}
-      aria-valuenow={Math.round(at * 100)} data-arrows
+      ref={line}
+      className="wipe"
+      style={{ left: `${at * 100}%` }}
+      role="slider"
+      tabIndex={0}
+      aria-label="Wipe"
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(at * 100)}
+      data-arrows
       onPointerDown={(e) => {
         e.stopPropagation();
         e.currentTarget.setPointerCapture(e.pointerId);
       }}
-      onPointerMove={onPointerMove} onPointerUp={(e) => e.stopPropagation()} onKeyDown={onKeyDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={(e) => e.stopPropagation()}
+      onKeyDown={onKeyDown}
     >
       <span className="wipe-name left">{kept ? (name ?? "kept") : "live"}</span>
       <span className="wipe-name right">traced</span>

@@ -14,12 +14,16 @@ export function WordsInPlace({ title, stage }: { title: string; stage: RefObject
   const field = useRef<HTMLTextAreaElement>(null);
   const [place, setPlace] = useState({ left: "50%", top: "80%" });
   const thing = shot.things?.[title];
-  const words = thing?.kind === "title" ? thing.words ?? "" : "";
+  const words = thing?.kind === "title" ? (thing.words ?? "") : "";
 
   useEffect(() => field.current?.select(), []);
   useEffect(() => {
     const extent = stage.current?.seen.extent(title);
-    if (extent) setPlace({ left: `${Math.min(80, Math.max(20, (extent[0] + extent[2]) * 50))}%`, top: `${Math.min(86, extent[3] * 100 + 3)}%` });
+    if (extent)
+      setPlace({
+        left: `${Math.min(80, Math.max(20, (extent[0] + extent[2]) * 50))}%`,
+        top: `${Math.min(86, extent[3] * 100 + 3)}%`,
+      });
   }, [scene, stage, title]);
 
   return (

@@ -4,7 +4,11 @@ type V = [number, number, number];
 
 const minus = (a: V, b: V): V => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 const plus = (a: V, b: V, by = 1): V => [a[0] + b[0] * by, a[1] + b[1] * by, a[2] + b[2] * by];
-const cross = (a: V, b: V): V => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const cross = (a: V, b: V): V => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 const length = (a: V): number => Math.hypot(...a);
 const unit = (a: V): V => {
   const l = length(a) || 1;

@@ -13,7 +13,14 @@ const AXES = ["x", "y", "z"] as const;
 /** Drag orbits, Shift-drag trucks, the wheel dollies; the live camera moves at once, edits follow. */
 export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: number) {
   const session = useSession();
-  const drag = useRef<{ x: number; y: number; pose: CameraPose; id: string; moved: boolean; shape: Shaping | null } | null>(null);
+  const drag = useRef<{
+    x: number;
+    y: number;
+    pose: CameraPose;
+    id: string;
+    moved: boolean;
+    shape: Shaping | null;
+  } | null>(null);
   const vocabulary = useVocabulary();
   const hovered = useRef(0);
   const rolling = useRef<{ id: string; timer: number } | null>(null);
@@ -26,7 +33,8 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
     for (const part of ["position", "aim"] as const) {
       AXES.forEach((axis, i) => {
         const value = Number(pose[part][i]!.toFixed(4));
-        if (part === "position" || value !== Number((shot.camera?.aim?.[axis] ?? 0).toFixed(4))) operations.push(...setValue(shot, `/camera/${part}/${axis}`, value, frame));
+        if (part === "position" || value !== Number((shot.camera?.aim?.[axis] ?? 0).toFixed(4)))
+          operations.push(...setValue(shot, `/camera/${part}/${axis}`, value, frame));
       });
     }
     session.edit(operations, id);
@@ -34,7 +42,12 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
 
   function under(event: PointerEvent<HTMLDivElement>) {
     const rect = event.currentTarget.getBoundingClientRect();
-    return stage.current?.seen.under((event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height) ?? null;
+    return (
+      stage.current?.seen.under(
+        (event.clientX - rect.left) / rect.width,
+        (event.clientY - rect.top) / rect.height,
+      ) ?? null
+    );
   }
 
   /** The pointer says what a drag would do. */
@@ -58,8 +71,25 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
       if (event.target instanceof HTMLTextAreaElement) return;
       const { shot } = session.store.getState();
       const found = under(event);
-      const shape = found && shot && !event.shiftKey ? shapingAt(stage.current, shot, useView.getState(), found, event.currentTarget.clientHeight, vocabulary?.fresh.pose) : null;
-      drag.current = { x: event.clientX, y: event.clientY, pose: stage.current.cameraPose(), id: crypto.randomUUID(), moved: false, shape };
+      const shape =
+        found && shot && !event.shiftKey
+          ? shapingAt(
+              stage.current,
+              shot,
+              useView.getState(),
+              found,
+              event.currentTarget.clientHeight,
+              vocabulary?.fresh.pose,
+            )
+          : null;
+      drag.current = {
+        x: event.clientX,
+        y: event.clientY,
+        pose: stage.current.cameraPose(),
+        id: crypto.randomUUID(),
+        moved: false,
+        shape,
+      };
       event.currentTarget.setPointerCapture(event.pointerId);
     },
     move(event: PointerEvent<HTMLDivElement>) {
@@ -79,7 +109,12 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
       }
       const height = event.currentTarget.clientHeight;
       const metres = stage.current.metresPerHeight() / height;
-      put(event.shiftKey ? truck(d.pose, -dx * metres, dy * metres) : orbit(d.pose, (dx / height) * 150, (dy / height) * 120), d.id);
+      put(
+        event.shiftKey
+          ? truck(d.pose, -dx * metres, dy * metres)
+          : orbit(d.pose, (dx / height) * 150, (dy / height) * 120),
+        d.id,
+      );
     },
     /** True when it was a drag, not a click. */
     end(): boolean {
@@ -98,7 +133,10 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
         void release();
       }, 350);
       rolling.current = roll;
-      put(dolly(stage.current.cameraPose(), Math.exp(Math.max(-120, Math.min(120, event.deltaY)) * 0.0012)), roll.id);
+      put(
+        dolly(stage.current.cameraPose(), Math.exp(Math.max(-120, Math.min(120, event.deltaY)) * 0.0012)),
+        roll.id,
+      );
     },
   };
 }

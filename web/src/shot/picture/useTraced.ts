@@ -18,11 +18,30 @@ export interface Traced {
   before: string | null;
 }
 
-const NOTHING: Traced = { address: null, samples: 0, total: 0, frame: -1, revision: -1, clipped: 0, fault: null, region: null, before: null };
+const NOTHING: Traced = {
+  address: null,
+  samples: 0,
+  total: 0,
+  frame: -1,
+  revision: -1,
+  clipped: 0,
+  fault: null,
+  region: null,
+  before: null,
+};
 
 /** The traced view of a frame: asked for anew on every change, sharpening as pictures arrive; while it plays, late ones count too. */
 export function useTraced(
-  shot: string, active: boolean, playing: boolean, frame: number, revision: number, width: number, height: number, show: Show, ahead: number, region: Region | null,
+  shot: string,
+  active: boolean,
+  playing: boolean,
+  frame: number,
+  revision: number,
+  width: number,
+  height: number,
+  show: Show,
+  ahead: number,
+  region: Region | null,
 ): Traced {
   const [traced, setTraced] = useState<Traced>(NOTHING);
   const tag = useRef(0);
@@ -37,9 +56,13 @@ export function useTraced(
     let last: TracedPicture | null = null;
     let before: { address: string; frame: number } | null = null;
     const stop = listen((heard) => {
-      if (heard.kind === "picture" && (heard.tag === tag.current || (plays.current && heard.tag > (last?.tag ?? 0)))) {
+      if (
+        heard.kind === "picture" &&
+        (heard.tag === tag.current || (plays.current && heard.tag > (last?.tag ?? 0)))
+      ) {
         const { samples, total, frame, revision, clipped } = heard;
-        const clean = last && last.samples >= last.total && last.frame === frame && !asked.current[last.tag]?.region;
+        const clean =
+          last && last.samples >= last.total && last.frame === frame && !asked.current[last.tag]?.region;
         if (address && clean && last!.revision !== revision) {
           if (before) URL.revokeObjectURL(before.address);
           before = { address, frame };
@@ -47,8 +70,21 @@ export function useTraced(
         address = URL.createObjectURL(heard.data);
         last = heard;
         const same = before && before.frame === frame;
-        setTraced({ address, samples, total, frame, revision, clipped, fault: null, region: asked.current[heard.tag]?.region ?? null, before: same ? before!.address : null });
-      } else if ((heard.kind === "untraceable" || heard.kind === "refused") && (heard.tag === undefined || heard.tag === tag.current)) {
+        setTraced({
+          address,
+          samples,
+          total,
+          frame,
+          revision,
+          clipped,
+          fault: null,
+          region: asked.current[heard.tag]?.region ?? null,
+          before: same ? before!.address : null,
+        });
+      } else if (
+        (heard.kind === "untraceable" || heard.kind === "refused") &&
+        (heard.tag === undefined || heard.tag === tag.current)
+      ) {
         setTraced((before) => ({ ...before, fault: heard.why }));
       }
     });
@@ -64,8 +100,22 @@ export function useTraced(
   useEffect(() => {
     if (!active || width < 32 || revision < 0) return;
     tag.current += 1;
-    asked.current = { [tag.current - 1]: asked.current[tag.current - 1] ?? { region: null }, [tag.current]: { region } };
-    wish({ shot, frame, width, height, samples: 16, tag: tag.current, show, ahead, region, kept: plays.current });
+    asked.current = {
+      [tag.current - 1]: asked.current[tag.current - 1] ?? { region: null },
+      [tag.current]: { region },
+    };
+    wish({
+      shot,
+      frame,
+      width,
+      height,
+      samples: 16,
+      tag: tag.current,
+      show,
+      ahead,
+      region,
+      kept: plays.current,
+    });
   }, [active, shot, frame, revision, width, height, show, ahead, region]);
 
   return traced;

@@ -13,7 +13,9 @@ export function Footprints({ side, pixel }: { side: Side; pixel: number }) {
   const chosen = typeof pointed === "object" ? pointed.thing : null;
   return found.map((one) => {
     const ground = one.tip?.[1] ?? 0;
-    const d = one.rings.map((ring) => `M${ring.map(([x, z]) => onPaper(side, [x, ground, z]).join(" ")).join("L")}Z`).join("");
+    const d = one.rings
+      .map((ring) => `M${ring.map(([x, z]) => onPaper(side, [x, ground, z]).join(" ")).join("L")}Z`)
+      .join("");
     return (
       <g key={`${one.light} ${one.thing}`} className={`plot-shadow${one.light === chosen ? " chosen" : ""}`}>
         <path d={d} fillRule="evenodd" strokeWidth={pixel} />
@@ -34,7 +36,11 @@ function Tip({ print, pixel }: { print: Footprint; pixel: number }) {
     const matrix = event.currentTarget.ownerSVGElement?.getScreenCTM();
     if (!d || !matrix) return;
     event.stopPropagation();
-    d.run.to([d.from[0] + (event.clientX - d.x) / matrix.a, d.from[1], d.from[2] + (event.clientY - d.y) / matrix.d]);
+    d.run.to([
+      d.from[0] + (event.clientX - d.x) / matrix.a,
+      d.from[1],
+      d.from[2] + (event.clientY - d.y) / matrix.d,
+    ]);
   }
   function onKeyDown(event: KeyboardEvent) {
     const by = nudge(event);
@@ -42,7 +48,11 @@ function Tip({ print, pixel }: { print: Footprint; pixel: number }) {
   }
   return (
     <g
-      className="handle" tabIndex={0} role="button" aria-label={`Shadow’s tip: ${print.thing} by ${print.light}`} data-arrows
+      className="handle"
+      tabIndex={0}
+      role="button"
+      aria-label={`Shadow’s tip: ${print.thing} by ${print.light}`}
+      data-arrows
       onPointerDown={(e) => {
         e.stopPropagation();
         e.currentTarget.setPointerCapture(e.pointerId);
@@ -55,7 +65,11 @@ function Tip({ print, pixel }: { print: Footprint; pixel: number }) {
       }}
       onKeyDown={onKeyDown}
     >
-      <path className="tip" d={`M${x - pixel * 5} ${y}L${x} ${y - pixel * 5}L${x + pixel * 5} ${y}L${x} ${y + pixel * 5}Z`} strokeWidth={pixel * 1.3} />
+      <path
+        className="tip"
+        d={`M${x - pixel * 5} ${y}L${x} ${y - pixel * 5}L${x + pixel * 5} ${y}L${x} ${y + pixel * 5}Z`}
+        strokeWidth={pixel * 1.3}
+      />
       <circle className="catch" cx={x} cy={y} r={pixel * 10} />
     </g>
   );

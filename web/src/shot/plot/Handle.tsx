@@ -7,7 +7,19 @@ import { nudge } from "./nudge";
 import { AXES, type Side } from "./projection";
 
 /** A spot on the plot that can be dragged, or nudged with the arrow keys. */
-export function Handle({ at, thing, label, side, children }: { at: string; thing: Listed; label: string; side: Side; children: ReactNode }) {
+export function Handle({
+  at,
+  thing,
+  label,
+  side,
+  children,
+}: {
+  at: string;
+  thing: Listed;
+  label: string;
+  side: Side;
+  children: ReactNode;
+}) {
   const session = useSession();
   const drag = useRef<{ x: number; y: number; from: [number, number]; gesture: string } | null>(null);
   const axes = AXES[side];
@@ -15,12 +27,17 @@ export function Handle({ at, thing, label, side, children }: { at: string; thing
   function put(values: [number, number], gesture: string) {
     const shot = session.store.getState().shot!;
     const { frame } = useView.getState();
-    session.edit(axes.flatMap(([axis], i) => setValue(shot, `${at}/${axis}`, Number(values[i]!.toFixed(4)), frame)), gesture);
+    session.edit(
+      axes.flatMap(([axis], i) => setValue(shot, `${at}/${axis}`, Number(values[i]!.toFixed(4)), frame)),
+      gesture,
+    );
   }
   function now(): [number, number] {
     const { shot, scene } = session.store.getState();
     const { frame } = useView.getState();
-    return axes.map(([axis]) => scene?.channel(`${at}/${axis}`)?.[scene.clamp(frame)] ?? numberAt(shot!, `${at}/${axis}`)) as [number, number];
+    return axes.map(
+      ([axis]) => scene?.channel(`${at}/${axis}`)?.[scene.clamp(frame)] ?? numberAt(shot!, `${at}/${axis}`),
+    ) as [number, number];
   }
 
   function onPointerDown(event: PointerEvent<SVGGElement>) {
@@ -35,7 +52,13 @@ export function Handle({ at, thing, label, side, children }: { at: string; thing
     if (!d || !matrix) return;
     event.stopPropagation();
     if (Math.hypot(event.clientX - d.x, event.clientY - d.y) < 2) return;
-    put([d.from[0] + ((event.clientX - d.x) / matrix.a) * axes[0][1], d.from[1] + ((event.clientY - d.y) / matrix.d) * axes[1][1]], d.gesture);
+    put(
+      [
+        d.from[0] + ((event.clientX - d.x) / matrix.a) * axes[0][1],
+        d.from[1] + ((event.clientY - d.y) / matrix.d) * axes[1][1],
+      ],
+      d.gesture,
+    );
   }
   function onKeyDown(event: KeyboardEvent) {
     const by = nudge(event);

@@ -11,26 +11,55 @@ export function LightSymbol({ scene, frame, side, pixel, thing, chosen }: Drawn)
   const shot = useShot();
   const lit = scene.has(`light/${id}/matrix`);
   const from = (part: "position" | "aim") =>
-    lit ? scene.at(`light/${id}/${part}`, frame) : (["x", "y", "z"] as const).map((axis) => numberAt(shot, `${thing.at}/${part}/${axis}`));
+    lit
+      ? scene.at(`light/${id}/${part}`, frame)
+      : (["x", "y", "z"] as const).map((axis) => numberAt(shot, `${thing.at}/${part}/${axis}`));
   const kind = scene.facts.lights[id] ?? "panel";
   const [p, a] = [onPaper(side, from("position")), onPaper(side, from("aim"))];
   const flat = kind === "panel" || kind === "disc" || kind === "spot";
-  const corners = lit && flat ? [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([x, y]) => onPaper(side, place(scene.at(`light/${id}/matrix`, frame), [x!, y!, 0]))) : [];
+  const corners =
+    lit && flat
+      ? [
+          [-1, -1],
+          [1, -1],
+          [1, 1],
+          [-1, 1],
+        ].map(([x, y]) => onPaper(side, place(scene.at(`light/${id}/matrix`, frame), [x!, y!, 0])))
+      : [];
   const ring = hull(corners);
-  const spread = lit && kind === "spot" ? coneEdges(p, a, Math.acos(scene.at(`light/${id}/cone`, frame)[0]!)) : widest(ring, a, p);
+  const spread =
+    lit && kind === "spot"
+      ? coneEdges(p, a, Math.acos(scene.at(`light/${id}/cone`, frame)[0]!))
+      : widest(ring, a, p);
   const angle = Math.atan2(a[1] - p[1], a[0] - p[0]);
   const k = pixel * 9;
   return (
     <g className={`plot-light${chosen ? " chosen" : ""}${lit ? "" : " off"}`}>
       {lit && spread && (
         <path
-          className="throw" strokeWidth={pixel}
-          d={kind === "spot" ? `M${spread[0].join(" ")}L${p.join(" ")}L${spread[1].join(" ")}` : `M${spread[0].join(" ")}L${a.join(" ")}L${spread[1].join(" ")}`}
+          className="throw"
+          strokeWidth={pixel}
+          d={
+            kind === "spot"
+              ? `M${spread[0].join(" ")}L${p.join(" ")}L${spread[1].join(" ")}`
+              : `M${spread[0].join(" ")}L${a.join(" ")}L${spread[1].join(" ")}`
+          }
         />
       )}
       {lit && kind === "sun" && <path className="throw" d={parallel(p, a, pixel * 14)} strokeWidth={pixel} />}
-      {lit && kind === "point" && <circle className="throw" cx={p[0]} cy={p[1]} r={Math.hypot(a[0] - p[0], a[1] - p[1])} fill="none" strokeWidth={pixel} />}
-      {ring.length > 2 && <path className="panel" d={`M${ring.map((q) => q.join(" ")).join("L")}Z`} strokeWidth={pixel * 2} />}
+      {lit && kind === "point" && (
+        <circle
+          className="throw"
+          cx={p[0]}
+          cy={p[1]}
+          r={Math.hypot(a[0] - p[0], a[1] - p[1])}
+          fill="none"
+          strokeWidth={pixel}
+        />
+      )}
+      {ring.length > 2 && (
+        <path className="panel" d={`M${ring.map((q) => q.join(" ")).join("L")}Z`} strokeWidth={pixel * 2} />
+      )}
       <Handle at={`${thing.at}/aim`} thing={thing} label={`${thing.name}: aim`} side={side}>
         <circle className="aim" cx={a[0]} cy={a[1]} r={pixel * 3.5} strokeWidth={pixel} />
         <circle className="catch" cx={a[0]} cy={a[1]} r={pixel * 9} />
@@ -59,9 +88,16 @@ const SYMBOLS: Record<LightKind, string> = {
 };
 
 /** Where the edges of a cone end, as far away as its aim. */
-function coneEdges(p: [number, number], a: [number, number], half: number): [[number, number], [number, number]] {
+function coneEdges(
+  p: [number, number],
+  a: [number, number],
+  half: number,
+): [[number, number], [number, number]] {
   const [dx, dy] = [a[0] - p[0], a[1] - p[1]];
-  const edge = (angle: number): [number, number] => [p[0] + dx * Math.cos(angle) - dy * Math.sin(angle), p[1] + dx * Math.sin(angle) + dy * Math.cos(angle)];
+  const edge = (angle: number): [number, number] => [
+    p[0] + dx * Math.cos(angle) - dy * Math.sin(angle),
+    p[1] + dx * Math.sin(angle) + dy * Math.cos(angle),
+  ];
   return [edge(half), edge(-half)];
 }
 
@@ -69,5 +105,7 @@ function coneEdges(p: [number, number], a: [number, number], half: number): [[nu
 function parallel(p: [number, number], a: [number, number], apart: number): string {
   const length = Math.hypot(a[0] - p[0], a[1] - p[1]) || 1;
   const [nx, ny] = [(-(a[1] - p[1]) / length) * apart, ((a[0] - p[0]) / length) * apart];
-  return [-1, 0, 1].map((k) => `M${p[0] + nx * k} ${p[1] + ny * k}L${a[0] + nx * k} ${a[1] + ny * k}`).join("");
+  return [-1, 0, 1]
+    .map((k) => `M${p[0] + nx * k} ${p[1] + ny * k}L${a[0] + nx * k} ${a[1] + ny * k}`)
+    .join("");
 }

@@ -26,7 +26,9 @@ export function Plot() {
   const pan = useRef<{ x: number; y: number; from: Extent } | null>(null);
 
   useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setSize({ width: entry!.contentRect.width || 1, height: entry!.contentRect.height || 1 }));
+    const observer = new ResizeObserver(([entry]) =>
+      setSize({ width: entry!.contentRect.width || 1, height: entry!.contentRect.height || 1 }),
+    );
     observer.observe(paper.current!);
     return () => observer.disconnect();
   }, []);
@@ -35,8 +37,10 @@ export function Plot() {
   // Fitted anew when things come or go, never while one of them is dragged.
   const cast = `${side} ${size.width} ${size.height} ${things.map((thing) => thing.key).join(" ")} ${scene !== null} ${fits}`;
   const [fitted, setFitted] = useState<{ cast: string; extent: Extent } | null>(null);
-  if (scene && fitted?.cast !== cast) setFitted({ cast, extent: around(everything(scene, side), size.width / size.height) });
-  const shown = view && Math.abs(view.width / view.height - size.width / size.height) < 0.02 ? view : fitted?.extent;
+  if (scene && fitted?.cast !== cast)
+    setFitted({ cast, extent: around(everything(scene, side), size.width / size.height) });
+  const shown =
+    view && Math.abs(view.width / view.height - size.width / size.height) < 0.02 ? view : fitted?.extent;
   const pixel = shown ? shown.width / size.width : 0.01;
 
   function onWheel(event: React.WheelEvent<SVGSVGElement>) {
@@ -46,7 +50,12 @@ export function Plot() {
     const [fx, fy] = [(event.clientX - rect.left) / rect.width, (event.clientY - rect.top) / rect.height];
     const width = Math.min(500, Math.max(0.5, shown.width * by));
     const height = (width / shown.width) * shown.height;
-    setView({ x: shown.x + fx * (shown.width - width), y: shown.y + fy * (shown.height - height), width, height });
+    setView({
+      x: shown.x + fx * (shown.width - width),
+      y: shown.y + fy * (shown.height - height),
+      width,
+      height,
+    });
   }
 
   return (
@@ -91,7 +100,12 @@ export function Plot() {
         }}
         onPointerMove={(e) => {
           const p = pan.current;
-          if (p) setView({ ...p.from, x: p.from.x - (e.clientX - p.x) * pixel, y: p.from.y - (e.clientY - p.y) * pixel });
+          if (p)
+            setView({
+              ...p.from,
+              x: p.from.x - (e.clientX - p.x) * pixel,
+              y: p.from.y - (e.clientY - p.y) * pixel,
+            });
         }}
         onPointerUp={() => (pan.current = null)}
       >
@@ -104,7 +118,15 @@ export function Plot() {
               if (thing.kind === "floor") return null;
               if (isBodied(thing.kind)) return <TitleOutline key={thing.key} {...drawn} />;
               if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
-              if (thing.kind === "camera") return <CameraSymbol key={thing.key} {...drawn} rate={format.rate.num / format.rate.den} aspect={format.width / format.height} />;
+              if (thing.kind === "camera")
+                return (
+                  <CameraSymbol
+                    key={thing.key}
+                    {...drawn}
+                    rate={format.rate.num / format.rate.den}
+                    aspect={format.width / format.height}
+                  />
+                );
               return null;
             })}
           </>
@@ -119,9 +141,29 @@ function Grid({ extent, pixel }: { extent: Extent; pixel: number }) {
   const step = 10 ** Math.ceil(Math.log10(pixel * 14));
   const lines: ReactNode[] = [];
   for (let x = Math.ceil(extent.x / step) * step; x < extent.x + extent.width; x += step)
-    lines.push(<line key={`x${x}`} className={Math.abs(x) < step / 2 ? "axis" : ""} x1={x} x2={x} y1={extent.y} y2={extent.y + extent.height} strokeWidth={pixel} />);
+    lines.push(
+      <line
+        key={`x${x}`}
+        className={Math.abs(x) < step / 2 ? "axis" : ""}
+        x1={x}
+        x2={x}
+        y1={extent.y}
+        y2={extent.y + extent.height}
+        strokeWidth={pixel}
+      />,
+    );
   for (let y = Math.ceil(extent.y / step) * step; y < extent.y + extent.height; y += step)
-    lines.push(<line key={`y${y}`} className={Math.abs(y) < step / 2 ? "axis" : ""} y1={y} y2={y} x1={extent.x} x2={extent.x + extent.width} strokeWidth={pixel} />);
+    lines.push(
+      <line
+        key={`y${y}`}
+        className={Math.abs(y) < step / 2 ? "axis" : ""}
+        y1={y}
+        y2={y}
+        x1={extent.x}
+        x2={extent.x + extent.width}
+        strokeWidth={pixel}
+      />,
+    );
   return (
     <g className="plot-grid">
       {lines}
@@ -137,7 +179,10 @@ function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
   // Drawn again when bodies arrive that were lacking.
   useShotState((s) => s.arrived);
   if (!scene.has(`title/${id}/matrix`)) return null;
-  const d = letterBoxes(scene, id, frame).map((box) => hull(box.map((p) => onPaper(side, p)))).map((ring) => `M${ring.map((p) => p.join(" ")).join("L")}Z`).join("");
+  const d = letterBoxes(scene, id, frame)
+    .map((box) => hull(box.map((p) => onPaper(side, p))))
+    .map((ring) => `M${ring.map((p) => p.join(" ")).join("L")}Z`)
+    .join("");
   return (
     <Handle at={`${thing.at}/place/position`} thing={thing} label={`${thing.name}: place`} side={side}>
       <path className={`plot-letters${chosen ? " chosen" : ""}`} d={d} strokeWidth={pixel * 1.2} />
@@ -145,13 +190,26 @@ function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
   );
 }
 
-function CameraSymbol({ scene, frame, side, pixel, thing, chosen, rate, aspect }: Drawn & { rate: number; aspect: number }) {
+function CameraSymbol({
+  scene,
+  frame,
+  side,
+  pixel,
+  thing,
+  chosen,
+  rate,
+  aspect,
+}: Drawn & { rate: number; aspect: number }) {
   const p = onPaper(side, scene.at("camera/position", frame));
   const a = onPaper(side, scene.at("camera/aim", frame));
   const far = Math.hypot(a[0] - p[0], a[1] - p[1]) || 1;
-  const half = Math.tan((scene.at("camera/angle", frame)[0]! * Math.PI) / 360) * (side === "plan" ? aspect : 1);
+  const half =
+    Math.tan((scene.at("camera/angle", frame)[0]! * Math.PI) / 360) * (side === "plan" ? aspect : 1);
   const [ux, uy] = [(a[0] - p[0]) / far, (a[1] - p[1]) / far];
-  const edge = (sign: number): [number, number] => [a[0] - uy * half * far * sign, a[1] + ux * half * far * sign];
+  const edge = (sign: number): [number, number] => [
+    a[0] - uy * half * far * sign,
+    a[1] + ux * half * far * sign,
+  ];
   const path = useMemo(() => {
     const all = scene.all("camera/position");
     const points: [number, number][] = [];
@@ -161,17 +219,27 @@ function CameraSymbol({ scene, frame, side, pixel, thing, chosen, rate, aspect }
   const ticks = path.filter((_, f) => f % Math.max(1, Math.round(rate)) === 0);
   return (
     <g className={`plot-camera${chosen ? " chosen" : ""}`}>
-      <path className="frustum" d={`M${p.join(" ")}L${edge(1).join(" ")}L${edge(-1).join(" ")}Z`} strokeWidth={pixel} />
+      <path
+        className="frustum"
+        d={`M${p.join(" ")}L${edge(1).join(" ")}L${edge(-1).join(" ")}Z`}
+        strokeWidth={pixel}
+      />
       <path className="path" d={`M${path.map((q) => q.join(" ")).join("L")}`} strokeWidth={pixel * 1.5} />
       {ticks.map((q, i) => (
         <circle key={i} className="tick" cx={q[0]} cy={q[1]} r={pixel * 2} />
       ))}
       <Handle at="/camera/aim" thing={thing} label="Camera: aim" side={side}>
-        <path className="aim" d={`M${a[0] - pixel * 4} ${a[1]}h${pixel * 8}M${a[0]} ${a[1] - pixel * 4}v${pixel * 8}`} strokeWidth={pixel * 1.3} />
+        <path
+          className="aim"
+          d={`M${a[0] - pixel * 4} ${a[1]}h${pixel * 8}M${a[0]} ${a[1] - pixel * 4}v${pixel * 8}`}
+          strokeWidth={pixel * 1.3}
+        />
         <circle className="catch" cx={a[0]} cy={a[1]} r={pixel * 8} />
       </Handle>
       <Handle at="/camera/position" thing={thing} label="Camera: position" side={side}>
-        <g transform={`translate(${p[0]} ${p[1]}) rotate(${(Math.atan2(uy, ux) * 180) / Math.PI}) scale(${pixel * 10})`}>
+        <g
+          transform={`translate(${p[0]} ${p[1]}) rotate(${(Math.atan2(uy, ux) * 180) / Math.PI}) scale(${pixel * 10})`}
+        >
           <path className="symbol" d="M-1 -.6H.3V.6H-1Z M.3 -.2L.9 -.5V.5L.3 .2" strokeWidth={0.14} />
         </g>
         <circle className="catch" cx={p[0]} cy={p[1]} r={pixel * 14} />
@@ -195,7 +263,8 @@ function letterBoxes(scene: Scene, title: string, frame: number): [number, numbe
   });
 }
 
-const isFloor = (scene: Scene, title: string) => scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;
+const isFloor = (scene: Scene, title: string) =>
+  scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;
 
 /** Everything worth seeing at once. */
 function everything(scene: Scene, side: Side): [number, number][] {
@@ -208,9 +277,18 @@ function everything(scene: Scene, side: Side): [number, number][] {
     if (kind === "sun" || kind === "ambient") continue;
     add(scene.all(`light/${light}/position`));
     const matrix = scene.at(`light/${light}/matrix`, 0);
-    for (const [x, y] of [[-1, -1], [1, -1], [1, 1], [-1, 1]]) points.push(onPaper(side, place(matrix, [x!, y!, 0])));
+    for (const [x, y] of [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+    ])
+      points.push(onPaper(side, place(matrix, [x!, y!, 0])));
   }
-  for (const title of Object.keys(scene.facts.titles)) if (!isFloor(scene, title)) for (const box of letterBoxes(scene, title, scene.facts.frames - 1)) points.push(...box.map((p) => onPaper(side, p)));
+  for (const title of Object.keys(scene.facts.titles))
+    if (!isFloor(scene, title))
+      for (const box of letterBoxes(scene, title, scene.facts.frames - 1))
+        points.push(...box.map((p) => onPaper(side, p)));
   // A long shot has many camera points; extremes are all that counts.
   const most = 4000;
   return points.length > most ? points.filter((_, i) => i % Math.ceil(points.length / most) === 0) : points;

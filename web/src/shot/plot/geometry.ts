@@ -1,6 +1,10 @@
 /** Point of a row-major 4×4 matrix applied to a point. */
 export function place(m: ArrayLike<number>, [x, y, z]: [number, number, number]): [number, number, number] {
-  return [0, 1, 2].map((r) => m[r * 4]! * x + m[r * 4 + 1]! * y + m[r * 4 + 2]! * z + m[r * 4 + 3]!) as [number, number, number];
+  return [0, 1, 2].map((r) => m[r * 4]! * x + m[r * 4 + 1]! * y + m[r * 4 + 2]! * z + m[r * 4 + 3]!) as [
+    number,
+    number,
+    number,
+  ];
 }
 
 /** Convex hull of points (Andrew's monotone chain). */
@@ -22,7 +26,11 @@ export function hull(points: [number, number][]): [number, number][] {
 }
 
 /** The two corners of a panel that its aim sees furthest apart. */
-export function widest(ring: [number, number][], aim: [number, number], at: [number, number]): [[number, number], [number, number]] | null {
+export function widest(
+  ring: [number, number][],
+  aim: [number, number],
+  at: [number, number],
+): [[number, number], [number, number]] | null {
   if (ring.length < 2) return null;
   const base = Math.atan2(at[1] - aim[1], at[0] - aim[0]);
   const turn = (p: [number, number]) => {

@@ -14,7 +14,13 @@ it("moves on paper what it says it moves in space", () => {
 });
 
 it("frames every point in the paper's shape", () => {
-  const extent = around([[-3, 0], [5, 9]], 1.5);
+  const extent = around(
+    [
+      [-3, 0],
+      [5, 9],
+    ],
+    1.5,
+  );
   expect(extent.width / extent.height).toBeCloseTo(1.5);
   expect(extent.x).toBeLessThan(-3);
   expect(extent.x + extent.width).toBeGreaterThan(5);

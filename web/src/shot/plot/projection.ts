@@ -6,12 +6,19 @@ export type Side = "plan" | "elevation";
 type V = ArrayLike<number>;
 
 /** Drawing coordinates (metres, y down) of a point in space. */
-export const onPaper = (side: Side, p: V): [number, number] => (side === "plan" ? [p[0]!, p[2]!] : [p[2]!, -p[1]!]);
+export const onPaper = (side: Side, p: V): [number, number] =>
+  side === "plan" ? [p[0]!, p[2]!] : [p[2]!, -p[1]!];
 
 /** Which coordinates a move on paper changes, and which way. */
 export const AXES: Record<Side, [["x" | "y" | "z", number], ["x" | "y" | "z", number]]> = {
-  plan: [["x", 1], ["z", 1]],
-  elevation: [["z", 1], ["y", -1]],
+  plan: [
+    ["x", 1],
+    ["z", 1],
+  ],
+  elevation: [
+    ["z", 1],
+    ["y", -1],
+  ],
 };
 
 export interface Extent {

@@ -17,7 +17,10 @@ export function useFootprints(): Footprint[] {
   const shown = useView((s) => s.shown);
   const { data } = useQuery({
     queryKey: ["footprints", session.id, revision, frame],
-    queryFn: () => got(api.GET("/api/shots/{shot}/footprints", { params: { path: { shot: session.id }, query: { frame } } })),
+    queryFn: () =>
+      got(
+        api.GET("/api/shots/{shot}/footprints", { params: { path: { shot: session.id }, query: { frame } } }),
+      ),
     enabled: shown && !playing && !waiting && revision >= 0,
     placeholderData: keepPreviousData,
     staleTime: Infinity,

@@ -20,7 +20,15 @@ interface Props {
 
 export function KeyShape({ x, y, ease, chosen, label, ...pointer }: Props) {
   return (
-    <g className={`key${chosen ? " chosen" : ""}`} transform={`translate(${x} ${y})`} role="button" aria-label={label} aria-pressed={chosen} {...pointer} onPointerCancel={pointer.onPointerUp}>
+    <g
+      className={`key${chosen ? " chosen" : ""}`}
+      transform={`translate(${x} ${y})`}
+      role="button"
+      aria-label={label}
+      aria-pressed={chosen}
+      {...pointer}
+      onPointerCancel={pointer.onPointerUp}
+    >
       <circle r={9} className="catch" />
       <path d={SHAPES[ease] ?? SHAPES["cubic-bezier"]} />
     </g>

@@ -46,7 +46,14 @@ export function Ruler({ scale, frames, rate }: Props) {
       onPointerUp={() => (scrubbing.current = false)}
     >
       {traced.map(([first, end]) => (
-        <rect key={first} className="traced-run" x={toX(scale, first) - perFrame / 2} width={(end - first + 1) * perFrame} y={0} height={3}>
+        <rect
+          key={first}
+          className="traced-run"
+          x={toX(scale, first) - perFrame / 2}
+          width={(end - first + 1) * perFrame}
+          y={0}
+          height={3}
+        >
           <title>{`Frames ${first} to ${end} are traced and kept`}</title>
         </rect>
       ))}

@@ -13,8 +13,10 @@ interface Range {
   high: number;
 }
 
-const toY = ({ low, high }: Range, value: number) => STRAND - AIR - ((value - low) / (high - low)) * (STRAND - 2 * AIR);
-const toValue = ({ low, high }: Range, y: number) => low + ((STRAND - AIR - y) / (STRAND - 2 * AIR)) * (high - low);
+const toY = ({ low, high }: Range, value: number) =>
+  STRAND - AIR - ((value - low) / (high - low)) * (STRAND - 2 * AIR);
+const toValue = ({ low, high }: Range, y: number) =>
+  low + ((STRAND - AIR - y) / (STRAND - 2 * AIR)) * (high - low);
 
 function rangeOf(values: ArrayLike<number>): Range {
   let [low, high] = [Infinity, -Infinity];
@@ -27,7 +29,17 @@ function rangeOf(values: ArrayLike<number>): Range {
 }
 
 /** One keyed value as its true curve, edited where it stands. */
-export function Strand({ pointer, scale, frames, name }: { pointer: string; scale: Scale; frames: number; name: string }) {
+export function Strand({
+  pointer,
+  scale,
+  frames,
+  name,
+}: {
+  pointer: string;
+  scale: Scale;
+  frames: number;
+  name: string;
+}) {
   const session = useSession();
   const keys = useKeys(pointer);
   const baked = useShotState((s) => s.scene?.channel(pointer));
@@ -41,7 +53,10 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
     held.current = on ? range : null;
     if (!on) settle((n) => n + 1);
   }
-  const only = chosen.length === 1 && chosen[0]!.pointer === pointer ? keys.findIndex((key) => key.frame === chosen[0]!.frame) : -1;
+  const only =
+    chosen.length === 1 && chosen[0]!.pointer === pointer
+      ? keys.findIndex((key) => key.frame === chosen[0]!.frame)
+      : -1;
 
   return (
     <svg
@@ -49,7 +64,13 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
       width={scale.width}
       height={STRAND}
       onDoubleClick={(e) => {
-        const at = Math.max(0, Math.min(frames - 1, Math.round(toFrame(scale, e.clientX - e.currentTarget.getBoundingClientRect().left))));
+        const at = Math.max(
+          0,
+          Math.min(
+            frames - 1,
+            Math.round(toFrame(scale, e.clientX - e.currentTarget.getBoundingClientRect().left)),
+          ),
+        );
         const value = baked?.[at];
         if (value === undefined || keys.some((key) => key.frame === at)) return;
         session.edit(setKey(session.store.getState().shot!, pointer, at, Number(value.toPrecision(6))));
@@ -58,14 +79,7 @@ export function Strand({ pointer, scale, frames, name }: { pointer: string; scal
     >
       {baked && <path className="curve" d={curve(baked, scale, range)} />}
       {only >= 0 && only + 1 < keys.length && keys[only]!.ease!.kind === "cubic-bezier" && (
-        <EaseHandles
-          keys={keys}
-          index={only}
-          pointer={pointer}
-          scale={scale}
-          range={range}
-          onHold={hold}
-        />
+        <EaseHandles keys={keys} index={only} pointer={pointer} scale={scale} range={range} onHold={hold} />
       )}
       {/* By place, not by frame: a key being dragged must stay the same element. */}
       {keys.map((key, place) => (
@@ -91,7 +105,8 @@ function curve(values: Float32Array, scale: Scale, range: Range): string {
   const last = Math.min(values.length - 1, Math.ceil(scale.to) + 1);
   const step = Math.max(1, Math.floor((last - first) / 2000));
   let d = "";
-  for (let f = first; f <= last; f += step) d += `${d ? "L" : "M"}${toX(scale, f).toFixed(1)} ${toY(range, values[f]!).toFixed(1)}`;
+  for (let f = first; f <= last; f += step)
+    d += `${d ? "L" : "M"}${toX(scale, f).toFixed(1)} ${toY(range, values[f]!).toFixed(1)}`;
   return d;
 }
 
@@ -144,17 +159,34 @@ export function useKeyDrag(frames: number) {
   } | null>(null);
 
   return {
-    start(event: PointerEvent<SVGElement>, grabbed: ChosenKey, scale: Scale, range: Range | null, together: ChosenKey[] = [grabbed]) {
+    start(
+      event: PointerEvent<SVGElement>,
+      grabbed: ChosenKey,
+      scale: Scale,
+      range: Range | null,
+      together: ChosenKey[] = [grabbed],
+    ) {
       event.stopPropagation();
       event.currentTarget.setPointerCapture(event.pointerId);
       const { chosen } = useView.getState();
-      const has = (list: ChosenKey[], k: ChosenKey) => list.some((c) => c.pointer === k.pointer && c.frame === k.frame);
+      const has = (list: ChosenKey[], k: ChosenKey) =>
+        list.some((c) => c.pointer === k.pointer && c.frame === k.frame);
       let keys = has(chosen, grabbed) ? chosen : event.shiftKey ? [...chosen, ...together] : together;
       if (event.shiftKey && has(chosen, grabbed)) keys = chosen.filter((c) => !has(together, c));
       look({ chosen: keys });
       const shot = session.store.getState().shot!;
       const before = new Map([...new Set(keys.map((k) => k.pointer))].map((p) => [p, keysOf(shot, p)]));
-      drag.current = { x: event.clientX, y: event.clientY, grabbed, keys, before, scale, range, gesture: crypto.randomUUID(), moved: false };
+      drag.current = {
+        x: event.clientX,
+        y: event.clientY,
+        grabbed,
+        keys,
+        before,
+        scale,
+        range,
+        gesture: crypto.randomUUID(),
+        moved: false,
+      };
     },
     move(event: PointerEvent<SVGElement>) {
       const d = drag.current;
@@ -164,7 +196,10 @@ export function useKeyDrag(frames: number) {
       d.moved = true;
       const low = Math.min(...d.keys.map((k) => k.frame));
       const high = Math.max(...d.keys.map((k) => k.frame));
-      const by = Math.max(-low, Math.min(frames - 1 - high, Math.round(toFrame(d.scale, dx) - toFrame(d.scale, 0))));
+      const by = Math.max(
+        -low,
+        Math.min(frames - 1 - high, Math.round(toFrame(d.scale, dx) - toFrame(d.scale, 0))),
+      );
       const lift = d.range && Math.abs(dy) > 4 ? toValue(d.range, dy) - toValue(d.range, 0) : 0;
       const patch = [...d.before].flatMap(([pointer, keys]) => {
         const isMoving = (key: Key) => d.keys.some((k) => k.pointer === pointer && k.frame === key.frame);
@@ -172,7 +207,10 @@ export function useKeyDrag(frames: number) {
         const moving = keys.filter(isMoving).map((key) => ({
           ...key,
           frame: key.frame + by,
-          value: d.grabbed.pointer === pointer && d.grabbed.frame === key.frame ? Number((key.value + lift).toPrecision(6)) : key.value,
+          value:
+            d.grabbed.pointer === pointer && d.grabbed.frame === key.frame
+              ? Number((key.value + lift).toPrecision(6))
+              : key.value,
         }));
         return writeKeys(pointer, [...still, ...moving]);
       });
@@ -210,10 +248,24 @@ function EaseHandles({ keys, index, pointer, scale, range, onHold }: HandleProps
     if (!d || !svg) return;
     const rect = svg.getBoundingClientRect();
     const t = (toFrame(scale, event.clientX - rect.left) - a.frame) / (b.frame - a.frame);
-    const v = flat ? (d.which === 1 ? 0 : 1) : (toValue(range, event.clientY - rect.top) - a.value) / (b.value - a.value);
+    const v = flat
+      ? d.which === 1
+        ? 0
+        : 1
+      : (toValue(range, event.clientY - rect.top) - a.value) / (b.value - a.value);
     const round = (n: number) => Number(n.toFixed(3));
-    const next = { ...ease, [`x${d.which}`]: round(Math.max(0, Math.min(1, t))), [`y${d.which}`]: round(Math.max(-4, Math.min(4, v))) };
-    session.edit(writeKeys(pointer, keys.map((key, i) => (i === index ? { ...key, ease: next } : key))), d.gesture);
+    const next = {
+      ...ease,
+      [`x${d.which}`]: round(Math.max(0, Math.min(1, t))),
+      [`y${d.which}`]: round(Math.max(-4, Math.min(4, v))),
+    };
+    session.edit(
+      writeKeys(
+        pointer,
+        keys.map((key, i) => (i === index ? { ...key, ease: next } : key)),
+      ),
+      d.gesture,
+    );
   }
 
   return (

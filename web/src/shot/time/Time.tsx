@@ -39,13 +39,19 @@ export function Time() {
   const scale = useMemo<Scale>(() => ({ from, to, width }), [from, to, width]);
 
   useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => setWidth(Math.max(120, Math.floor(entry!.contentRect.width - NAMES))));
+    const observer = new ResizeObserver(([entry]) =>
+      setWidth(Math.max(120, Math.floor(entry!.contentRect.width - NAMES))),
+    );
     observer.observe(body.current!);
     return () => observer.disconnect();
   }, []);
 
   useEffect(() => {
-    const place = (frame: number) => head.current?.style.setProperty("--x", `${NAMES + toX({ from: scale.from, to: scale.to, width }, frame)}px`);
+    const place = (frame: number) =>
+      head.current?.style.setProperty(
+        "--x",
+        `${NAMES + toX({ from: scale.from, to: scale.to, width }, frame)}px`,
+      );
     place(useView.getState().frame);
     return useView.subscribe((state) => place(state.frame));
   }, [scale.from, scale.to, width]);
@@ -73,60 +79,104 @@ export function Time() {
       <Transport />
       <div className="time-body" ref={body} onWheel={onWheel}>
         <div className="time-sheet">
-        <div className="time-ruler">
-          <div className="time-names">
-            <Tooltip title="Add a title (Shift W)">
-              <button className="add" onClick={() => add(newTitle)}>
-                <Icon name="plus" size={13} /> Title
-              </button>
-            </Tooltip>
-            <Tooltip title="Add a mark, a sheet, a mesh or a light">
-              <button className="add" aria-haspopup="menu" onClick={(e) => setAdding(e.currentTarget)}>
-                <Icon name="plus" size={13} /> More
-              </button>
-            </Tooltip>
-            <AddThings anchor={adding} onClose={() => setAdding(null)} />
+          <div className="time-ruler">
+            <div className="time-names">
+              <Tooltip title="Add a title (Shift W)">
+                <button className="add" onClick={() => add(newTitle)}>
+                  <Icon name="plus" size={13} /> Title
+                </button>
+              </Tooltip>
+              <Tooltip title="Add a mark, a sheet, a mesh or a light">
+                <button className="add" aria-haspopup="menu" onClick={(e) => setAdding(e.currentTarget)}>
+                  <Icon name="plus" size={13} /> More
+                </button>
+              </Tooltip>
+              <AddThings anchor={adding} onClose={() => setAdding(null)} />
+            </div>
+            <Ruler scale={scale} frames={frames} rate={rate} />
           </div>
-          <Ruler scale={scale} frames={frames} rate={rate} />
-        </div>
-        {things.map((thing) => (
-          <Fragment key={thing.key}>
-            <ThingRow thing={thing} scale={scale} frames={frames} open={unfolded.has(thing.key)} chosen={samePointed(thing.pointed, pointed)} />
-            {unfolded.has(thing.key) &&
-              Object.keys(channels)
-                .filter((pointer) => pointer.startsWith(`${thing.at}/`))
-                .map((pointer) => <StrandRow key={pointer} pointer={pointer} scale={scale} frames={frames} {...valueName(pointer, values, thing.kind)} />)}
-          </Fragment>
-        ))}
-        <div className="playhead" ref={head} aria-hidden="true" />
+          {things.map((thing) => (
+            <Fragment key={thing.key}>
+              <ThingRow
+                thing={thing}
+                scale={scale}
+                frames={frames}
+                open={unfolded.has(thing.key)}
+                chosen={samePointed(thing.pointed, pointed)}
+              />
+              {unfolded.has(thing.key) &&
+                Object.keys(channels)
+                  .filter((pointer) => pointer.startsWith(`${thing.at}/`))
+                  .map((pointer) => (
+                    <StrandRow
+                      key={pointer}
+                      pointer={pointer}
+                      scale={scale}
+                      frames={frames}
+                      {...valueName(pointer, values, thing.kind)}
+                    />
+                  ))}
+            </Fragment>
+          ))}
+          <div className="playhead" ref={head} aria-hidden="true" />
         </div>
       </div>
     </section>
   );
 }
 
-const ThingRow = memo(function ThingRow({ thing, scale, frames, open, chosen }: { thing: Listed; scale: Scale; frames: number; open: boolean; chosen: boolean }) {
+const ThingRow = memo(function ThingRow({
+  thing,
+  scale,
+  frames,
+  open,
+  chosen,
+}: {
+  thing: Listed;
+  scale: Scale;
+  frames: number;
+  open: boolean;
+  chosen: boolean;
+}) {
   const channels = useChannels();
   const session = useSession();
   const picked = useView((s) => s.chosen);
   const drag = useKeyDrag(frames);
   const moving = keyFrames(channels, `${thing.at}/`);
   const pointers = Object.keys(channels).filter((pointer) => pointer.startsWith(`${thing.at}/`));
-  const at = (frame: number) => pointers.filter((p) => channels[p]!.keys.some((key) => key.frame === frame)).map((pointer) => ({ pointer, frame }));
+  const at = (frame: number) =>
+    pointers
+      .filter((p) => channels[p]!.keys.some((key) => key.frame === frame))
+      .map((pointer) => ({ pointer, frame }));
   const off = useAt(`${thing.at}/on`) === false;
   return (
     <div className={`time-row${chosen ? " chosen" : ""}`} role="row" aria-label={thing.name}>
       <div className="time-names">
-        <button className={`fold${open ? " open" : ""}`} disabled={!moving.length} aria-label={`${open ? "Fold" : "Unfold"} ${thing.name}`} aria-expanded={open} onClick={() => toggleRow(thing.key)}>
+        <button
+          className={`fold${open ? " open" : ""}`}
+          disabled={!moving.length}
+          aria-label={`${open ? "Fold" : "Unfold"} ${thing.name}`}
+          aria-expanded={open}
+          onClick={() => toggleRow(thing.key)}
+        >
           <Icon name="right" size={13} />
         </button>
-        <button className={`thing${off ? " off" : ""}`} onClick={() => point(thing.pointed)} onDoubleClick={() => moving.length && toggleRow(thing.key)}>
+        <button
+          className={`thing${off ? " off" : ""}`}
+          onClick={() => point(thing.pointed)}
+          onDoubleClick={() => moving.length && toggleRow(thing.key)}
+        >
           <Icon name={thing.icon} size={15} />
           <span>{thing.name}</span>
         </button>
         {thing.kind === "light" && (
           <Tooltip title={off ? "Switch the light on" : "Switch the light off"}>
-            <button className="lamp" aria-pressed={!off} aria-label={`${thing.name} lit`} onClick={() => session.edit([{ op: "replace", path: `${thing.at}/on`, value: off }])}>
+            <button
+              className="lamp"
+              aria-pressed={!off}
+              aria-label={`${thing.name} lit`}
+              onClick={() => session.edit([{ op: "replace", path: `${thing.at}/on`, value: off }])}
+            >
               <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
                 <circle cx="6" cy="6" r="3.4" fill={off ? "none" : "currentColor"} stroke="currentColor" />
               </svg>
@@ -135,10 +185,20 @@ const ThingRow = memo(function ThingRow({ thing, scale, frames, open, chosen }: 
         )}
       </div>
       <svg className="track" width={scale.width} height={28} onPointerDown={() => look({ chosen: [] })}>
-        {moving.length > 1 && <line className="reach" x1={toX(scale, moving[0]!)} x2={toX(scale, moving.at(-1)!)} y1={14} y2={14} />}
+        {moving.length > 1 && (
+          <line
+            className="reach"
+            x1={toX(scale, moving[0]!)}
+            x2={toX(scale, moving.at(-1)!)}
+            y1={14}
+            y2={14}
+          />
+        )}
         {moving.map((frame, place) => {
           const together = at(frame);
-          const eases = new Set(together.map((k) => channels[k.pointer]!.keys.find((key) => key.frame === frame)!.ease!.kind));
+          const eases = new Set(
+            together.map((k) => channels[k.pointer]!.keys.find((key) => key.frame === frame)!.ease!.kind),
+          );
           return (
             <KeyShape
               key={place}
@@ -158,7 +218,19 @@ const ThingRow = memo(function ThingRow({ thing, scale, frames, open, chosen }: 
   );
 });
 
-const StrandRow = memo(function StrandRow({ pointer, scale, frames, name, info }: { pointer: string; scale: Scale; frames: number; name: string; info?: ValueInfo }) {
+const StrandRow = memo(function StrandRow({
+  pointer,
+  scale,
+  frames,
+  name,
+  info,
+}: {
+  pointer: string;
+  scale: Scale;
+  frames: number;
+  name: string;
+  info?: ValueInfo;
+}) {
   const scene = useShotState((s) => s.scene);
   const frame = useShownFrame();
   const value = scene?.channel(pointer)?.[scene.clamp(frame)];

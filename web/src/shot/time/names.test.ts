@@ -2,11 +2,26 @@ import { expect, it } from "vitest";
 import type { ValueInfo } from "../../api/queries";
 import { valueName } from "./names";
 
-const info = (pointer: string, group: string, label: string, kind: ValueInfo["kind"] = "number"): ValueInfo => ({
-  pointer, group, label, kind, tells: "", keyable: true, default: 0,
+const info = (
+  pointer: string,
+  group: string,
+  label: string,
+  kind: ValueInfo["kind"] = "number",
+): ValueInfo => ({
+  pointer,
+  group,
+  label,
+  kind,
+  tells: "",
+  keyable: true,
+  default: 0,
 });
 const values = {
-  title: [info("/place/rotation/y", "place/rotation", "yaw"), info("/finish/roughness", "finish", "roughness"), info("/finish/base_colour", "finish", "base colour", "colour")],
+  title: [
+    info("/place/rotation/y", "place/rotation", "yaw"),
+    info("/finish/roughness", "finish", "roughness"),
+    info("/finish/base_colour", "finish", "base colour", "colour"),
+  ],
   camera: [info("/position/x", "position", "x"), info("/roll", "", "roll")],
 };
 

@@ -7,15 +7,19 @@ export interface Scale {
 
 export const MARGIN = 12;
 
-export const toX = (scale: Scale, frame: number): number => MARGIN + ((frame - scale.from) / Math.max(1e-6, scale.to - scale.from)) * (scale.width - 2 * MARGIN);
+export const toX = (scale: Scale, frame: number): number =>
+  MARGIN + ((frame - scale.from) / Math.max(1e-6, scale.to - scale.from)) * (scale.width - 2 * MARGIN);
 
-export const toFrame = (scale: Scale, x: number): number => scale.from + ((x - MARGIN) / Math.max(1, scale.width - 2 * MARGIN)) * (scale.to - scale.from);
+export const toFrame = (scale: Scale, x: number): number =>
+  scale.from + ((x - MARGIN) / Math.max(1, scale.width - 2 * MARGIN)) * (scale.to - scale.from);
 
 /** A step between ruler marks that leaves room for a timecode. */
 export function markStep(scale: Scale, fps: number): number {
   const frames = (96 / Math.max(1, scale.width - 2 * MARGIN)) * (scale.to - scale.from);
   const second = Math.round(fps);
-  const steps = [1, 2, 5, 10, ...[1, 2, 5, 10, 15, 30, 60, 120, 300, 600].map((s) => s * second)].sort((a, b) => a - b);
+  const steps = [1, 2, 5, 10, ...[1, 2, 5, 10, 15, 30, 60, 120, 300, 600].map((s) => s * second)].sort(
+    (a, b) => a - b,
+  );
   return steps.find((step) => step >= frames) ?? steps.at(-1)!;
 }
 

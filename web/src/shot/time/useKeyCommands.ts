@@ -19,7 +19,12 @@ export function useKeyCommands() {
       const rest = keysOf(shot, pointer).filter((key) => !gone.some((g) => g.frame === key.frame));
       if (rest.length) return writeKeys(pointer, rest);
       const value = scene?.channel(pointer)?.[scene.clamp(frame)] ?? numberAt(shot, pointer);
-      return [...removeKeysBelow(shot, pointer).filter((o) => o.path.endsWith(pointer.replace(/~/g, "~0").replace(/\//g, "~1"))), { op: "replace", path: pointer, value: Number(value.toPrecision(6)) }];
+      return [
+        ...removeKeysBelow(shot, pointer).filter((o) =>
+          o.path.endsWith(pointer.replace(/~/g, "~0").replace(/\//g, "~1")),
+        ),
+        { op: "replace", path: pointer, value: Number(value.toPrecision(6)) },
+      ];
     });
     session.edit(patch);
     look({ chosen: [] });
@@ -31,7 +36,12 @@ export function useKeyCommands() {
       if (!shot) return;
       session.edit(
         byPointer(useView.getState().chosen).flatMap(([pointer, keys]) =>
-          writeKeys(pointer, keysOf(shot, pointer).map((key) => (keys.some((k) => k.frame === key.frame) ? { ...key, ease } : key))),
+          writeKeys(
+            pointer,
+            keysOf(shot, pointer).map((key) =>
+              keys.some((k) => k.frame === key.frame) ? { ...key, ease } : key,
+            ),
+          ),
         ),
       );
     },
@@ -44,13 +54,19 @@ export function useKeyCommands() {
       const shot = session.store.getState().shot;
       if (!shot || !chosen.length) return;
       const frames = shot.format!.frames!;
-      const step = Math.max(-Math.min(...chosen.map((k) => k.frame)), Math.min(frames - 1 - Math.max(...chosen.map((k) => k.frame)), by));
+      const step = Math.max(
+        -Math.min(...chosen.map((k) => k.frame)),
+        Math.min(frames - 1 - Math.max(...chosen.map((k) => k.frame)), by),
+      );
       if (!step) return;
       session.edit(
         byPointer(chosen).flatMap(([pointer, keys]) => {
           const all = keysOf(shot, pointer);
           const moving = (f: number) => keys.some((k) => k.frame === f);
-          return writeKeys(pointer, [...all.filter((k) => !moving(k.frame)), ...all.filter((k) => moving(k.frame)).map((k) => ({ ...k, frame: k.frame + step }))]);
+          return writeKeys(pointer, [
+            ...all.filter((k) => !moving(k.frame)),
+            ...all.filter((k) => moving(k.frame)).map((k) => ({ ...k, frame: k.frame + step })),
+          ]);
         }),
         `keys-${Math.floor(Date.now() / 1500)}`,
       );

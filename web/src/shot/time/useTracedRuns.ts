@@ -15,12 +15,24 @@ export function useTracedRuns(): [number, number][] {
   const [runs, setRuns] = useState<[number, number][]>(NONE);
   const [finished, setFinished] = useState(0);
 
-  useEffect(() => listen((heard) => (heard.kind === "kept" || (heard.kind === "picture" && heard.samples >= heard.total)) && setFinished((n) => n + 1)), []);
+  useEffect(
+    () =>
+      listen(
+        (heard) =>
+          (heard.kind === "kept" || (heard.kind === "picture" && heard.samples >= heard.total)) &&
+          setFinished((n) => n + 1),
+      ),
+    [],
+  );
   useEffect(() => {
     if (!size || revision < 0) return;
     let stale = false;
     const timer = setTimeout(() => {
-      void got(api.GET("/api/shots/{shot}/traced", { params: { path: { shot: session.id }, query: { width: size[0], height: size[1], samples: 16 } } }))
+      void got(
+        api.GET("/api/shots/{shot}/traced", {
+          params: { path: { shot: session.id }, query: { width: size[0], height: size[1], samples: 16 } },
+        }),
+      )
         .then((found) => !stale && setRuns(found.runs as [number, number][]))
         // A band that is not there is no reason to interrupt anybody.
         .catch(() => !stale && setRuns(NONE));

@@ -46,11 +46,15 @@ def pieces_of(shapes: list[Shape]) -> list[tuple[pathops.Path, tuple[float, floa
 
 
 def _visible(shapes: list[Shape]) -> list[Shape]:
-    """Each shape without what later ones paint over it: bodies of the same depth would fight for the same place."""
+    """Each shape without what later ones paint over it: bodies of the same depth would fight for the same
+    place."""
     boxes = np.array([shape.path.bounds for shape in shapes])
     for i, shape in enumerate(shapes):
         later = np.flatnonzero(
-            (boxes[i + 1 :, 0] < boxes[i, 2]) & (boxes[i + 1 :, 2] > boxes[i, 0]) & (boxes[i + 1 :, 1] < boxes[i, 3]) & (boxes[i + 1 :, 3] > boxes[i, 1])
+            (boxes[i + 1 :, 0] < boxes[i, 2])
+            & (boxes[i + 1 :, 2] > boxes[i, 0])
+            & (boxes[i + 1 :, 1] < boxes[i, 3])
+            & (boxes[i + 1 :, 3] > boxes[i, 1])
         )
         for j in later + i + 1:
             shape.path = combined(shape.path, shapes[j].path, pathops.PathOp.DIFFERENCE)

@@ -45,7 +45,9 @@ def read_svg(data: bytes, seconds: float = 20) -> Drawing:
     """Read a drawing in a sandbox; FileRefused with a sentence for what is none."""
     if len(data) > MAX_BYTES:
         raise FileRefused(f"the drawing is larger than {MAX_BYTES // 1_000_000} MB; simplify it")
-    found = json.loads(sandboxed("dreizack.core.artwork.svg.reading:read", data, what="drawing", seconds=seconds))
+    found = json.loads(
+        sandboxed("dreizack.core.artwork.svg.reading:read", data, what="drawing", seconds=seconds)
+    )
     pieces = [DrawnPiece(cleaned(piece.pop("name"), 80), **piece) for piece in found.pop("pieces")]
     return Drawing(pieces, [(r, g, b) for r, g, b in found.pop("colours")], **found)
 
@@ -60,10 +62,14 @@ def drawing(data: bytes) -> Drawing:
     try:
         root = fromstring(data, forbid_dtd=False, forbid_entities=True, forbid_external=True)
     except DefusedXmlException:
-        raise Unreadable("the drawing defines entities or refers to other files, which is not read; save it as plain SVG") from None
+        raise Unreadable(
+            "the drawing defines entities or refers to other files, which is not read; save it as plain SVG"
+        ) from None
     except ParseError as why:
         line, column = why.position
-        raise Unreadable(f"the drawing is no well-formed SVG (line {line}, column {column + 1}); save it anew") from None
+        raise Unreadable(
+            f"the drawing is no well-formed SVG (line {line}, column {column + 1}); save it anew"
+        ) from None
     except (ValueError, LookupError):
         raise Unreadable("the drawing is no well-formed SVG; save it anew") from None
     if tag_of(root) != "svg":
@@ -89,11 +95,20 @@ def _placed(walk: Walk) -> Drawing:
             continue
         if colour not in colours:
             colours.append(colour)
-        made.append(DrawnPiece(name[:80], data_from_outline(outline), min(colours.index(colour), MAX_COLOURS - 1)))
+        made.append(
+            DrawnPiece(name[:80], data_from_outline(outline), min(colours.index(colour), MAX_COLOURS - 1))
+        )
     if not made:
         raise Unreadable("the drawing's shapes have no area that could get a body")
     if len(made) > MAX_PIECES:
-        raise Unreadable(f"the drawing falls into {len(made)} pieces; at most {MAX_PIECES} are read: group or unite some")
+        raise Unreadable(
+            f"the drawing falls into {len(made)} pieces; at most {MAX_PIECES} are read: group or unite some"
+        )
     if len(colours) > MAX_COLOURS:
         walk.left_out[f"colours beyond number {MAX_COLOURS}"] = len(colours) - MAX_COLOURS
-    return Drawing(made, colours[:MAX_COLOURS], [f"{what} ({count}×)" if count > 1 else what for what, count in walk.left_out.items()], walk.points)
+    return Drawing(
+        made,
+        colours[:MAX_COLOURS],
+        [f"{what} ({count}×)" if count > 1 else what for what, count in walk.left_out.items()],
+        walk.points,
+    )

@@ -27,11 +27,33 @@ MAX_DEPTH = 60
 
 # What is not painted where it stands.
 _UNSEEN = {
-    "defs", "symbol", "clipPath", "mask", "marker", "pattern", "linearGradient", "radialGradient", "style", "metadata", "title", "desc",
-    "namedview", "filter", "script", "",
+    "defs",
+    "symbol",
+    "clipPath",
+    "mask",
+    "marker",
+    "pattern",
+    "linearGradient",
+    "radialGradient",
+    "style",
+    "metadata",
+    "title",
+    "desc",
+    "namedview",
+    "filter",
+    "script",
+    "",
 }
-_CAPS = {"butt": pathops.LineCap.BUTT_CAP, "round": pathops.LineCap.ROUND_CAP, "square": pathops.LineCap.SQUARE_CAP}
-_JOINS = {"miter": pathops.LineJoin.MITER_JOIN, "round": pathops.LineJoin.ROUND_JOIN, "bevel": pathops.LineJoin.BEVEL_JOIN}
+_CAPS = {
+    "butt": pathops.LineCap.BUTT_CAP,
+    "round": pathops.LineCap.ROUND_CAP,
+    "square": pathops.LineCap.SQUARE_CAP,
+}
+_JOINS = {
+    "miter": pathops.LineJoin.MITER_JOIN,
+    "round": pathops.LineJoin.ROUND_JOIN,
+    "bevel": pathops.LineJoin.BEVEL_JOIN,
+}
 
 
 class Walk:
@@ -46,7 +68,15 @@ class Walk:
         self.groups = 0
         self._walk(root, np.eye(3), Style(), None, 0, 0)
 
-    def _walk(self, element: Element, matrix: Floats, style: Style, clip: pathops.Path | None, group: int, depth: int) -> None:
+    def _walk(
+        self,
+        element: Element,
+        matrix: Floats,
+        style: Style,
+        clip: pathops.Path | None,
+        group: int,
+        depth: int,
+    ) -> None:
         if depth > MAX_DEPTH:
             raise Unreadable(f"the drawing is nested more than {MAX_DEPTH} deep")
         tag = tag_of(element)
@@ -82,7 +112,11 @@ class Walk:
         elif tag in ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon"):
             self._add(element, tag, matrix, style, clip, group)
         else:
-            kinds = {"text": "text (turn it into outlines first)", "image": "pictures", "foreignObject": "foreign objects"}
+            kinds = {
+                "text": "text (turn it into outlines first)",
+                "image": "pictures",
+                "foreignObject": "foreign objects",
+            }
             self.left_out[kinds.get(tag, f"elements called '{tag[:30]}'")] += 1
 
     def _note_unread(self, style: Style) -> None:
@@ -93,7 +127,9 @@ class Walk:
         if style.dashed:
             self.left_out["dashes"] += 1
 
-    def _add(self, element: Element, tag: str, matrix: Floats, style: Style, clip: pathops.Path | None, group: int) -> None:
+    def _add(
+        self, element: Element, tag: str, matrix: Floats, style: Style, clip: pathops.Path | None, group: int
+    ) -> None:
         path = self._drawn(element, tag, matrix)
         if path is None:
             return
@@ -111,7 +147,12 @@ class Walk:
                 width = style.stroke_width * math.sqrt(abs(np.linalg.det(matrix[:2, :2])))
                 if width <= 0:
                     continue
-                area.stroke(width, _CAPS.get(style.cap, _CAPS["butt"]), _JOINS.get(style.join, _JOINS["miter"]), style.mitre)
+                area.stroke(
+                    width,
+                    _CAPS.get(style.cap, _CAPS["butt"]),
+                    _JOINS.get(style.join, _JOINS["miter"]),
+                    style.mitre,
+                )
             try:
                 if filled and clip is None and not style.even_odd and len(list(area.contours)) == 1:
                     # One contour needs no uniting with itself yet, only the right direction.

@@ -6,4 +6,12 @@ A schema version is the number of steps a document has gone; each step is one ch
 from .reading import NewerDocument, current_patch, current_shot, current_title
 from .steps import STEPS, Step, schema_version
 
-__all__ = ["STEPS", "NewerDocument", "Step", "current_patch", "current_shot", "current_title", "schema_version"]
+__all__ = [
+    "STEPS",
+    "NewerDocument",
+    "Step",
+    "current_patch",
+    "current_shot",
+    "current_title",
+    "schema_version",
+]

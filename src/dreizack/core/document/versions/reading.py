@@ -12,7 +12,8 @@ class NewerDocument(ValueError):
 
 
 def current_shot(tree: Tree, version: Any) -> Tree:
-    """Plain data of a shot of a schema version as that of today; NewerDocument for what comes from a later one."""
+    """Plain data of a shot of a schema version as that of today; NewerDocument for what comes from a later
+    one."""
     for step in STEPS[_number(version) - 1 :]:
         tree = step.shot(tree)
     return tree
@@ -33,9 +34,13 @@ def current_title(sections: Tree, version: Any) -> Tree:
 
 def _number(version: Any) -> int:
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise NewerDocument(f"the schema version {str(version)[:40]!r} is none; this Dreizack reads versions 1 to {schema_version()}")
+        raise NewerDocument(
+            f"the schema version {str(version)[:40]!r} is none; this Dreizack reads versions 1 to "
+            f"{schema_version()}"
+        )
     if version > schema_version():
         raise NewerDocument(
-            f"it was made by a newer Dreizack (schema version {version}); this one reads versions 1 to {schema_version()}: bring it up to date"
+            f"it was made by a newer Dreizack (schema version {version}); this one reads versions 1 to "
+            f"{schema_version()}: bring it up to date"
         )
     return version

@@ -1,7 +1,9 @@
 """The steps, in order: each makes documents of one schema version those of the next.
 
-What is only added to the schema, with a default, needs no step. Whatever is renamed, moved or measured otherwise does: one
-function for whole shots, and one for operations of patches that were stored before, by which undo still works.
+What is only added to the schema, with a default, needs no step. Whatever is renamed, moved or measured
+otherwise does: one
+function for whole shots, and one for operations of patches that were stored before, by which undo still
+works.
 """
 
 from __future__ import annotations
@@ -20,7 +22,8 @@ def _the_same(operation: Operation) -> list[Operation]:
 
 @dataclass(frozen=True)
 class Step:
-    """``shot`` changes a whole shot (plain JSON data, its own to change); ``operation`` answers what stands for one of a patch."""
+    """``shot`` changes a whole shot (plain JSON data, its own to change); ``operation`` answers what stands
+    for one of a patch."""
 
     tells: str
     shot: Callable[[Tree], Tree]

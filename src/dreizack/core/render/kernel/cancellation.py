@@ -48,7 +48,8 @@ def halt() -> Halt:
 
 @contextmanager
 def heeding(stopped: Callable[[], bool] | None) -> Iterator[None]:
-    """Ask ``stopped``, from a thread of its own, while kernels run; ends them, and raises Stopped, once it says so."""
+    """Ask ``stopped``, from a thread of its own, while kernels run; ends them, and raises Stopped, once it
+    says so."""
     if stopped is None:
         yield
         return

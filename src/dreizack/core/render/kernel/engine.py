@@ -29,7 +29,9 @@ def engine() -> Any:
         mi.set_variant("llvm_ad_rgb")
         mi.Float(1.0) + 1.0
     except Exception as why:  # it is missing in several ways
-        raise NoCompiler("the renderer needs LLVM to compile its kernels; run: apt-get install libllvm19") from why
+        raise NoCompiler(
+            "the renderer needs LLVM to compile its kernels; run: apt-get install libllvm19"
+        ) from why
     return mi
 
 

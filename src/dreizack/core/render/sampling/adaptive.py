@@ -17,16 +17,23 @@ FREE = 0.72
 LOOKED_AT = 40_000
 # Standard deviation that is assumed at least where there is anything.
 FAINTEST = 0.004
-# How many times more of its noise a denoiser leaves at edges, where few pixels are alike (measured on the demo's shots).
+# How many times more of its noise a denoiser leaves at edges, where few pixels are alike (measured on the
+# demo's shots).
 LEFT_AT_EDGES = 3.0
 
 
-def allocate_samples(light: Floats, edges: NDArray[np.bool_], given: int, samples: float, enough: float = 0.0) -> Ints:
-    """Samples (height, width) that each pixel should have in the end: ``given``, which all have had, times a power of two.
+def allocate_samples(
+    light: Floats, edges: NDArray[np.bool_], given: int, samples: float, enough: float = 0.0
+) -> Ints:
+    """Samples (height, width) that each pixel should have in the end: ``given``, which all have had, times a
+    power of two.
 
-    ``light`` (height, width, 7) are means as :func:`.pictures.light_samples` gives them. All take about the time that
-    ``samples`` everywhere would; for that time noise is least if samples go in proportion to the standard deviation over the
-    root of what a sample costs (Cochran, Sampling Techniques, 1977, 5.5): of what denoising will leave of it, at ``edges``
+    ``light`` (height, width, 7) are means as :func:`.pictures.light_samples` gives them. All take about the
+    time that
+    ``samples`` everywhere would; for that time noise is least if samples go in proportion to the standard
+    deviation over the
+    root of what a sample costs (Cochran, Sampling Techniques, 1977, 5.5): of what denoising will leave of it,
+    at ``edges``
     (height, width) and elsewhere. None gets more than bring its noise below ``enough``.
     """
     variance = np.maximum(light[..., 5] - light[..., 4] ** 2, 0) * (given / max(given - 1, 1))

@@ -19,9 +19,14 @@ Floats = NDArray[np.float32]
 # Pixels that a filter sees around what there is, and what sizes of pictures are multiples of.
 MARGIN, BLOCK = 8, 64
 
-_MONITOR = "void oidnSetFilterProgressMonitorFunction(OIDNFilter filter, OIDNProgressMonitorFunction func, void* userPtr);"
+_MONITOR = (
+    "void oidnSetFilterProgressMonitorFunction(OIDNFilter filter, OIDNProgressMonitorFunction func, "
+    "void* userPtr);"
+)
 _QUALITIES = {
-    "fast": pyoidn.OIDN_QUALITY_FAST, "balanced": pyoidn.OIDN_QUALITY_BALANCED, "high": pyoidn.OIDN_QUALITY_HIGH,
+    "fast": pyoidn.OIDN_QUALITY_FAST,
+    "balanced": pyoidn.OIDN_QUALITY_BALANCED,
+    "high": pyoidn.OIDN_QUALITY_HIGH,
 }
 
 
@@ -40,7 +45,9 @@ class Denoiser:
         self._library: Any = oidn_ffi.dlopen(str(library))
         self._library.oidnSetFilterProgressMonitorFunction(self._filter._filter, self._ask, oidn_ffi.NULL)
 
-    def run(self, colour: Floats, albedo: Floats, normal: Floats, quality: str, stopped: Callable[[], bool]) -> Floats:
+    def run(
+        self, colour: Floats, albedo: Floats, normal: Floats, quality: str, stopped: Callable[[], bool]
+    ) -> Floats:
         """Denoise (height, width, 3) arrays; raises Stopped as soon as ``stopped`` says so."""
         self._stopped = stopped
         out = np.empty_like(colour)
@@ -78,7 +85,8 @@ def denoise(
     there = rgba[..., 3] > 0
     box = _box(there)
     colour, flat, lean = (
-        np.ascontiguousarray(picture[box], np.float32) for picture in (rgba[..., :3], np.clip(albedo, 0, 1), np.clip(normal, -1, 1))
+        np.ascontiguousarray(picture[box], np.float32)
+        for picture in (rgba[..., :3], np.clip(albedo, 0, 1), np.clip(normal, -1, 1))
     )
     clean[box][..., :3] = denoiser().run(colour, flat, lean, quality, stopped)
     # Where no path met anything there is nothing, not the faint halo a filter leaves.
@@ -93,6 +101,8 @@ def _box(there: NDArray[np.bool_]) -> tuple[slice, slice]:
     def along(used: NDArray[np.bool_]) -> slice:
         at = np.flatnonzero(used)
         first, last = (int(at[0]), int(at[-1]) + 1) if len(at) else (0, 1)
-        return slice(max(0, (first - MARGIN) // BLOCK * BLOCK), min(len(used), -(-(last + MARGIN) // BLOCK) * BLOCK))
+        return slice(
+            max(0, (first - MARGIN) // BLOCK * BLOCK), min(len(used), -(-(last + MARGIN) // BLOCK) * BLOCK)
+        )
 
     return along(np.any(there, axis=1)), along(np.any(there, axis=0))

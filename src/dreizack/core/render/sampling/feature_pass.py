@@ -17,11 +17,13 @@ from .launch import feature_samples
 Floats = NDArray[np.float32]
 Mask = NDArray[np.bool_]
 
-# Samples of every pixel, and of those that lie where guides change from one pixel to the next: for a frame, and to look at.
+# Samples of every pixel, and of those that lie where guides change from one pixel to the next: for a frame,
+# and to look at.
 SAMPLES, AT_EDGES, LOOKED_AT = 4, 24, 16
 # So often they are doubled at outlines, whose coverage shows most.
 DOUBLINGS = 2
-# Difference between neighbours from which on there is an edge: of albedo and normal, which in ripples is noise that a denoiser
+# Difference between neighbours from which on there is an edge: of albedo and normal, which in ripples is
+# noise that a denoiser
 # would take for grain, and of the share of a pixel that is taken up.
 EDGE = np.array([0.12] * 6 + [0.1], np.float32)
 # Moments of the open shutter that guides know away from edges.
@@ -31,9 +33,11 @@ AROUND = np.ones((3, 3), np.uint8)
 
 
 class FeaturePass:
-    """What guides the denoiser, step by step, of a picture ``size`` (width, height) large; steps have ``rays`` rays at most.
+    """What guides the denoiser, step by step, of a picture ``size`` (width, height) large; steps have
+    ``rays`` rays at most.
 
-    Few samples do where a surface goes on; at edges the denoiser takes every error of its guides for a feature, and
+    Few samples do where a surface goes on; at edges the denoiser takes every error of its guides for a
+    feature, and
     pictures in a row flicker.
     """
 
@@ -60,9 +64,14 @@ class FeaturePass:
 
     @property
     def tell_coverage(self) -> bool:
-        """Whether they know which share of a pixel is taken up: only light knows what comes through glass and what is not opaque."""
+        """Whether they know which share of a pixel is taken up: only light knows what comes through glass and
+        what is not opaque."""
         assert self.stage.state is not None
-        return all({"transmission", MASK}.isdisjoint(layers) for title in self.stage.state.titles.values() for layers in title.layers)
+        return all(
+            {"transmission", MASK}.isdisjoint(layers)
+            for title in self.stage.state.titles.values()
+            for layers in title.layers
+        )
 
     @property
     def picture(self) -> Floats:
@@ -76,16 +85,20 @@ class FeaturePass:
         return self._count.reshape(self.size[1], self.size[0])
 
     def covered(self, alpha: Floats, samples: NDArray[np.int32]) -> Floats:
-        """Coverage (height, width) that is better known at edges than ``alpha``, which so many ``samples`` of light told.
+        """Coverage (height, width) that is better known at edges than ``alpha``, which so many ``samples`` of
+        light told.
 
         A clean picture over a noisy coverage has dark and bright dots along its edges.
         """
         count, sums = self.counted, self._sum[:, 6].reshape(alpha.shape)
         # All rays that there are: where light has many, they say most.
-        return np.where(count > SAMPLES, (sums + alpha * samples) / np.maximum(count + samples, 1), alpha).astype(np.float32)
+        return np.where(
+            count > SAMPLES, (sums + alpha * samples) / np.maximum(count + samples, 1), alpha
+        ).astype(np.float32)
 
     def step(self, alpha: Floats, stopped: Callable[[], bool] | None) -> None:
-        """One piece of work. Guides are traced where ``alpha`` (height, width), known when it begins, says that something
+        """One piece of work. Guides are traced where ``alpha`` (height, width), known when it begins, says
+        that something
         is or may be. Raises Stopped when called off.
         """
         if self._left:
@@ -116,7 +129,11 @@ class FeaturePass:
         if len(pixels):
             pieces = np.array_split(pixels, -(-len(pixels) * each // self.rays))
             every = self.stage.moments // moments
-            self._left = [(number * every, piece, each, first + number * each) for number in range(moments) for piece in pieces]
+            self._left = [
+                (number * every, piece, each, first + number * each)
+                for number in range(moments)
+                for piece in pieces
+            ]
 
 
 def _near(where: NDArray[np.bool_]) -> Mask:

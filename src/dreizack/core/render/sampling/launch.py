@@ -34,15 +34,25 @@ def displayed(state: FrameState) -> Display:
     """How the light of a frame will be seen, on the whole."""
     behind = float(state.backdrop @ LUMINANCE)
     if state.behind is not None and state.behind.kind == "surroundings":
-        behind = float(around_picture(state.around).mean(axis=(0, 1)) @ LUMINANCE) * state.surroundings_strength
+        behind = (
+            float(around_picture(state.around).mean(axis=(0, 1)) @ LUMINANCE) * state.surroundings_strength
+        )
     return Display(2.0**state.exposure, behind)
 
 
 def light_samples(
-    stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts, display: Display,
+    stage: Stage,
+    moment: FrameState,
+    size: tuple[int, int],
+    pixels: Numbers,
+    samples: Counts,
+    first: Counts,
+    display: Display,
 ) -> Floats:
-    """Light of pixels (n, 7), means of ``samples`` each (one number, or (n,), pixels with as many side by side) from number
-    ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will look, the square of that, and
+    """Light of pixels (n, 7), means of ``samples`` each (one number, or (n,), pixels with as many side by
+    side) from number
+    ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will look, the square
+    of that, and
     how many stretches their paths had.
     """
     ray, sampler = camera_rays(moment, size, pixels, samples, first)
@@ -55,18 +65,27 @@ def light_samples(
     return _means([found.x, found.y, found.z, covered, dr.sqrt(looks), looks, mi.Float(stretches)], samples)
 
 
-def light_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
-    """Scene-linear premultiplied light (rows, columns, 4), the mean of ``samples`` a pixel from number ``first`` on."""
+def light_picture(
+    stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int
+) -> Floats:
+    """Scene-linear premultiplied light (rows, columns, 4), the mean of ``samples`` a pixel from number
+    ``first`` on."""
     flat = light_samples(stage, moment, size, window.pixels(size[0]), samples, first, Display())
     return flat[:, :4].reshape(window.rows, window.columns, 4)
 
 
-def feature_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int) -> Floats:
+def feature_picture(
+    stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, samples: int, first: int
+) -> Floats:
     """What guides the denoiser (rows, columns, 6): albedo and normal of what is seen."""
-    return feature_samples(stage, moment, size, window.pixels(size[0]), samples, first)[:, :6].reshape(window.rows, window.columns, 6)
+    return feature_samples(stage, moment, size, window.pixels(size[0]), samples, first)[:, :6].reshape(
+        window.rows, window.columns, 6
+    )
 
 
-def feature_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int) -> Floats:
+def feature_samples(
+    stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int
+) -> Floats:
     """The same of pixels by their numbers, and the share of them that something takes up (n, 7)."""
     ray, sampler = camera_rays(moment, size, pixels, samples, first)
     assert stage.tables is not None
@@ -75,18 +94,23 @@ def feature_samples(stage: Stage, moment: FrameState, size: tuple[int, int], pix
 
 
 def _means(channels: list[Any], samples: Counts) -> Floats:
-    """Means (n, channels) of each ``samples`` values in a row, or of as many as an array (n,) says, row by row."""
+    """Means (n, channels) of each ``samples`` values in a row, or of as many as an array (n,) says, row by
+    row."""
     dr.eval(channels)
     dr.sync_thread()
     halt().check()
     # Views of the renderer's memory.
     found = [np.asarray(channel) for channel in channels]
     # Stretches of rows with as many samples.
-    counts = np.broadcast_to(np.asarray(samples), len(found[0]) // samples if isinstance(samples, int) else len(samples))
+    counts = np.broadcast_to(
+        np.asarray(samples), len(found[0]) // samples if isinstance(samples, int) else len(samples)
+    )
     edges = np.concatenate([[0], np.flatnonzero(np.diff(counts)) + 1, [len(counts)]])
     ends = np.concatenate([[0], np.cumsum(counts)])[edges]
     means = np.empty((len(counts), len(channels)), np.float32)
-    for row, until, a, b, count in zip(edges[:-1], edges[1:], ends[:-1], ends[1:], counts[edges[:-1]], strict=True):
+    for row, until, a, b, count in zip(
+        edges[:-1], edges[1:], ends[:-1], ends[1:], counts[edges[:-1]], strict=True
+    ):
         # A product with a constant is the quickest of means.
         share = np.full(count, 1 / count, np.float32)
         for place, channel in enumerate(found):
@@ -100,9 +124,13 @@ def _means(channels: list[Any], samples: Counts) -> Floats:
 CHANNELS = ("albedo", "normal", "depth", "parts")
 
 
-def channel_picture(stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, name: str) -> Floats:
-    """What is met first, without light: ``albedo`` and ``normal`` (rows, columns, 3) averaged over a pixel; ``depth``
-    (metres from the camera) and ``parts`` (1 and up, by thing, finish and part) (rows, columns, 1) at one place of it. 0 is nothing.
+def channel_picture(
+    stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, name: str
+) -> Floats:
+    """What is met first, without light: ``albedo`` and ``normal`` (rows, columns, 3) averaged over a pixel;
+    ``depth``
+    (metres from the camera) and ``parts`` (1 and up, by thing, finish and part) (rows, columns, 1) at one
+    place of it. 0 is nothing.
     """
     if name in ("albedo", "normal"):
         features = feature_picture(stage, moment, size, window, 4, 0)
@@ -111,12 +139,18 @@ def channel_picture(stage: Stage, moment: FrameState, size: tuple[int, int], win
     assert stage.tables is not None
     si = first_met(stage.tables, ray)
     if name == "depth":
-        return _means([dr.select(si.is_valid(), dr.norm(si.p - ray.o), 0)], 1).reshape(window.rows, window.columns, 1)
+        return _means([dr.select(si.is_valid(), dr.norm(si.p - ray.o), 0)], 1).reshape(
+            window.rows, window.columns, 1
+        )
     shapes = stage.scene.shapes()
-    numbers = [int(np.array(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))).reshape(-1)[0]) for shape in shapes]
+    numbers = [
+        int(np.array(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))).reshape(-1)[0]) for shape in shapes
+    ]
     table = np.zeros(max(numbers, default=0) + 1, np.float32)
     names = stage.part_names
     for number, shape in zip(numbers, shapes, strict=True):
         table[number] = names.index(shape.id()) + 1 if shape.id() in names else 0
     shape = dr.reinterpret_array(mi.UInt32, si.shape)
-    return _means([dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], 1).reshape(window.rows, window.columns, 1)
+    return _means(
+        [dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], 1
+    ).reshape(window.rows, window.columns, 1)

@@ -27,7 +27,8 @@ BEGINNING = 0.014
 FIRST, FIRST_LOOKED_AT = 4, 2
 # What moves fast is in a pixel for a part of the time only, and must not be missed.
 FIRST_MOVING = 8
-# Share of the time of as many samples everywhere that is spent, as they go where they are needed: for a frame, and to look at, where no
+# Share of the time of as many samples everywhere that is spent, as they go where they are needed: for a
+# frame, and to look at, where no
 # noise is fought that would not be seen.
 SPENT, SPENT_LOOKING = 0.78, 0.4
 GOLDEN = 0.6180339887
@@ -35,7 +36,8 @@ GOLDEN = 0.6180339887
 
 @dataclass(frozen=True)
 class _Pass:
-    """Samples number ``first`` (n,) … of pixels (n,) at a moment of the open shutter, ``samples`` (n,) of each."""
+    """Samples number ``first`` (n,) … of pixels (n,) at a moment of the open shutter, ``samples`` (n,) of
+    each."""
 
     moment: int
     pixels: Numbers
@@ -44,14 +46,23 @@ class _Pass:
 
 
 class Sampling:
-    """Light that is gathered where it is needed: a few samples everywhere, then, once judged, more where they are noisy.
+    """Light that is gathered where it is needed: a few samples everywhere, then, once judged, more where they
+    are noisy.
 
-    Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is fought.
+    Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is
+    fought.
     ``window`` limits it to some pixels.
     """
 
     def __init__(
-        self, stage: Stage, width: int, height: int, samples: int, rays: int, seconds: float = math.inf, enough: float = 0.0,
+        self,
+        stage: Stage,
+        width: int,
+        height: int,
+        samples: int,
+        rays: int,
+        seconds: float = math.inf,
+        enough: float = 0.0,
         window: Window | None = None,
     ) -> None:
         self.stage, self.size, self.samples, self.enough = stage, (width, height), samples, enough
@@ -82,11 +93,16 @@ class Sampling:
     @property
     def share(self) -> float:
         """How much of the work is done, 0..1."""
-        wanted = float(self._wanted[self.pixels].sum()) if self._wanted is not None else float(len(self.pixels) * self.samples)
+        wanted = (
+            float(self._wanted[self.pixels].sum())
+            if self._wanted is not None
+            else float(len(self.pixels) * self.samples)
+        )
         return float(self.count.sum()) / max(wanted, 1.0)
 
     def step(self, stopped: Callable[[], bool] | None = None) -> None:
-        """One piece of work; ``stopped`` is asked meanwhile. Raises Stopped when called off: the piece is still to be done then."""
+        """One piece of work; ``stopped`` is asked meanwhile. Raises Stopped when called off: the piece is
+        still to be done then."""
         if not self._passes:
             return
         job = self._passes[-1]
@@ -98,7 +114,9 @@ class Sampling:
         moment = self.stage.at_moment(job.moment)
         began = time.perf_counter()
         with heeding(stopped):
-            light = light_samples(self.stage, moment, self.size, pixels, samples, job.first[some], self.display)
+            light = light_samples(
+                self.stage, moment, self.size, pixels, samples, job.first[some], self.display
+            )
         _add(self.sum, self.count, pixels, samples, job.first[some], light)
         self._begun += len(pixels)
         if self._begun >= len(job.pixels):
@@ -110,7 +128,8 @@ class Sampling:
             self._speed = min(math.sqrt(self._speed * measured), self._speed * 2)
 
     def judge(self, edges: NDArray[np.bool_]) -> None:
-        """Put down what is still to be done, once begun, for a picture with these ``edges`` (height, width)."""
+        """Put down what is still to be done, once begun, for a picture with these ``edges`` (height,
+        width)."""
         width, height = self.size
         if self.samples <= self.first or not len(self.pixels):
             self._wanted = self.count.copy()
@@ -129,12 +148,17 @@ class Sampling:
     def mean(self) -> Floats:
         """Premultiplied scene-linear light so far (height, width, 4)."""
         width, height = self.size
-        light: Floats = (self.sum[:, :4] / np.maximum(self.count, 1)[:, None]).reshape(height, width, 4).astype(np.float32)
+        light: Floats = (
+            (self.sum[:, :4] / np.maximum(self.count, 1)[:, None])
+            .reshape(height, width, 4)
+            .astype(np.float32)
+        )
         return light
 
 
 def _scattered(width: int, window: Window) -> Numbers:
-    """Numbers of a window's pixels, row after row, but rows so that any few in a row lie all over the picture: pieces of the
+    """Numbers of a window's pixels, row after row, but rows so that any few in a row lie all over the
+    picture: pieces of the
     same length then take about the same time.
     """
     rows = np.argsort((np.arange(window.rows) * GOLDEN) % 1.0, kind="stable")
@@ -142,22 +166,35 @@ def _scattered(width: int, window: Window) -> Numbers:
 
 
 def _passes(moments: int, coming: list[tuple[Numbers, int, int]]) -> list[_Pass]:
-    """Work, moment by moment (to change it costs as much as some ten thousand rays), from pixels, their first sample and how
+    """Work, moment by moment (to change it costs as much as some ten thousand rays), from pixels, their first
+    sample and how
     many more they get; moments of the open shutter share these evenly.
     """
     parts: dict[int, list[tuple[Numbers, int, int]]] = {}
     for pixels, first, samples in coming:
         each = max(1, samples // moments)
         for number in range(first, first + samples, each):
-            parts.setdefault(spread(number // each, moments) if moments > 1 else 0, []).append((pixels, each, number))
+            parts.setdefault(spread(number // each, moments) if moments > 1 else 0, []).append(
+                (pixels, each, number)
+            )
 
     def joined(of: list[tuple[Numbers, int, int]], column: int) -> NDArray[np.int32]:
         return np.concatenate([np.full(len(part[0]), part[column], np.int32) for part in of])
 
-    return [_Pass(moment, np.concatenate([pixels for pixels, _, _ in of]), joined(of, 1), joined(of, 2)) for moment, of in sorted(parts.items())]
+    return [
+        _Pass(moment, np.concatenate([pixels for pixels, _, _ in of]), joined(of, 1), joined(of, 2))
+        for moment, of in sorted(parts.items())
+    ]
 
 
-def _add(sums: Floats, counts: NDArray[np.int32], pixels: Numbers, samples: NDArray[np.int32], first: NDArray[np.int32], light: Floats) -> None:
+def _add(
+    sums: Floats,
+    counts: NDArray[np.int32],
+    pixels: Numbers,
+    samples: NDArray[np.int32],
+    first: NDArray[np.int32],
+    light: Floats,
+) -> None:
     """Add means of ``samples`` to ``sums``; a pixel is there once for every ``first``."""
     edges = np.concatenate([[0], np.flatnonzero(np.diff(first)) + 1, [len(first)]])
     for a, b in pairwise(edges):
@@ -166,6 +203,7 @@ def _add(sums: Floats, counts: NDArray[np.int32], pixels: Numbers, samples: NDAr
 
 
 def spread(number: int, count: int) -> int:
-    """The number-th of ``count`` (a power of two) places, so that early ones lie far apart: bits in reverse (van der Corput)."""
+    """The number-th of ``count`` (a power of two) places, so that early ones lie far apart: bits in reverse
+    (van der Corput)."""
     bits = count.bit_length() - 1
     return int(format(number % count, f"0{bits}b")[::-1], 2) if bits else 0

@@ -16,8 +16,10 @@ Floats = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class RawPasses:
-    """``light`` (height, width, 4), scene-linear and premultiplied; ``guides`` (height, width, 7): albedo, normal and the share
-    that is taken up, and that share from all rays there are, ``covered`` (height, width), where guides tell it.
+    """``light`` (height, width, 4), scene-linear and premultiplied; ``guides`` (height, width, 7): albedo,
+    normal and the share
+    that is taken up, and that share from all rays there are, ``covered`` (height, width), where guides tell
+    it.
 
     It knows no stage: the next frame may be traced meanwhile.
     """
@@ -31,7 +33,16 @@ class RawPasses:
         """The light without its noise. Raises Stopped when called off."""
         if self.covered is None:
             return denoise(self.light, self.guides[..., :3], self.guides[..., 3:6], quality, stopped)
-        colour, features = unpremultiply(self.light[..., :3], self.light[..., 3]), unpremultiply(self.guides[..., :6], self.guides[..., 6])
-        clean = denoise(np.concatenate([colour, self.covered[..., None]], axis=2), features[..., :3], features[..., 3:], quality, stopped)
+        colour, features = (
+            unpremultiply(self.light[..., :3], self.light[..., 3]),
+            unpremultiply(self.guides[..., :6], self.guides[..., 6]),
+        )
+        clean = denoise(
+            np.concatenate([colour, self.covered[..., None]], axis=2),
+            features[..., :3],
+            features[..., 3:],
+            quality,
+            stopped,
+        )
         clean[..., :3] *= self.covered[..., None]
         return clean

@@ -17,7 +17,8 @@ from .raw_passes import RawPasses
 
 Floats = NDArray[np.float32]
 
-# Rays in flight at once bound the memory; rays and seconds a step bound how long others have to wait for their turn.
+# Rays in flight at once bound the memory; rays and seconds a step bound how long others have to wait for
+# their turn.
 RAYS = 2_200_000
 STEP_RAYS, STEP_SECONDS = 1_000_000, 0.3
 # Noise that looking does not go below; about what a denoiser takes away without a trace.
@@ -35,9 +36,14 @@ class Traced:
     samples: int
 
 
-def trace_passes(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> RawPasses:
+def trace_passes(
+    stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None
+) -> RawPasses:
     """Trace what is on stage; ``stopped`` is asked all the while and ends it with :class:`Stopped`."""
-    sampling, guiding = Sampling(stage, width, height, quality.samples, RAYS), FeaturePass(stage, (width, height), RAYS)
+    sampling, guiding = (
+        Sampling(stage, width, height, quality.samples, RAYS),
+        FeaturePass(stage, (width, height), RAYS),
+    )
     while not sampling.begun:
         sampling.step(stopped)
     alpha = sampling.mean()[..., 3]
@@ -49,7 +55,9 @@ def trace_passes(stage: Stage, width: int, height: int, quality: Quality, stoppe
     return _gathered(sampling, guiding, quality.samples)
 
 
-def trace(stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None) -> Traced:
+def trace(
+    stage: Stage, width: int, height: int, quality: Quality, stopped: Callable[[], bool] | None = None
+) -> Traced:
     """The same, denoised."""
     found = trace_passes(stage, width, height, quality, stopped)
     return Traced(found.denoised(quality.denoiser, stopped or _never), found.samples)
@@ -61,7 +69,9 @@ class Progressive:
     >>> # picture = Progressive(stage, 480, 270, 16); picture.step() ... picture.view("fast")
     """
 
-    def __init__(self, stage: Stage, width: int, height: int, samples: int, window: Window | None = None) -> None:
+    def __init__(
+        self, stage: Stage, width: int, height: int, samples: int, window: Window | None = None
+    ) -> None:
         self.light = Sampling(stage, width, height, samples, STEP_RAYS, STEP_SECONDS, LOOKING, window)
         self.guiding = FeaturePass(stage, (width, height), STEP_RAYS, LOOKED_AT)
 
@@ -92,12 +102,19 @@ class Progressive:
 
     def view(self, quality: str, stopped: Callable[[], bool] | None = None) -> Traced:
         """The window so far, denoised. Raises Stopped when called off."""
-        return Traced(_gathered(self.light, self.guiding, self.samples).denoised(quality, stopped or _never), self.samples)
+        return Traced(
+            _gathered(self.light, self.guiding, self.samples).denoised(quality, stopped or _never),
+            self.samples,
+        )
 
 
 def _gathered(light: Sampling, guiding: FeaturePass, samples: int) -> RawPasses:
     within, mean = light.window.slices, light.mean()
-    covered = guiding.covered(mean[..., 3], light.count.reshape(mean.shape[:2]))[within] if guiding.tell_coverage else None
+    covered = (
+        guiding.covered(mean[..., 3], light.count.reshape(mean.shape[:2]))[within]
+        if guiding.tell_coverage
+        else None
+    )
     return RawPasses(mean[within], guiding.picture[within], covered, samples)
 
 

@@ -15,8 +15,10 @@ AROUND, BORROWED = 5, 0.3
 def unpremultiply(picture: Floats, share: Floats) -> Floats:
     """``picture`` (height, width, n), premultiplied by ``share`` (height, width), divided by it.
 
-    A denoiser that is given this sees no step at outlines, where it would else keep the noise of few samples or blur.
-    Few samples fall onto what takes up little of a pixel, or none: it borrows from its neighbours, the more the less it has
+    A denoiser that is given this sees no step at outlines, where it would else keep the noise of few samples
+    or blur.
+    Few samples fall onto what takes up little of a pixel, or none: it borrows from its neighbours, the more
+    the less it has
     (ratio estimate over a neighbourhood; Cochran, Sampling Techniques, 1977, 6.2).
 
     >>> share = np.array([[0.5, 1.0, 1.0]], np.float32)

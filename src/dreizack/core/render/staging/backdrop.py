@@ -19,9 +19,11 @@ Floats = NDArray[np.float32]
 
 
 def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
-    """Scene-linear backdrop: (3,) where it is one colour, (height, 1, 3) a gradient, (height, width, 3) a picture.
+    """Scene-linear backdrop: (3,) where it is one colour, (height, 1, 3) a gradient, (height, width, 3) a
+    picture.
 
-    Gradients are mixed in scene-linear light, from below to above; a picture fills the frame and is cut off where it
+    Gradients are mixed in scene-linear light, from below to above; a picture fills the frame and is cut off
+    where it
     is longer; surroundings are seen from where the camera stands.
     """
     behind, colour = state.behind, state.backdrop.astype(np.float32)
@@ -32,12 +34,16 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
         mixed: Floats = colour * (1 - share) + np.array(behind.second, np.float32) * share
         return mixed
     if behind.kind in ("picture", "video"):
-        found = _picture(behind.picture) if behind.kind == "picture" else clip_frame(behind.picture, behind.frame)
+        found = (
+            _picture(behind.picture) if behind.kind == "picture" else clip_frame(behind.picture, behind.frame)
+        )
         if found is None:
             return colour
         return _filling(found, width, height, behind.blur / max(state.pose.angle, 1e-3) * height)
     around = replace(state.around, blur=round(float(np.hypot(state.around.blur, behind.blur)), 2))
-    seen: Floats = looked_up(around_picture(around), _directions(state, width, height)) * np.float32(state.surroundings_strength)
+    seen: Floats = looked_up(around_picture(around), _directions(state, width, height)) * np.float32(
+        state.surroundings_strength
+    )
     return seen
 
 

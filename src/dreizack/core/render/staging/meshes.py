@@ -15,7 +15,8 @@ Floats = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class PartMesh:
-    """All letters' triangles of one part, each letter in its own space: ``position``, ``normal`` (n, 3), ``uv`` (n, 2),
+    """All letters' triangles of one part, each letter in its own space: ``position``, ``normal`` (n, 3),
+    ``uv`` (n, 2),
     ``triangles`` (m, 3), ``piece`` (n,) the piece a point moves with.
 
     ``ends`` is the end of each letter's triangles, ``sources`` the character each letter comes from.
@@ -31,36 +32,60 @@ class PartMesh:
 
     def source_of(self, triangle: int) -> int:
         """The character that a triangle belongs to."""
-        return int(self.sources[min(int(np.searchsorted(self.ends, triangle, side="right")), len(self.sources) - 1)])
+        return int(
+            self.sources[min(int(np.searchsorted(self.ends, triangle, side="right")), len(self.sources) - 1)]
+        )
 
 
 def body_parts(title: BodyState, bodies: BodyStore) -> dict[tuple[int, str], PartMesh]:
-    """Meshes of a title by finish and part, its letters each in its own space; those without triangles are left out."""
+    """Meshes of a title by finish and part, its letters each in its own space; those without triangles are
+    left out."""
     letters = [(letter, bodies.get(letter.body)) for letter in bodies.letters(title.form)]
     pieces: dict[tuple[int, str], list[_Piece]] = {}
     for letter, body in letters:
         if body is None:
             continue
-        position = body.position + np.array([0, 0, letter.shift], np.float32) if letter.shift else body.position
+        position = (
+            body.position + np.array([0, 0, letter.shift], np.float32) if letter.shift else body.position
+        )
         for part in PARTS:
             triangles = body.part(part)
             if not len(triangles):
                 continue
             low, high = int(triangles.min()), int(triangles.max()) + 1
-            mesh = (position[low:high], body.normal[low:high], body.uv[low:high], triangles.astype(np.int64) - low, letter.source, letter.piece)
+            mesh = (
+                position[low:high],
+                body.normal[low:high],
+                body.uv[low:high],
+                triangles.astype(np.int64) - low,
+                letter.source,
+                letter.piece,
+            )
             pieces.setdefault((letter.finish, part), []).append(mesh)
-    return {key: _joined(pieces[key]) for key in sorted(pieces, key=lambda key: (key[0], PARTS.index(key[1])))}
+    return {
+        key: _joined(pieces[key]) for key in sorted(pieces, key=lambda key: (key[0], PARTS.index(key[1])))
+    }
 
 
 def picture_uv(title: BodyState, bodies: BodyStore) -> dict[tuple[int, str], Floats]:
-    """Picture coordinates (n, 2) of those meshes of a title whose surface has a picture, in the order of :func:`body_parts`."""
+    """Picture coordinates (n, 2) of those meshes of a title whose surface has a picture, in the order of
+    :func:`body_parts`."""
     if not any(title.pictures):
         return {}
     letters = bodies.letters(title.form)
     built = [bodies.get(letter.body) for letter in letters]
     lying = {
-        number: uv_maps(picture, title.texture_transform[number], aspect_of(picture), letters, built, title.matrix, title.poses)
-        for number, picture in enumerate(title.pictures) if picture is not None
+        number: uv_maps(
+            picture,
+            title.texture_transform[number],
+            aspect_of(picture),
+            letters,
+            built,
+            title.matrix,
+            title.poses,
+        )
+        for number, picture in enumerate(title.pictures)
+        if picture is not None
     }
     found: dict[tuple[int, str], list[Floats]] = {}
     for index, (letter, body) in enumerate(zip(letters, built, strict=True)):
@@ -91,11 +116,14 @@ def _joined(meshes: list[_Piece]) -> PartMesh:
     position, normal, uv = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1, 2))
     ends = np.cumsum([len(mesh[3]) for mesh in meshes])
     piece = np.repeat(np.array([mesh[5] for mesh in meshes], np.int32), counts)
-    return PartMesh(position, normal, uv, piece, triangles.astype(np.uint32), ends, np.array([mesh[4] for mesh in meshes]))
+    return PartMesh(
+        position, normal, uv, piece, triangles.astype(np.uint32), ends, np.array([mesh[4] for mesh in meshes])
+    )
 
 
 def moved(mesh: PartMesh, matrix: NDArray[np.float64], poses: NDArray[np.float64]) -> tuple[Floats, Floats]:
-    """Position and unit normal (n, 3) in the world, of letters at ``poses`` (pieces, 3, 4); normals by the inverse transpose."""
+    """Position and unit normal (n, 3) in the world, of letters at ``poses`` (pieces, 3, 4); normals by the
+    inverse transpose."""
     world = matrix[:3, :3] @ poses
     world[..., 3] += matrix[:3, 3]
     linear = world[..., :3]
@@ -103,7 +131,11 @@ def moved(mesh: PartMesh, matrix: NDArray[np.float64], poses: NDArray[np.float64
     # Where something is drawn together to nothing it has no normals; any will do.
     flat = np.abs(np.linalg.det(linear)) < 1e-12
     inverse = np.linalg.inv(np.where(flat[:, None, None], np.eye(3), linear)).swapaxes(-1, -2)
-    normal = _gathered(np.concatenate([inverse, np.zeros((len(inverse), 3, 1))], axis=2).astype(np.float32), mesh.piece, mesh.normal)
+    normal = _gathered(
+        np.concatenate([inverse, np.zeros((len(inverse), 3, 1))], axis=2).astype(np.float32),
+        mesh.piece,
+        mesh.normal,
+    )
     normal /= np.maximum(np.sqrt(np.einsum("ni,ni->n", normal, normal))[:, None], 1e-12)
     return position, normal
 

@@ -19,7 +19,18 @@ from ..kernel.engine import arrays, engine
 from ..transport.light_selection import WEIGHED
 from ..transport.materials import absorption, bump_scale, emission, scattering
 from ..transport.relief import all_slopes
-from ..transport.tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, RECEIVES, SLIDE, SLOTS, SceneFeatures, SceneTables
+from ..transport.tables import (
+    CAMERA,
+    CASTS,
+    EVERYTHING,
+    LAMP,
+    MIRRORED,
+    RECEIVES,
+    SLIDE,
+    SLOTS,
+    SceneFeatures,
+    SceneTables,
+)
 from .backdrop import backdrop_picture
 from .meshes import PartMesh, moved
 
@@ -38,11 +49,16 @@ BEHIND = 540
 SHARP, DARK = 0.14, 0.06
 
 
-def scene_tables(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str], PartMesh]], gains: dict[str, float]) -> SceneTables:
-    """Tables for a scene as ``state`` has it; ``gains`` scales lights by name ("surroundings" is one, glowing things are others)."""
+def scene_tables(
+    scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str], PartMesh]], gains: dict[str, float]
+) -> SceneTables:
+    """Tables for a scene as ``state`` has it; ``gains`` scales lights by name ("surroundings" is one, glowing
+    things are others)."""
     from .stage import light_id, part_id, surface_index
 
-    shapes = {shape.id(): int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))[0]) for shape in scene.shapes()}
+    shapes = {
+        shape.id(): int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))[0]) for shape in scene.shapes()
+    }
     most = max(shapes.values(), default=0) + 1
     flags = np.full(most + 1, EVERYTHING, np.uint32)
     gloss = np.ones((most + 1, 3), np.float32)
@@ -63,7 +79,11 @@ def scene_tables(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int,
             fades[shapes[at]] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
             kind, scale = title.bumps[number]
             if kind != "none":
-                reliefs[shapes[at]] = BUMPS.index(kind), 1 / (scale * SPAN), bump_scale(title.terms[number], scale)
+                reliefs[shapes[at]] = (
+                    BUMPS.index(kind),
+                    1 / (scale * SPAN),
+                    bump_scale(title.terms[number], scale),
+                )
             if "transmission" in title.layers[number]:
                 absorbs[shapes[at]] = absorption(title.colours[number], title.terms[number])
                 scatters[shapes[at]] = scattering(title.terms[number])
@@ -77,15 +97,23 @@ def scene_tables(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int,
     names = ["surroundings" if e.is_environment() else owners[e.get_shape().id()] for e in emitters]
     ids = ["surroundings" if e.is_environment() else e.get_shape().id() for e in emitters]
     size = max(numbers, default=0) + 1
-    middle = np.mean([t.matrix[:3, 3] for t in state.titles.values()], axis=0) if state.titles else np.zeros(3)
-    expected = np.array([_expected(state, name, at, parts, middle) for name, at in zip(names, ids, strict=True)])
-    probable = ALIKE / len(emitters) + (1 - ALIKE) * (expected / expected.sum() if expected.sum() > 0 else np.full(len(emitters), 1 / len(emitters)))
+    middle = (
+        np.mean([t.matrix[:3, 3] for t in state.titles.values()], axis=0) if state.titles else np.zeros(3)
+    )
+    expected = np.array(
+        [_expected(state, name, at, parts, middle) for name, at in zip(names, ids, strict=True)]
+    )
+    probable = ALIKE / len(emitters) + (1 - ALIKE) * (
+        expected / expected.sum() if expected.sum() > 0 else np.full(len(emitters), 1 / len(emitters))
+    )
     shares = np.maximum(np.rint(probable * SLOTS).astype(int), 1)
     shares[np.argmax(shares)] += SLOTS - shares.sum()
     odds, gain = np.zeros(size, np.float32), np.ones((size, 3), np.float32)
     odds[numbers] = shares / SLOTS
     around = np.array(state.around.tint) * state.surroundings_strength
-    gain[numbers] = [gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names]
+    gain[numbers] = [
+        gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names
+    ]
 
     lamps = np.array([_lamp(state, name, at, parts) for name, at in zip(names, ids, strict=True)], np.float32)
     # Whatever is switched off, paths stay the same: what lights bring adds up path by path.
@@ -119,25 +147,58 @@ def scene_tables(scene: Any, state: FrameState, parts: dict[str, dict[tuple[int,
                 if owner in state.titles:
                     links[shapes[at], number] = owner in light.reaches
     kinds = SceneFeatures(
-        nulls=masked, hidden=any(not t.visibility[2] for t in state.titles.values()), cones=any(light.cone is not None for light in state.lights.values()),
-        links=any(light.reaches is not None for light in state.lights.values()), absorbs=bool(absorbs.any()) or bool(scatters.any()), scatters=bool(scatters.any()),
-        departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values()) or any(not t.visibility[3] for t in state.titles.values()),
-        ambient=bool(ambient.any()), slides=bool(slides), reach=bool(falloffs.any()), fades=bool(fades[:, :2].any()), plates=bool(plates.any()),
-        reliefs=bool(reliefs[:, 2].any()), weighed=len(emitters) if len(emitters) <= WEIGHED else 0,
-        bends="" if state.bent is None or state.behind is None else "around" if state.behind.kind == "surroundings" else "picture",
+        nulls=masked,
+        hidden=any(not t.visibility[2] for t in state.titles.values()),
+        cones=any(light.cone is not None for light in state.lights.values()),
+        links=any(light.reaches is not None for light in state.lights.values()),
+        absorbs=bool(absorbs.any()) or bool(scatters.any()),
+        scatters=bool(scatters.any()),
+        departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values())
+        or any(not t.visibility[3] for t in state.titles.values()),
+        ambient=bool(ambient.any()),
+        slides=bool(slides),
+        reach=bool(falloffs.any()),
+        fades=bool(fades[:, :2].any()),
+        plates=bool(plates.any()),
+        reliefs=bool(reliefs[:, 2].any()),
+        weighed=len(emitters) if len(emitters) <= WEIGHED else 0,
+        bends=""
+        if state.bent is None or state.behind is None
+        else "around"
+        if state.behind.kind == "surroundings"
+        else "picture",
     )
     behind = _behind(state) if kinds.bends == "picture" else np.zeros((1, 3), np.float32)
     view = _view(state)
     return SceneTables(
-        scene=scene, kinds=kinds, emitters=scene.emitters_dr(), slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
-        odds=mi.Float(odds), places=mi.UInt32(places), lamps=mi.Float(lamps.ravel()), gloss=mi.Float(gloss.ravel()),
-        gains=mi.Float(gain.ravel()), flags=mi.UInt32(flags), cones=mi.Float(cones.ravel()), links=mi.Float(links.ravel()),
-        stride=dr.opaque(mi.UInt32, size), absorbs=mi.Float(absorbs.ravel()), scatters=mi.Float(scatters), shadows=mi.Float(shadows),
-        ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)), depth=dr.opaque(mi.UInt32, DEPTH),
-        mirrors=mi.Float(mirrors.ravel()), reliefs=mi.Float(reliefs.ravel()), slopes=all_slopes(), fades=mi.Float(fades.ravel()), plates=mi.Float(plates.ravel()),
+        scene=scene,
+        kinds=kinds,
+        emitters=scene.emitters_dr(),
+        slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
+        odds=mi.Float(odds),
+        places=mi.UInt32(places),
+        lamps=mi.Float(lamps.ravel()),
+        gloss=mi.Float(gloss.ravel()),
+        gains=mi.Float(gain.ravel()),
+        flags=mi.UInt32(flags),
+        cones=mi.Float(cones.ravel()),
+        links=mi.Float(links.ravel()),
+        stride=dr.opaque(mi.UInt32, size),
+        absorbs=mi.Float(absorbs.ravel()),
+        scatters=mi.Float(scatters),
+        shadows=mi.Float(shadows),
+        ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)),
+        depth=dr.opaque(mi.UInt32, DEPTH),
+        mirrors=mi.Float(mirrors.ravel()),
+        reliefs=mi.Float(reliefs.ravel()),
+        slopes=all_slopes(),
+        fades=mi.Float(fades.ravel()),
+        plates=mi.Float(plates.ravel()),
         falloffs=mi.Float(falloffs),
-        slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)), view=mi.Float(view.ravel()),
-        behind=mi.Float(behind.ravel()), halt=halt().flag,
+        slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)),
+        view=mi.Float(view.ravel()),
+        behind=mi.Float(behind.ravel()),
+        halt=halt().flag,
     )
 
 
@@ -149,15 +210,23 @@ def _slide_picture(file: str) -> NDArray[np.float32] | None:
         return None
     side = min(picture.shape[:2])
     top, left = (picture.shape[0] - side) // 2, (picture.shape[1] - side) // 2
-    made: NDArray[np.float32] = cv2.resize(picture[top : top + side, left : left + side], (SLIDE, SLIDE), interpolation=cv2.INTER_AREA).astype(np.float32)
+    made: NDArray[np.float32] = cv2.resize(
+        picture[top : top + side, left : left + side], (SLIDE, SLIDE), interpolation=cv2.INTER_AREA
+    ).astype(np.float32)
     return made
 
 
 def _view(state: FrameState) -> NDArray[np.float32]:
-    """Rows of the camera: right, up, forward, place, half width and height and distance of the backdrop, its size in pixels."""
+    """Rows of the camera: right, up, forward, place, half width and height and distance of the backdrop, its
+    size in pixels."""
     half = np.tan(np.radians(state.pose.angle / 2))
     distance = state.behind.distance if state.behind is not None else 1.0
-    rows = [*state.pose.axes, state.pose.position, [half * state.aspect, half, distance], [round(BEHIND * state.aspect), BEHIND, 0]]
+    rows = [
+        *state.pose.axes,
+        state.pose.position,
+        [half * state.aspect, half, distance],
+        [round(BEHIND * state.aspect), BEHIND, 0],
+    ]
     return np.array(rows, np.float32)
 
 
@@ -194,7 +263,9 @@ def _bits(visibility: tuple[bool, bool, bool, bool]) -> int:
     return sum(bit for bit, on in zip((CAMERA, MIRRORED, CASTS, RECEIVES), visibility, strict=True) if on)
 
 
-def _expected(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int, str], PartMesh]], middle: Floats) -> float:
+def _expected(
+    state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int, str], PartMesh]], middle: Floats
+) -> float:
     """About how much light of an emitter falls on the middle of the titles: radiance times solid angle."""
     if at == "surroundings":
         # Half of a sphere, each row of the panorama as wide as it is.
@@ -211,10 +282,16 @@ def _expected(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple
     finish, part = at.removeprefix(f"{name}_").split("_")
     number = int(title.surface_index[min(int(finish), len(title.surface_index) - 1), PARTS.index(part)])
     extent = np.ptp(moved(parts[name][int(finish), part], np.eye(4), title.poses)[0], axis=0)
-    return float(emission(title.colours[number], title.terms[number]) @ LUMINANCE * min(float(np.prod(np.sort(extent)[1:])) * 0.3, np.pi))
+    return float(
+        emission(title.colours[number], title.terms[number])
+        @ LUMINANCE
+        * min(float(np.prod(np.sort(extent)[1:])) * 0.3, np.pi)
+    )
 
 
-def _lamp(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int, str], PartMesh]]) -> list[float]:
+def _lamp(
+    state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int, str], PartMesh]]
+) -> list[float]:
     """What :func:`.choosing.light_pdfs` wants to know of an emitter, without its gain: eight numbers."""
     if at == "surroundings":
         picture = around_picture(state.around)
@@ -223,20 +300,37 @@ def _lamp(state: FrameState, name: str, at: str, parts: dict[str, dict[tuple[int
     light = state.lights.get(name)
     if light is not None and at not in _glowing(state, name, parts):
         area = 4 * float(np.linalg.norm(light.matrix[:3, 0]) * np.linalg.norm(light.matrix[:3, 1]))
-        axis = light.matrix[:3, 2] / np.linalg.norm(light.matrix[:3, 2]) if SHAPES[light.source] != "sphere" else np.zeros(3)
+        axis = (
+            light.matrix[:3, 2] / np.linalg.norm(light.matrix[:3, 2])
+            if SHAPES[light.source] != "sphere"
+            else np.zeros(3)
+        )
         # Of a sphere one sees a disc.
-        return [*light.matrix[:3, 3].tolist(), float(light.radiance @ LUMINANCE), *axis.tolist(), area * SEEN_SHARE[SHAPES[light.source]]]
+        return [
+            *light.matrix[:3, 3].tolist(),
+            float(light.radiance @ LUMINANCE),
+            *axis.tolist(),
+            area * SEEN_SHARE[SHAPES[light.source]],
+        ]
     title: BodyState = state.titles[name]
     finish, part = at.removeprefix(f"{name}_").split("_")
     number = int(title.surface_index[min(int(finish), len(title.surface_index) - 1), PARTS.index(part)])
     mesh = moved(parts[name][int(finish), part], title.matrix, title.poses)[0]
     low, high = mesh.min(axis=0), mesh.max(axis=0)
     area = float(np.prod(np.sort(high - low)[1:])) * 0.5
-    return [*((low + high) / 2).tolist(), float(emission(title.colours[number], title.terms[number]) @ LUMINANCE), 0, 0, 0, max(area, 1e-6)]
+    return [
+        *((low + high) / 2).tolist(),
+        float(emission(title.colours[number], title.terms[number]) @ LUMINANCE),
+        0,
+        0,
+        0,
+        max(area, 1e-6),
+    ]
 
 
 def _gloss(title: BodyState, number: int) -> tuple[float, float, float]:
-    """Which share of its light a surface scatters rather than mirrors, and the squares of its microfacets' width along u and v."""
+    """Which share of its light a surface scatters rather than mirrors, and the squares of its microfacets'
+    width along u and v."""
     of = dict(zip(TERMS, title.terms[number].tolist(), strict=True))
     pictured = title.pictured is not None or title.pictures[number] is not None
     base = 0.5 if pictured else float(title.colours[number, 0] @ LUMINANCE)
@@ -249,4 +343,6 @@ def _gloss(title: BodyState, number: int) -> tuple[float, float, float]:
 
 
 def _glowing(state: FrameState, name: str, parts: dict[str, dict[tuple[int, str], PartMesh]]) -> set[str]:
-    return {f"{name}_{finish}_{part}" for finish, part in parts.get(name, {})} if name in state.titles else set()
+    return (
+        {f"{name}_{finish}_{part}" for finish, part in parts.get(name, {})} if name in state.titles else set()
+    )

@@ -74,7 +74,15 @@ class Stage:
         cast = (
             state.around.shape,
             tuple(
-                (n, t.form.key, repr(t.pictured), repr(t.pictures), t.layers, [kind != "none" for kind, _ in t.bumps], t.surface_index.tobytes())
+                (
+                    n,
+                    t.form.key,
+                    repr(t.pictured),
+                    repr(t.pictures),
+                    t.layers,
+                    [kind != "none" for kind, _ in t.bumps],
+                    t.surface_index.tobytes(),
+                )
                 for n, t in state.titles.items()
             ),
             tuple((name, light.source) for name, light in state.lights.items()),
@@ -90,10 +98,15 @@ class Stage:
 
     def _build(self, state: FrameState) -> None:
         mi = engine()
-        scene: dict[str, Any] = {"type": "scene", "surroundings": {
-            # Strength and tint are among the gains of the scenery.
-            "type": "envmap", "bitmap": mi.Bitmap(around_picture(_untinted(state))), "scale": 1.0,
-        }}
+        scene: dict[str, Any] = {
+            "type": "scene",
+            "surroundings": {
+                # Strength and tint are among the gains of the scenery.
+                "type": "envmap",
+                "bitmap": mi.Bitmap(around_picture(_untinted(state))),
+                "scale": 1.0,
+            },
+        }
         self._around = _untinted(state)
         self.parts = {name: body_parts(title, self.bodies) for name, title in state.titles.items()}
         self._placed = {}
@@ -103,17 +116,27 @@ class Stage:
             uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():
                 at = part_id(name, finish, part)
-                scene[at] = _mesh(at, mesh, state.titles[name], surface_index(state.titles[name], finish, part), uv.get((finish, part), mesh.uv), self.bodies)
+                scene[at] = _mesh(
+                    at,
+                    mesh,
+                    state.titles[name],
+                    surface_index(state.titles[name], finish, part),
+                    uv.get((finish, part), mesh.uv),
+                    self.bodies,
+                )
         for name, light in state.lights.items():
             if light.source == "ambient":
                 continue
             # Made one by one: objects keep the order they are given in, dictionaries come in any, and every
             # order samples the emitters differently.
-            scene[light_id(name)] = mi.load_dict({
-                "type": SHAPES[light.source], "id": light_id(name),
-                "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
-                "emitter": {"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}},
-            })
+            scene[light_id(name)] = mi.load_dict(
+                {
+                    "type": SHAPES[light.source],
+                    "id": light_id(name),
+                    "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
+                    "emitter": {"type": "area", "radiance": {"type": "rgb", "value": [1.0, 1.0, 1.0]}},
+                }
+            )
         # Loaded in parallel, emitters come in any order, and every order is a kernel of its own to compile.
         self.scene = mi.load_dict(scene, parallel=False)
 
@@ -123,7 +146,9 @@ class Stage:
             return
         spaces = {picture.space for picture in title.pictures if picture is not None}
         key = (
-            title.texture_transform.tobytes(), title.matrix.tobytes() if "room" in spaces else b"", title.poses.tobytes() if spaces - {"letter", "plate"} else b"",
+            title.texture_transform.tobytes(),
+            title.matrix.tobytes() if "room" in spaces else b"",
+            title.poses.tobytes() if spaces - {"letter", "plate"} else b"",
         )
         if self._lying.setdefault(name, key) == key:
             return
@@ -135,11 +160,15 @@ class Stage:
         mi = engine()
         params = mi.traverse(self.scene)
         params["surroundings.to_world"] = (
-            mi.ScalarTransform4f().rotate([1, 0, 0], state.surroundings_tilt).rotate([0, 1, 0], state.surroundings_rotation)
+            mi.ScalarTransform4f()
+            .rotate([1, 0, 0], state.surroundings_tilt)
+            .rotate([0, 1, 0], state.surroundings_rotation)
         )
         around = _untinted(state)
         if around != self._around:
-            params["surroundings.data"] = _with_seam(params["surroundings.data"].shape, around_picture(around))
+            params["surroundings.data"] = _with_seam(
+                params["surroundings.data"].shape, around_picture(around)
+            )
             self._around = around
         for name, title in state.titles.items():
             self._lay(name, title, params)
@@ -151,16 +180,31 @@ class Stage:
                     params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
                     params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
                     self._placed[at] = placed
-                layers, terms, colours, in_relief = title.layers[number], title.terms[number], title.colours[number], title.bumps[number][0] != "none"
+                layers, terms, colours, in_relief = (
+                    title.layers[number],
+                    title.terms[number],
+                    title.colours[number],
+                    title.bumps[number][0] != "none",
+                )
                 mask, base = addresses(layers)
-                channel = "base colour" if title.pictured is not None else picture.channel if (picture := title.pictures[number]) is not None else ""
+                channel = (
+                    "base colour"
+                    if title.pictured is not None
+                    else picture.channel
+                    if (picture := title.pictures[number]) is not None
+                    else ""
+                )
                 showing = _showing(title, number)
                 if showing != self._showing.setdefault(at, showing):
                     slots = {
-                        "base colour": f"{base}base_color", "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
-                        "opacity": f"{mask}opacity", "emission": "emitter.radiance",
+                        "base colour": f"{base}base_color",
+                        "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
+                        "opacity": f"{mask}opacity",
+                        "emission": "emitter.radiance",
                     }
-                    params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(np.ascontiguousarray(_shown(title, number, self.bodies)[::-1]))
+                    params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(
+                        np.ascontiguousarray(_shown(title, number, self.bodies)[::-1])
+                    )
                     self._showing[at] = showing
                 if channel != "base colour":
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
@@ -168,15 +212,21 @@ class Stage:
                     if channel == "roughness" and term == "roughness.value":
                         continue
                     params[f"{at}.{base}{term}"] = value
-                params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(colours, terms, channel == "base colour")
+                params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(
+                    colours, terms, channel == "base colour"
+                )
                 if MASK in layers and channel != "opacity":
                     params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
                 if "emission" in layers and channel != "emission":
-                    params[f"{at}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in emission(colours, terms)))
+                    params[f"{at}.emitter.radiance.value"] = mi.Color3f(
+                        *(float(c) for c in emission(colours, terms))
+                    )
         for name, light in state.lights.items():
             if light.source != "ambient":
                 params[f"{light_id(name)}.to_world"] = _opaque(light.matrix)
-                params[f"{light_id(name)}.emitter.radiance.value"] = mi.Color3f(*(float(c) for c in light.radiance))
+                params[f"{light_id(name)}.emitter.radiance.value"] = mi.Color3f(
+                    *(float(c) for c in light.radiance)
+                )
         params.update()
 
 
@@ -230,14 +280,22 @@ def _showing(title: BodyState, number: int) -> tuple[object, ...]:
     picture = title.pictures[number]
     if picture is None:
         return ()
-    return title.playing[number] if title.playing else 0, title.texture_transform[number].tobytes() if travels(picture) else b""
+    return title.playing[number] if title.playing else 0, title.texture_transform[
+        number
+    ].tobytes() if travels(picture) else b""
 
 
 def _shown(title: BodyState, number: int, bodies: BodyStore) -> Any:
     """The picture on a surface, with as many channels as what it sets has."""
     picture = title.pictures[number]
     assert picture is not None
-    shown = shown_picture(picture, title.playing[number] if title.playing else 0, title.texture_transform[number], bodies, title.form)
+    shown = shown_picture(
+        picture,
+        title.playing[number] if title.playing else 0,
+        title.texture_transform[number],
+        bodies,
+        title.form,
+    )
     return luminance(shown)[..., None] if picture.channel in ("roughness", "opacity") else shown
 
 
@@ -250,7 +308,11 @@ def _mesh(name: str, mesh: PartMesh, title: BodyState, number: int, uv: Any, bod
         radiance = textures.get("emission", {"type": "rgb", "value": [1.0, 1.0, 1.0]})
         properties["emitter"] = mi.load_dict({"type": "area", "radiance": radiance})
     made_mesh = mi.Mesh(
-        name, len(mesh.position), len(mesh.triangles), has_vertex_normals=True, has_vertex_texcoords=True,
+        name,
+        len(mesh.position),
+        len(mesh.triangles),
+        has_vertex_normals=True,
+        has_vertex_texcoords=True,
         props=properties,
     )
     params = mi.traverse(made_mesh)

@@ -23,7 +23,8 @@ MIRRORS = 4
 
 @syntax
 def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any]:
-    """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror, and which share of the view is
+    """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror, and which share of
+    the view is
     taken up by something; rays widen by ``cone_spread`` metres a metre.
     """
     albedo, normal, covered = mi.Vector3f(0.0), mi.Vector3f(0.0), mi.Float(0.0)
@@ -41,7 +42,9 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
         needs = dr.select(bounces == 0, mi.UInt32(CAMERA), mi.UInt32(MIRRORED))
         unseen = hits & ((flags & needs) == 0) & (passed < PASSES)
         if dr.hint(on.kinds.fades, mode="scalar"):
-            unseen |= hits & (passed < PASSES) & faded(on, sampler, si, shape, flags, origin, origin_shape, bounces)
+            unseen |= (
+                hits & (passed < PASSES) & faded(on, sampler, si, shape, flags, origin, origin_shape, bounces)
+            )
         solid = hits & ~unseen
         first = solid & (bounces == 0)
         covered = dr.select(first & ((flags & LAMP) == 0), 1.0, covered)
@@ -52,7 +55,9 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
 
         wide = dr.select(hits, wide + cone_spread * si.t, wide)
         if dr.hint(on.kinds.reliefs, mode="scalar"):
-            lay_relief(on.slopes, dr.gather(mi.Vector3f, on.reliefs, shape, solid), si, way, wide, sampler, solid)
+            lay_relief(
+                on.slopes, dr.gather(mi.Vector3f, on.reliefs, shape, solid), si, way, wide, sampler, solid
+            )
         adapt_shading_normal(si, way, solid)
         lean = mi.Vector3f(si.sh_frame.n)
         bsdf = si.bsdf(mi.RayDifferential3f(way))
@@ -66,14 +71,18 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
         # Surroundings in a mirror, pressed into 0..1.
         escapes = active & ~si.is_valid() & (bounces > 0)
         emitter = si.emitter(on.scene, escapes)
-        sent = emitter.eval(si, escapes) * mi.Spectrum(dr.gather(mi.Vector3f, on.gains, dr.reinterpret_array(mi.UInt32, emitter), escapes))
+        sent = emitter.eval(si, escapes) * mi.Spectrum(
+            dr.gather(mi.Vector3f, on.gains, dr.reinterpret_array(mi.UInt32, emitter), escapes)
+        )
         seen = mi.Vector3f(sent.x, sent.y, sent.z)
         albedo = dr.select(escapes, tint * seen / (1 + seen), albedo)
 
         cosine = dr.abs(dr.dot(way.d, lean))
         # Schlick, An Inexpensive BRDF Model for Physically-based Rendering, 1994.
         facing = mi.Vector3f(mirror.x, mirror.y, mirror.z)
-        tint = dr.select(follows, tint * (facing + (1 - facing) * dr.power(1 - dr.minimum(cosine, 1.0), 5)), tint)
+        tint = dr.select(
+            follows, tint * (facing + (1 - facing) * dr.power(1 - dr.minimum(cosine, 1.0), 5)), tint
+        )
         away = dr.normalize(way.d - 2 * dr.dot(way.d, lean) * lean)
         way = dr.select(follows, si.spawn_ray(away), dr.select(unseen, si.spawn_ray(way.d), way))
         origin, origin_shape = dr.select(follows, si.p, origin), dr.select(follows, shape, origin_shape)

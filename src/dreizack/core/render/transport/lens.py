@@ -35,15 +35,22 @@ class Window:
 
     def pixels(self, width: int) -> Numbers:
         """Numbers of its pixels in a picture so wide, row by row from the top left."""
-        down, across = np.arange(self.top, self.top + self.rows), np.arange(self.left, self.left + self.columns)
+        down, across = (
+            np.arange(self.top, self.top + self.rows),
+            np.arange(self.left, self.left + self.columns),
+        )
         return (down[:, None] * width + across).ravel().astype(np.uint32)
 
 
-def camera_rays(state: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts) -> tuple[Any, Sampler]:
-    """Rays of the samples ``first`` … of pixels by their numbers, pixel by pixel, and the sampler each goes on with; of
+def camera_rays(
+    state: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts
+) -> tuple[Any, Sampler]:
+    """Rays of the samples ``first`` … of pixels by their numbers, pixel by pixel, and the sampler each goes
+    on with; of
     each pixel as many ``samples``, or as many as an array (n,) says.
 
-    Thin lens: Cook, Porter & Carpenter, Distributed Ray Tracing, 1984. All that changes from frame to frame is
+    Thin lens: Cook, Porter & Carpenter, Distributed Ray Tracing, 1984. All that changes from frame to frame
+    is
     handed over as data, so that every frame is traced by the same compiled kernel.
     """
     width, height = size
@@ -61,14 +68,25 @@ def camera_rays(state: FrameState, size: tuple[int, int], pixels: Numbers, sampl
 
     opens, closes = state.pose, state.closing or state.pose
     half = [np.tan(np.radians(pose.angle) / 2) for pose in (opens, closes)]
-    data = np.concatenate([*(np.concatenate([p.axes.ravel(), p.position, [h]]) for p, h in zip((opens, closes), half, strict=True))])
+    data = np.concatenate(
+        [
+            *(
+                np.concatenate([p.axes.ravel(), p.position, [h]])
+                for p, h in zip((opens, closes), half, strict=True)
+            )
+        ]
+    )
     a, b = (_camera(data[k * 13 : (k + 1) * 13]) for k in (0, 1))
     right, up, forward, at, tangent = (p + (q - p) * when for p, q in zip(a, b, strict=True))
-    across = (2 * (mi.Float(x) + within.x) - dr.opaque(mi.Float, width)) / dr.opaque(mi.Float, height) * tangent
+    across = (
+        (2 * (mi.Float(x) + within.x) - dr.opaque(mi.Float, width)) / dr.opaque(mi.Float, height) * tangent
+    )
     along = (1 - 2 * (mi.Float(y) + within.y) / dr.opaque(mi.Float, height)) * tangent
     direction = right * across + up * along + forward
     if state.lens.radius > 0:
-        opening = _opening(through, state.lens.blades, state.lens.turn) * dr.opaque(mi.Float, state.lens.radius)
+        opening = _opening(through, state.lens.blades, state.lens.turn) * dr.opaque(
+            mi.Float, state.lens.radius
+        )
         start = right * opening.x + up * opening.y
         # All rays of a pixel meet in the plane that is in focus.
         direction = direction * dr.opaque(mi.Float, state.lens.focus) - start
@@ -95,7 +113,8 @@ def _opening(u: Any, blades: int, turn: float) -> Any:
     count = dr.opaque(mi.Float, blades)
     scaled = u.x * count
     sector = dr.floor(scaled)
-    # Uniform on the triangle between the middle and two corners (Turk, Generating Random Points in Triangles, 1990).
+    # Uniform on the triangle between the middle and two corners (Turk, Generating Random Points in Triangles,
+    # 1990).
     root, share = dr.sqrt(scaled - sector), u.y
     first = sector * dr.two_pi / count + dr.opaque(mi.Float, float(np.radians(turn)))
     second = first + dr.two_pi / count

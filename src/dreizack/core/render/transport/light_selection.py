@@ -1,7 +1,8 @@
 """Which light to try from a place: by what each may bring there.
 
 The sum of what lights bring is estimated best when each is tried as often as its share of it (Shirley, Wang &
-Zimmerman, Monte Carlo Techniques for Direct Lighting Calculations, 1996). Shares are guessed from where a light
+Zimmerman, Monte Carlo Techniques for Direct Lighting Calculations, 1996). Shares are guessed from where a
+light
 stands and faces, how large it looks, and how far it is from where the surface mirrors.
 """
 
@@ -20,15 +21,18 @@ WEIGHED = 12
 ALIKE = 0.08
 # By how much variances of slopes add to the squares of microfacets' widths.
 FACETS = 2 * MEDIAN
-# How much of what a surface mirrors of its surroundings is left to lights, as its own directions find most of it.
+# How much of what a surface mirrors of its surroundings is left to lights, as its own directions find most of
+# it.
 MIRRORED = 0.5
 
 
 def light_pdfs(lamps: Any, count: int, gloss: Any, si: Any, view: Any) -> list[Any]:
     """How probable each of ``count`` lights is to be tried from a hit that is seen from ``view``.
 
-    ``lamps`` holds eight numbers a light: its middle and radiance, the way it faces (0 if every way) and its area, which
-    is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the squares of its microfacets' width
+    ``lamps`` holds eight numbers a light: its middle and radiance, the way it faces (0 if every way) and its
+    area, which
+    is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the squares of its
+    microfacets' width
     along u and along v.
     """
     weights = []
@@ -51,8 +55,17 @@ def light_pdfs(lamps: Any, count: int, gloss: Any, si: Any, view: Any) -> list[A
         # Burley, Physically Based Shading at Disney, 2012, eq. 13, widened by the size of the light.
         half = si.to_local(dr.normalize(way + view + mi.Vector3f(1e-6)))
         u, v = rough_u + seen / (4 * dr.pi), rough_v + seen / (4 * dr.pi)
-        mirrors = dr.rsqrt(u * v) / (4 * dr.pi) / dr.square(dr.square(half.x) / u + dr.square(half.y) / v + dr.square(half.z))
-        brings = middle.w * seen * falls * (matte / dr.pi + (1 - matte) * dr.minimum(mirrors, 1 / dr.maximum(seen, 1e-6)))
+        mirrors = (
+            dr.rsqrt(u * v)
+            / (4 * dr.pi)
+            / dr.square(dr.square(half.x) / u + dr.square(half.y) / v + dr.square(half.z))
+        )
+        brings = (
+            middle.w
+            * seen
+            * falls
+            * (matte / dr.pi + (1 - matte) * dr.minimum(mirrors, 1 / dr.maximum(seen, 1e-6)))
+        )
         around = middle.w * (matte + (1 - matte) * MIRRORED)
         weights.append(dr.select(area > 0, brings, around))
     total = sum(weights[1:], weights[0])

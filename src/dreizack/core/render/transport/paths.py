@@ -27,7 +27,8 @@ FAINT, WEAK = 0.02, 0.3
 
 @syntax
 def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any]:
-    """Radiance along rays that widen by ``cone_spread`` metres a metre, which share of the view is taken up by something: 0 where
+    """Radiance along rays that widen by ``cone_spread`` metres a metre, which share of the view is taken up
+    by something: 0 where
     only the backdrop is, and how many stretches their paths had.
     """
     kinds = on.kinds
@@ -53,7 +54,12 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         needs = dr.select(depth == 0, mi.UInt32(CAMERA), mi.UInt32(MIRRORED))
         unseen = active & si.is_valid() & ((flags & needs) == 0) & (passed < PASSES)
         if dr.hint(kinds.fades, mode="scalar"):
-            unseen |= active & si.is_valid() & (passed < PASSES) & faded(on, sampler, si, shape, flags, origin, origin_shape, depth)
+            unseen |= (
+                active
+                & si.is_valid()
+                & (passed < PASSES)
+                & faded(on, sampler, si, shape, flags, origin, origin_shape, depth)
+            )
         here = active & ~unseen
         if dr.hint(kinds.fades, mode="scalar"):
             # Towards its end a floor goes over into the backdrop.
@@ -67,7 +73,8 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
             sigma = dr.gather(mi.Vector3f, on.absorbs, left, inside)
             stretch = mi.Float(si.t)
             if dr.hint(kinds.scatters, mode="scalar"):
-                # Cloudy bodies turn light after a stretch that is as long as sampler has it (Novák et al., Monte Carlo Methods
+                # Cloudy bodies turn light after a stretch that is as long as sampler has it (Novák et al.,
+                # Monte Carlo Methods
                 # for Volumetric Light Transport Simulation, 2018, 3.2).
                 often = dr.gather(mi.Float, on.scatters, left, inside)
                 free = -dr.log(1 - sampler.one()) / dr.maximum(often, 1e-6)
@@ -100,7 +107,9 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         if dr.hint(kinds.slides, mode="scalar"):
             sent *= mi.Spectrum(slide(on.slides, on.cones, number, -ray.d, glows))
         if dr.hint(kinds.reach, mode="scalar"):
-            sent *= dr.select(depth > 0, reach(on.falloffs, number, dr.norm(si.p - origin), glows & si.is_valid()), 1.0)
+            sent *= dr.select(
+                depth > 0, reach(on.falloffs, number, dr.norm(si.p - origin), glows & si.is_valid()), 1.0
+            )
         if dr.hint(kinds.links, mode="scalar"):
             sent *= dr.gather(mi.Float, on.links, origin_shape * on.stride + number, glows & (depth > 0))
         if dr.hint(kinds.departs, mode="scalar"):
@@ -115,14 +124,18 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         if dr.hint(kinds.bends == "picture", mode="scalar"):
             # What is seen through glass lies where its rays go.
             bent_light = escapes & clear & met
-            found = dr.select(bent_light, dr.fma(beta, mi.Spectrum(seen_behind(on, ray, bent_light)), found), found)
+            found = dr.select(
+                bent_light, dr.fma(beta, mi.Spectrum(seen_behind(on, ray, bent_light)), found), found
+            )
         elif dr.hint(kinds.bends == "", mode="scalar"):
             through = dr.select(escapes & clear, through + dr.mean(beta), through)
 
         go = here & si.is_valid() & (depth + 1 < on.depth) & ((flags & LAMP) == 0)
         if dr.hint(kinds.reliefs, mode="scalar"):
             wide = dr.select(active & si.is_valid(), wide + cone_spread * si.t, wide)
-            plain = lay_relief(on.slopes, dr.gather(mi.Vector3f, on.reliefs, shape, go), si, ray, wide, sampler, go)
+            plain = lay_relief(
+                on.slopes, dr.gather(mi.Vector3f, on.reliefs, shape, go), si, ray, wide, sampler, go
+            )
         adapt_shading_normal(si, ray, go)
         bsdf = si.bsdf(mi.RayDifferential3f(ray))
         pick, spot = sampler.one(), sampler.two()
@@ -189,7 +202,9 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         met |= bounced
         clear &= ~bounced | enters
         if dr.hint(kinds.absorbs, mode="scalar"):
-            left = dr.select(enters, dr.select(bent.wo.z < 0, shape, 0), dr.select(bounced & (bent.wo.z > 0), 0, left))
+            left = dr.select(
+                enters, dr.select(bent.wo.z < 0, shape, 0), dr.select(bounced & (bent.wo.z > 0), 0, left)
+            )
         lit = dr.select(bounced, flags, lit)
         origin, origin_shape = dr.select(bounced, si.p, origin), dr.select(bounced, shape, origin_shape)
         if dr.hint(kinds.weighed > 0, mode="scalar"):
@@ -199,7 +214,8 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         cone_spread = dr.select(bounced & ~certain, spread_cone(cone_spread, bent.pdf), cone_spread)
         depth = dr.select(bounced, depth + 1, depth)
         passed = dr.select(unseen | (go & straight), passed + 1, passed)
-        # Paths that carry little end early, others are counted for more (Arvo & Kirk, Particle Transport, 1990).
+        # Paths that carry little end early, others are counted for more (Arvo & Kirk, Particle Transport,
+        # 1990).
         carries = dr.select(depth > 1, dr.clip(dr.max(beta) / WEAK, 0.05, 1.0), 1.0)
         lives = sampler.one() < carries
         beta = dr.select(go & bounced, beta / carries, beta)
@@ -242,7 +258,9 @@ def first_met(on: SceneTables, ray: Any) -> Any:
     while dr.hint(unseen, label="first", exclude=[on, ray]):
         way = dr.select(unseen, si.spawn_ray(ray.d), way)
         si = dr.select(unseen, on.scene.ray_intersect(way, mi.RayFlags.All, coherent=True, active=unseen), si)
-        flags = dr.gather(mi.UInt32, on.flags, dr.reinterpret_array(mi.UInt32, si.shape), unseen & si.is_valid())
+        flags = dr.gather(
+            mi.UInt32, on.flags, dr.reinterpret_array(mi.UInt32, si.shape), unseen & si.is_valid()
+        )
         passed += 1
         unseen = unseen & si.is_valid() & ((flags & CAMERA) == 0) & (passed < PASSES)
     return si

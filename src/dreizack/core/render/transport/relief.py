@@ -1,8 +1,11 @@
 """Fine relief, as far as a pixel shows it; what is finer makes the surface rougher instead.
 
-Slopes are filtered, and so are their squares: what the filter takes from the one shows in the other, and widens
-the highlight as the relief itself would (Olano & Baker, LEAN Mapping, 2010). How wide a ray has become is followed
-from the camera on: Akenine-Möller et al., Texture Level of Detail Strategies for Real-Time Ray Tracing, 2019; at
+Slopes are filtered, and so are their squares: what the filter takes from the one shows in the other, and
+widens
+the highlight as the relief itself would (Olano & Baker, LEAN Mapping, 2010). How wide a ray has become is
+followed
+from the camera on: Akenine-Möller et al., Texture Level of Detail Strategies for Real-Time Ray Tracing, 2019;
+at
 surfaces that scatter it widens by what the direction stands for (Suykens & Willems, Path Differentials and
 Applications, 2001).
 """
@@ -33,7 +36,8 @@ SHARED = 16
 
 
 def bump_slopes(kind: str) -> list[NDArray[np.float32]]:
-    """Slopes along u and along v of heights 0..1, a texel apart, and their squares: (256, 256, 4), (128, 128, 4) … (1, 1, 4).
+    """Slopes along u and along v of heights 0..1, a texel apart, and their squares: (256, 256, 4), (128, 128,
+    4) … (1, 1, 4).
 
     Rows go up, as v does. KeyError for unknown kinds.
     """
@@ -65,7 +69,8 @@ def spread_cone(cone_spread: Any, density: Any) -> Any:
 def lay_relief(slopes: Any, relief: Any, si: Any, ray: Any, wide: Any, sampler: Any, active: Any) -> Any:
     """Give hits their relief, for rays ``wide`` metres across; the normals they had.
 
-    ``relief`` says which relief, how often it repeats over the picture coordinates, and how high it is (0: none).
+    ``relief`` says which relief, how often it repeats over the picture coordinates, and how high it is (0:
+    none).
     What is finer than the ray is put down in ``si.duv_dx``, as variances of slopes along u and along v, for
     :class:`.widened.RoughnessFilter`.
     """
@@ -81,7 +86,9 @@ def lay_relief(slopes: Any, relief: Any, si: Any, ray: Any, wide: Any, sampler: 
     level = mi.UInt32(dr.clip(dr.log2(dr.maximum(seen, 1e-6)) - SHARPER + sampler.one(), 0, LEVELS - 1))
     side = mi.UInt32(SIDE) >> level
     # Levels before this one hold (4^9 - 4^(9 - level)) / 3 texels.
-    start = mi.UInt32(relief.x) * (((1 << (2 * LEVELS)) - 1) // 3) + ((1 << (2 * LEVELS)) - side * side * 4) // 3
+    start = (
+        mi.UInt32(relief.x) * (((1 << (2 * LEVELS)) - 1) // 3) + ((1 << (2 * LEVELS)) - side * side * 4) // 3
+    )
     # Slopes of the finest level lie in the corners of the texels of heights.
     at = si.uv * relief.y * mi.Float(side) - (0.5 + 0.5 * mi.Float(side) / SIDE)
     low = mi.Vector2i(dr.floor(at))
@@ -106,7 +113,9 @@ def lay_relief(slopes: Any, relief: Any, si: Any, ray: Any, wide: Any, sampler: 
     si.duv_dx = dr.select(there, mi.Vector2f(rest_u, rest_v), 0.0)
     wi = si.to_world(si.wi)
     si.sh_frame = mi.Frame3f(
-        dr.select(there, dr.normalize(si.dp_du - bent * dr.dot(bent, si.dp_du)), si.sh_frame.s), si.sh_frame.t, dr.select(there, bent, n),
+        dr.select(there, dr.normalize(si.dp_du - bent * dr.dot(bent, si.dp_du)), si.sh_frame.s),
+        si.sh_frame.t,
+        dr.select(there, bent, n),
     )
     si.sh_frame.t = dr.select(there, dr.cross(si.sh_frame.n, si.sh_frame.s), si.sh_frame.t)
     si.wi = dr.select(there, si.to_local(wi), si.wi)

@@ -9,7 +9,8 @@ from .materials import CLEAR_COAT, DULL_COAT
 
 mi, dr = engine(), arrays()
 
-# By how much the renderer's distribution (Trowbridge & Reitz, 1975) must be narrower than Beckmann's, which slopes of
+# By how much the renderer's distribution (Trowbridge & Reitz, 1975) must be narrower than Beckmann's, which
+# slopes of
 # a relief are nearer to, so that half of all facets lie within the same slope: ln 2.
 MEDIAN = 0.6931
 
@@ -17,7 +18,8 @@ MEDIAN = 0.6931
 class RoughnessFilter(mi.Texture):  # type: ignore[misc, name-defined]
     """Roughness, anisotropy or gloss of the coat, with the variances of slopes that ``si.duv_dx`` holds.
 
-    Squared roughness along each direction, as Beckmann's distribution has it, is twice the variance of its slopes;
+    Squared roughness along each direction, as Beckmann's distribution has it, is twice the variance of its
+    slopes;
     variances add up (Olano & Baker, LEAN Mapping, 2010, section 3).
     """
 
@@ -43,7 +45,8 @@ class RoughnessFilter(mi.Texture):  # type: ignore[misc, name-defined]
             dull = dr.lerp(mi.Float(DULL_COAT), mi.Float(CLEAR_COAT), self.gloss)
             return (DULL_COAT - dr.sqrt(dull * dull + MEDIAN * (rest.x + rest.y))) / (DULL_COAT - CLEAR_COAT)
         rough = dr.square(self.picture.eval_1(si, active) if self.picture is not None else self.roughness)
-        # Burley, Physically Based Shading at Disney, 2012: one number for how far apart the two directions are.
+        # Burley, Physically Based Shading at Disney, 2012: one number for how far apart the two directions
+        # are.
         aspect = dr.sqrt(1 - 0.9 * self.anisotropy)
         along = dr.sqrt(dr.square(rough / aspect) + 2 * MEDIAN * rest.x)
         across = dr.sqrt(dr.square(rough * aspect) + 2 * MEDIAN * rest.y)

@@ -1,4 +1,5 @@
-"""What a stage does to light beside what surfaces do: cones, slides and falloff, floors that end, pictures that lie on the frame."""
+"""What a stage does to light beside what surfaces do: cones, slides and falloff, floors that end, pictures
+that lie on the frame."""
 
 from __future__ import annotations
 
@@ -24,8 +25,11 @@ def ended(on: SceneTables, si: Any, shape: Any) -> Any:
     return dr.select(floor.y > 0, share * share * (3 - 2 * share), 0.0)
 
 
-def faded(on: SceneTables, sampler: Any, si: Any, shape: Any, flags: Any, origin: Any, origin_shape: Any, depth: Any) -> Any:
-    """Where, by sampler, what is mirrored is a floor beyond its end, or something too far away for the floor that mirrors it."""
+def faded(
+    on: SceneTables, sampler: Any, si: Any, shape: Any, flags: Any, origin: Any, origin_shape: Any, depth: Any
+) -> Any:
+    """Where, by sampler, what is mirrored is a floor beyond its end, or something too far away for the floor
+    that mirrors it."""
     ends = (depth > 0) & (sampler.one() < ended(on, si, shape))
     mirrored = dr.gather(mi.Vector4f, on.fades, origin_shape, depth > 0)
     left = dr.exp(-dr.norm(si.p - origin) / dr.maximum(mirrored.x, 1e-3))
@@ -47,7 +51,13 @@ def slide(slides: Any, cones: Any, number: Any, away: Any, active: Any) -> Any:
     there = active & (wide.x > 0)
     scale = 0.5 / dr.maximum(dr.dot(axis, away) * wide.x, 1e-6)
     x, y = 0.5 + dr.dot(dr.cross(axis, up), away) * scale, 0.5 - dr.dot(up, away) * scale
-    return dr.select(there, _looked_up(slides, mi.UInt32(wide.y) * SLIDE * SLIDE, mi.UInt32(SLIDE), mi.UInt32(SLIDE), x, y, there), 1.0)
+    return dr.select(
+        there,
+        _looked_up(
+            slides, mi.UInt32(wide.y) * SLIDE * SLIDE, mi.UInt32(SLIDE), mi.UInt32(SLIDE), x, y, there
+        ),
+        1.0,
+    )
 
 
 def seen_behind(on: SceneTables, ray: Any, active: Any) -> Any:
@@ -61,7 +71,8 @@ def seen_behind(on: SceneTables, ray: Any, active: Any) -> Any:
 
 
 def on_plate(on: SceneTables, si: Any, shape: Any) -> Any:
-    """Picture coordinates of hits: where the camera sees them, on shapes whose picture fills the frame; else their own."""
+    """Picture coordinates of hits: where the camera sees them, on shapes whose picture fills the frame; else
+    their own."""
     turn = dr.gather(mi.Vector4f, on.plates, shape * 2, si.is_valid())
     shift = dr.gather(mi.Vector4f, on.plates, shape * 2 + 1, si.is_valid())
     right, up, forward, eye, size = (dr.gather(mi.Vector3f, on.view, mi.UInt32(k)) for k in range(5))
@@ -73,7 +84,8 @@ def on_plate(on: SceneTables, si: Any, shape: Any) -> Any:
 
 
 def _looked_up(pictures: Any, start: Any, columns: Any, rows: Any, x: Any, y: Any, active: Any) -> Any:
-    """Bilinear values of a picture that begins at pixel ``start``; x and y from 0 to 1 from the top left, held at its edge."""
+    """Bilinear values of a picture that begins at pixel ``start``; x and y from 0 to 1 from the top left,
+    held at its edge."""
     across = dr.clip(x * mi.Float(columns) - 0.5, 0, mi.Float(columns) - 1.001)
     down = dr.clip(y * mi.Float(rows) - 0.5, 0, mi.Float(rows) - 1.001)
     left, top = mi.UInt32(across), mi.UInt32(down)

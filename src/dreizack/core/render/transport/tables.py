@@ -44,12 +44,17 @@ class SceneFeatures:
 class SceneTables:
     """A scene and the tables that go with it, by the numbers the renderer gives shapes and emitters.
 
-    ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is, where they are not weighed: then ``lamps`` and
-    ``gloss`` say what :mod:`.choosing` wants to know, and ``places`` which light an emitter is; ``gains`` scales what each sends,
-    channel by channel: numbers that are data cost no new kernel when they change. ``mirrors`` says what a shape
-    reflects straight on and whether guides go on there, ``reliefs`` which bump it has, how often and how high,
+    ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is, where they are not weighed: then
+    ``lamps`` and
+    ``gloss`` say what :mod:`.choosing` wants to know, and ``places`` which light an emitter is; ``gains``
+    scales what each sends,
+    channel by channel: numbers that are data cost no new kernel when they change. ``mirrors`` says what a
+    shape
+    reflects straight on and whether guides go on there, ``reliefs`` which bump it has, how often and how
+    high,
     ``slopes`` what bumps are like.
-    ``slides`` holds the pictures that spots throw, ``falloffs`` the power of distance that makes up for how their light
+    ``slides`` holds the pictures that spots throw, ``falloffs`` the power of distance that makes up for how
+    their light
     weakens, ``fades`` how far floors mirror and where they end,
     ``plates`` how pictures fill the frame, ``behind`` the backdrop as ``view`` sees it.
     All paths end as soon as ``halt`` is not 0.

@@ -25,7 +25,11 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     sensor_height = shot.camera.sensor_width / shot.format.aspect
     angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
     radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
-    focus = motion.value("/camera/focus_distance") if shot.camera.focus == "distance" else np.linalg.norm(aim - position, axis=1)
+    focus = (
+        motion.value("/camera/focus_distance")
+        if shot.camera.focus == "distance"
+        else np.linalg.norm(aim - position, axis=1)
+    )
     sun, around, behind = sun_course(motion), shot.surroundings, shot.backdrop
     watching = Watching(position, aim, motion.value("/camera/roll"), angle)
     lights = {name: baked_light(motion, name, light) for name, light in shot.lit.items()}
@@ -45,10 +49,18 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         surroundings_tilt=motion.value("/surroundings/tilt"),
         surroundings_tint=motion.vector("/surroundings/tint", "rgb"),
         surroundings_blur=motion.value("/surroundings/blur"),
-        surroundings_frame=playing(motion, "/surroundings", around.video if around.source == "video" else "", around.speed, around.after),
+        surroundings_frame=playing(
+            motion,
+            "/surroundings",
+            around.video if around.source == "video" else "",
+            around.speed,
+            around.after,
+        ),
         sun=sun,
         backdrop=motion.vector("/backdrop/colour", "rgb"),
-        backdrop_frame=playing(motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after),
+        backdrop_frame=playing(
+            motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after
+        ),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles={name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()},
         lights=lights,

@@ -16,13 +16,18 @@ Ints = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class BakedBody:
-    """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and
-    ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
+    """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3)
+    and
+    ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of
+    each.
 
-    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, TEXTURE_TRANSFORM) how it lies there,
+    ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, TEXTURE_TRANSFORM) how it lies
+    there,
     ``playing`` (frames, surfaces) which frame of a video it is.
-    ``surface_index`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form once, ``form``
-    (frames,) says which one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it (one frame for
+    ``surface_index`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form
+    once, ``form``
+    (frames,) says which one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it
+    (one frame for
     all where nothing moves them).
     """
 
@@ -38,7 +43,6 @@ class BakedBody:
     forms: list[Form]
     form: Ints
 
-
     def poses_at(self, index: int) -> Floats:
         """Where the pieces stand (pieces, 3, 4) at a frame."""
         at: Floats = self.poses[min(index, len(self.poses) - 1)]
@@ -47,8 +51,10 @@ class BakedBody:
 
 @dataclass(frozen=True)
 class BakedLight:
-    """A light over time: ``matrix`` (frames, 4, 4) of what glows, ``radiance`` (frames, 3), ``size`` (frames, 2) in
-    metres (of the sun: degrees), ``cone`` (frames, 2) cosines where it has one, ``shadow`` (frames, 4) colour and density.
+    """A light over time: ``matrix`` (frames, 4, 4) of what glows, ``radiance`` (frames, 3), ``size`` (frames,
+    2) in
+    metres (of the sun: degrees), ``cone`` (frames, 2) cosines where it has one, ``shadow`` (frames, 4) colour
+    and density.
     """
 
     source: str
@@ -69,7 +75,8 @@ class BakedLight:
 class Baked:
     """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
 
-    ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of
+    ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,)
+    that of
     the opening, 0 where all is in focus.
     """
 

@@ -22,8 +22,11 @@ def baked_forms(
     chords = 0.0 if isinstance(thing, Floor) else _chords(motion.shot, thing, matrix, camera, angle)
     cut = _cut(motion, thing, matrix) if isinstance(thing, Sheet) else None
     keyed = [
-        pointer for pointer in motion.channels
-        if pointer.startswith(f"{at}/") and not _plain(pointer[len(at) :]) and not only_poses(thing, pointer[len(at) :])
+        pointer
+        for pointer in motion.channels
+        if pointer.startswith(f"{at}/")
+        and not _plain(pointer[len(at) :])
+        and not only_poses(thing, pointer[len(at) :])
     ]
     columns = [np.round(motion.value(pointer), 6) for pointer in keyed]
     bent = faces_camera(thing) and bends_with_pose(thing)
@@ -48,28 +51,51 @@ def _plain(pointer: str) -> bool:
 
 def camera_in(matrix: Floats, camera: Floats) -> Floats:
     """Where the camera stands (frames, 3) in the space of a thing with these matrices (frames, 4, 4)."""
-    seen: Floats = np.einsum("fij,fj->fi", np.linalg.inv(matrix), np.column_stack([camera, np.ones(len(camera))]))[:, :3]
+    seen: Floats = np.einsum(
+        "fij,fj->fi", np.linalg.inv(matrix), np.column_stack([camera, np.ones(len(camera))])
+    )[:, :3]
     return seen
 
 
-def baked_poses(motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, forms: list[Form], form: Ints) -> Floats:
+def baked_poses(
+    motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, forms: list[Form], form: Ints
+) -> Floats:
     """Where the pieces of a thing stand (frames, pieces, 3, 4); one frame for all where nothing moves them.
 
-    Forms that differ in their outlines may have other pieces: places that a form has no piece for stay where the origin is.
+    Forms that differ in their outlines may have other pieces: places that a form has no piece for stay where
+    the origin is.
     """
     seen = camera_in(matrix, camera) if faces_camera(thing) else None
     groups: dict[str, list[int]] = {}
     for number, one in enumerate(forms):
         groups.setdefault(one.outlines_key, []).append(number)
-    moving = len(groups) > 1 or seen is not None or any(
-        pointer.startswith(f"{at}/") and not _plain(pointer[len(at) :]) and moves_letters(pointer[len(at) :]) for pointer in motion.channels
+    moving = (
+        len(groups) > 1
+        or seen is not None
+        or any(
+            pointer.startswith(f"{at}/")
+            and not _plain(pointer[len(at) :])
+            and moves_letters(pointer[len(at) :])
+            for pointer in motion.channels
+        )
     )
     count = len(motion.frames) if moving else 1
     parts = []
     for numbers in groups.values():
         frames = np.flatnonzero(np.isin(form[:count], numbers))
         values = OverFrames(motion, at, forms[numbers[0]].thing, frames)
-        parts.append((frames, letter_poses(forms[numbers[0]].thing, forms[numbers[0]].pieces, values, len(frames), None if seen is None else seen[frames])))
+        parts.append(
+            (
+                frames,
+                letter_poses(
+                    forms[numbers[0]].thing,
+                    forms[numbers[0]].pieces,
+                    values,
+                    len(frames),
+                    None if seen is None else seen[frames],
+                ),
+            )
+        )
     made = np.zeros((count, max(poses.shape[1] for _, poses in parts), 3, 4))
     made[..., :, :] = np.eye(4)[:3]
     for frames, poses in parts:
@@ -78,7 +104,8 @@ def baked_poses(motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: 
 
 
 class OverFrames:
-    """A thing's numbers at some of the frames of a motion; what shapes its outlines is that of one of its forms."""
+    """A thing's numbers at some of the frames of a motion; what shapes its outlines is that of one of its
+    forms."""
 
     def __init__(self, motion: Motion, at: str, thing: Bodied, frames: Ints) -> None:
         self.motion, self.at, self.frames = motion, at, frames
@@ -109,7 +136,8 @@ def _put(thing: Bodied, pointer: str, value: float) -> None:
 
 
 def _chords(shot: Shot, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats) -> float:
-    """Metres that chords may stray from curves: its tolerance in pixels at the closest approach of the camera.
+    """Metres that chords may stray from curves: its tolerance in pixels at the closest approach of the
+    camera.
 
     Rounded down to a power of two, so that bodies stay the same while the camera moves a little.
     """

@@ -14,7 +14,9 @@ Floats = NDArray[np.float64]
 def placed(motion: Motion, at: str) -> Floats:
     """Object-to-world matrices (frames, 4, 4) of the thing at pointer ``at``."""
     return place_matrix(
-        motion.vector(f"{at}/place/position"), motion.vector(f"{at}/place/rotation"), motion.value(f"{at}/place/scale"),
+        motion.vector(f"{at}/place/position"),
+        motion.vector(f"{at}/place/rotation"),
+        motion.value(f"{at}/place/scale"),
     )
 
 

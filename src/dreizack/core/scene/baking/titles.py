@@ -24,7 +24,8 @@ MARGIN = 1.02
 
 @dataclass(frozen=True)
 class Watching:
-    """The camera over time: ``position``, ``aim`` (frames, 3), ``roll`` and vertical ``angle`` of view (frames,) in degrees."""
+    """The camera over time: ``position``, ``aim`` (frames, 3), ``roll`` and vertical ``angle`` of view
+    (frames,) in degrees."""
 
     position: Floats
     aim: Floats
@@ -44,20 +45,38 @@ def baked_body(motion: Motion, name: str, thing: Bodied, camera: Watching) -> Ba
     return BakedBody(
         matrix=matrix,
         poses=baked_poses(motion, at, thing, matrix, camera.position, forms, form),
-        colours=np.stack([np.stack([motion.vector(f"{at}{p}/{c}", "rgb") for c in COLOURS], axis=1) for p in pointers], axis=1),
-        terms=np.stack([np.stack([motion.value(f"{at}{p}/{term}") for term in TERMS], axis=1) for p in pointers], axis=1),
+        colours=np.stack(
+            [np.stack([motion.vector(f"{at}{p}/{c}", "rgb") for c in COLOURS], axis=1) for p in pointers],
+            axis=1,
+        ),
+        terms=np.stack(
+            [np.stack([motion.value(f"{at}{p}/{term}") for term in TERMS], axis=1) for p in pointers], axis=1
+        ),
         surface_index=surface_index,
         bumps=tuple((surface.bump, surface.bump_size) for surface in own),
         pictures=tuple(surface.picture if surface.picture.fill != "none" else None for surface in own),
-        texture_transform=np.stack([np.stack([motion.value(f"{at}{p}/picture/{name}") for name in TEXTURE_TRANSFORM], axis=1) for p in pointers], axis=1),
-        playing=np.stack([surface_playing(motion, f"{at}{p}/picture", surface.picture) for p, surface in zip(pointers, own, strict=True)], axis=1),
+        texture_transform=np.stack(
+            [
+                np.stack([motion.value(f"{at}{p}/picture/{name}") for name in TEXTURE_TRANSFORM], axis=1)
+                for p in pointers
+            ],
+            axis=1,
+        ),
+        playing=np.stack(
+            [
+                surface_playing(motion, f"{at}{p}/picture", surface.picture)
+                for p, surface in zip(pointers, own, strict=True)
+            ],
+            axis=1,
+        ),
         forms=forms,
         form=form,
     )
 
 
 def _filling(shot: Shot, sheet: Sheet, matrix: Floats, camera: Watching) -> Floats:
-    """Matrices that scale a sheet so that it covers the picture from wherever the camera looks at it, facing as it does."""
+    """Matrices that scale a sheet so that it covers the picture from wherever the camera looks at it, facing
+    as it does."""
     axes = camera_axes(camera.position, camera.aim, camera.roll)
     reach = seen_of_plane(matrix, camera.position, axes, camera.angle, shot.format.aspect) * MARGIN
     wide = np.maximum(reach[:, 0] * 2 / sheet.width, reach[:, 1] * 2 / sheet.height)

@@ -3,7 +3,8 @@ import { Pace, type Level } from "./adaptiveQuality";
 
 function known(took: Partial<Record<Level, number>>): Pace {
   const pace = new Pace();
-  for (const [level, milliseconds] of Object.entries(took)) for (let i = 0; i < 3; i++) pace.took(level as Level, milliseconds, i);
+  for (const [level, milliseconds] of Object.entries(took))
+    for (let i = 0; i < 3; i++) pace.took(level as Level, milliseconds, i);
   return pace;
 }
 

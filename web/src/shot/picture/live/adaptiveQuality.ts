@@ -35,7 +35,10 @@ export class Pace {
 
   /** A picture of a level took so long, from the call until it was drawn. */
   took(level: Level, milliseconds: number, now: number): void {
-    this.known.set(level, { took: [...(this.known.get(level)?.took.slice(1 - COUNTED) ?? []), milliseconds], at: now });
+    this.known.set(level, {
+      took: [...(this.known.get(level)?.took.slice(1 - COUNTED) ?? []), milliseconds],
+      at: now,
+    });
   }
 
   /** Milliseconds that a picture of a level is likely to take: as lately, or as the level below it tells. */
@@ -48,7 +51,10 @@ export class Pace {
 
   /** The finest level that keeps up; at rest one finds out. */
   level(moving: boolean, now: number): Level {
-    const fits = (level: Level) => (moving ? this.expected(level, now) <= MOVING : Math.min(...(this.known.get(level)?.took ?? [0])) <= STILL);
+    const fits = (level: Level) =>
+      moving
+        ? this.expected(level, now) <= MOVING
+        : Math.min(...(this.known.get(level)?.took ?? [0])) <= STILL;
     return DOWN.find(fits) ?? "quick";
   }
 }

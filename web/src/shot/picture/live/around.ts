@@ -100,7 +100,10 @@ export class AroundView {
     const name = `${key} ${frame}`;
     let texture = this.pictures.get(name);
     if (!texture) {
-      texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/backdrop?frame=${frame}&as=${key}`, this.redraw);
+      texture = new THREE.TextureLoader().load(
+        `/api/shots/${this.shot}/backdrop?frame=${frame}&as=${key}`,
+        this.redraw,
+      );
       texture.colorSpace = THREE.SRGBColorSpace;
       this.pictures.set(name, texture);
       for (const [old, held] of this.pictures) {
@@ -114,7 +117,13 @@ export class AroundView {
   }
 
   private gradientOf(below: ArrayLike<number>, above: ArrayLike<number>): THREE.Texture {
-    this.gradient ??= new THREE.DataTexture(new Float32Array(256 * 4), 1, 256, THREE.RGBAFormat, THREE.FloatType);
+    this.gradient ??= new THREE.DataTexture(
+      new Float32Array(256 * 4),
+      1,
+      256,
+      THREE.RGBAFormat,
+      THREE.FloatType,
+    );
     const data = this.gradient.image.data as unknown as Float32Array;
     for (let i = 0; i < 256; i++) {
       const share = (i + 0.5) / 256;

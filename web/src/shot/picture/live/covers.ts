@@ -4,7 +4,11 @@ import type { LetterBody, Scene } from "../../document/scene";
 type Titles = Scene["facts"]["titles"];
 export type Covered = NonNullable<Titles[string]["pictures"][number]>;
 
-const WRAPS = { repeat: THREE.RepeatWrapping, mirrored: THREE.MirroredRepeatWrapping, once: THREE.ClampToEdgeWrapping };
+const WRAPS = {
+  repeat: THREE.RepeatWrapping,
+  mirrored: THREE.MirroredRepeatWrapping,
+  once: THREE.ClampToEdgeWrapping,
+};
 const MOST_HELD = 48;
 const PARTS = ["face", "bevel", "wall", "back"];
 
@@ -24,7 +28,13 @@ export class Covers {
   }
 
   /** Put a picture, or a frame of a video, on a material, or take it off. */
-  wear(material: THREE.MeshStandardMaterial, thing: string, surface: number, picture: Covered | null, playing: number): void {
+  wear(
+    material: THREE.MeshStandardMaterial,
+    thing: string,
+    surface: number,
+    picture: Covered | null,
+    playing: number,
+  ): void {
     const texture = picture && this.texture(thing, surface, picture, picture.plays ? playing : 0);
     const on = (channel: Covered["channel"]) => (picture?.channel === channel ? texture : null);
     put(material, "map", on("base colour"));
@@ -55,7 +65,8 @@ export class Covers {
       });
       texture.wrapS = texture.wrapT = WRAPS[picture.repeat];
       texture.channel = 1;
-      if (picture.channel === "base colour" || picture.channel === "emission") texture.colorSpace = THREE.SRGBColorSpace;
+      if (picture.channel === "base colour" || picture.channel === "emission")
+        texture.colorSpace = THREE.SRGBColorSpace;
       this.textures.set(name, texture);
       this.forget(place);
     }
@@ -75,7 +86,11 @@ export class Covers {
   }
 }
 
-function put(material: THREE.MeshStandardMaterial, slot: "map" | "emissiveMap" | "roughnessMap" | "alphaMap", texture: THREE.Texture | null): void {
+function put(
+  material: THREE.MeshStandardMaterial,
+  slot: "map" | "emissiveMap" | "roughnessMap" | "alphaMap",
+  texture: THREE.Texture | null,
+): void {
   // What is on a sheet is not ours to take off.
   if (material[slot] === texture || (slot === "map" && !texture && material.map?.channel !== 1)) return;
   material[slot] = texture;
@@ -83,9 +98,19 @@ function put(material: THREE.MeshStandardMaterial, slot: "map" | "emissiveMap" |
 }
 
 /** A geometry of a letter with picture coordinates; `worn` says which surface its four parts wear. */
-export function coveredGeometry(base: THREE.BufferGeometry, body: LetterBody, worn: number[], scene: Scene, at: string, index: number, pictures: (Covered | null)[], steps: number[]): THREE.BufferGeometry {
+export function coveredGeometry(
+  base: THREE.BufferGeometry,
+  body: LetterBody,
+  worn: number[],
+  scene: Scene,
+  at: string,
+  index: number,
+  pictures: (Covered | null)[],
+  steps: number[],
+): THREE.BufferGeometry {
   const made = new THREE.BufferGeometry();
-  for (const name of ["position", "normal", "uv"]) if (base.hasAttribute(name)) made.setAttribute(name, base.getAttribute(name));
+  for (const name of ["position", "normal", "uv"])
+    if (base.hasAttribute(name)) made.setAttribute(name, base.getAttribute(name));
   made.setIndex(base.getIndex());
   for (const group of base.groups) made.addGroup(group.start, group.count, group.materialIndex);
   const count = body.position.length / 3;
@@ -99,7 +124,9 @@ export function coveredGeometry(base: THREE.BufferGeometry, body: LetterBody, wo
     const runs = picture.running && (part === "wall" || part === "bevel") && body.uv;
     for (let i = (body.ends[k - 1] ?? 0) * 3; i < body.ends[k]! * 3; i++) {
       const v = body.triangles[i]!;
-      const [x, y, z] = runs ? [body.uv![v * 2]!, body.uv![v * 2 + 1]!, 0] : [body.position[v * 3]!, body.position[v * 3 + 1]!, body.position[v * 3 + 2]!];
+      const [x, y, z] = runs
+        ? [body.uv![v * 2]!, body.uv![v * 2 + 1]!, 0]
+        : [body.position[v * 3]!, body.position[v * 3 + 1]!, body.position[v * 3 + 2]!];
       for (let row = 0; row < 2; row++) {
         uv[v * 2 + row] = runs
           ? m[8 + row * 3]! * x + m[9 + row * 3]! * y + m[10 + row * 3]!

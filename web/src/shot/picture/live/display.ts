@@ -59,7 +59,10 @@ function cubeOf(view: string): Promise<Cube> {
       for (let r = 0; r < side; r++)
         for (let g = 0; g < side; g++)
           for (let b = 0; b < side; b++)
-            for (let c = 0; c < 4; c++) half[((b * side + g) * side + r) * 4 + c] = THREE.DataUtils.toHalfFloat(c < 3 ? data[((r * side + g) * side + b) * 3 + c]! : 1);
+            for (let c = 0; c < 4; c++)
+              half[((b * side + g) * side + r) * 4 + c] = THREE.DataUtils.toHalfFloat(
+                c < 3 ? data[((r * side + g) * side + b) * 3 + c]! : 1,
+              );
       const texture = new THREE.Data3DTexture(half, side, side, side);
       texture.format = THREE.RGBAFormat;
       texture.type = THREE.HalfFloatType;
@@ -81,13 +84,29 @@ function cubeOf(view: string): Promise<Cube> {
 export class Display {
   private readonly targets = new Map<number, THREE.WebGLRenderTarget>();
   private readonly material = new THREE.ShaderMaterial({
-    vertexShader: PLACE, fragmentShader: BEND, uniforms: { light: { value: null }, exposure: { value: 1 }, cube: { value: null as THREE.Data3DTexture | null }, shaper: { value: new THREE.Vector3() } }, depthTest: false, depthWrite: false,
+    vertexShader: PLACE,
+    fragmentShader: BEND,
+    uniforms: {
+      light: { value: null },
+      exposure: { value: 1 },
+      cube: { value: null as THREE.Data3DTexture | null },
+      shaper: { value: new THREE.Vector3() },
+    },
+    depthTest: false,
+    depthWrite: false,
   });
   private readonly quad = new FullScreenQuad(this.material);
   private readonly sum = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, depthBuffer: false });
-  private readonly adding = new FullScreenQuad(new THREE.ShaderMaterial({
-    vertexShader: PLACE, fragmentShader: COPY, uniforms: { light: { value: null }, share: { value: 1 } }, depthTest: false, depthWrite: false, transparent: true,
-  }));
+  private readonly adding = new FullScreenQuad(
+    new THREE.ShaderMaterial({
+      vertexShader: PLACE,
+      fragmentShader: COPY,
+      uniforms: { light: { value: null }, share: { value: 1 } },
+      depthTest: false,
+      depthWrite: false,
+      transparent: true,
+    }),
+  );
 
   private view = "shoulder";
 
@@ -120,7 +139,15 @@ export class Display {
   }
 
   /** Draw what of `world` lies between two heights (0 to 1) with `samples` places a pixel (0: just one, without averaging). */
-  part(renderer: THREE.WebGLRenderer, world: THREE.Scene, camera: THREE.Camera, size: THREE.Vector2, samples: number, low: number, high: number): void {
+  part(
+    renderer: THREE.WebGLRenderer,
+    world: THREE.Scene,
+    camera: THREE.Camera,
+    size: THREE.Vector2,
+    samples: number,
+    low: number,
+    high: number,
+  ): void {
     const [width, height] = size.toArray();
     let target = this.targets.get(samples);
     if (!target) {
@@ -146,8 +173,13 @@ export class Display {
     this.quad.render(renderer);
   }
 
-  private average(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, before: number): THREE.WebGLRenderTarget {
-    if (this.sum.width !== target.width || this.sum.height !== target.height) this.sum.setSize(target.width, target.height);
+  private average(
+    renderer: THREE.WebGLRenderer,
+    target: THREE.WebGLRenderTarget,
+    before: number,
+  ): THREE.WebGLRenderTarget {
+    if (this.sum.width !== target.width || this.sum.height !== target.height)
+      this.sum.setSize(target.width, target.height);
     const { uniforms } = this.adding.material as THREE.ShaderMaterial;
     uniforms.light!.value = target.texture;
     uniforms.share!.value = 1 / (before + 1);

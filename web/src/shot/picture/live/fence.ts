@@ -4,7 +4,10 @@ import type * as THREE from "three";
 const PATIENCE = 5000;
 
 /** Call back when all that was asked of WebGL until now has been drawn, with how long that took, without holding up the page. */
-export function whenDrawn(renderer: THREE.WebGLRenderer, then: (milliseconds: number, now: number) => void): void {
+export function whenDrawn(
+  renderer: THREE.WebGLRenderer,
+  then: (milliseconds: number, now: number) => void,
+): void {
   const gl = renderer.getContext() as WebGL2RenderingContext;
   const begun = performance.now();
   const fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);

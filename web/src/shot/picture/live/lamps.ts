@@ -17,7 +17,8 @@ export class Lamps {
     for (const [name, { kind, lamp }] of this.lamps) {
       if (scene.facts.lights[name] === kind) continue;
       this.world.remove(lamp);
-      if (lamp instanceof THREE.SpotLight || lamp instanceof THREE.DirectionalLight) this.world.remove(lamp.target);
+      if (lamp instanceof THREE.SpotLight || lamp instanceof THREE.DirectionalLight)
+        this.world.remove(lamp.target);
       lamp.dispose();
       this.lamps.delete(name);
     }
@@ -27,7 +28,8 @@ export class Lamps {
         made = { kind, lamp: lampOf(kind) };
         this.lamps.set(name, made);
         this.world.add(made.lamp);
-        if (made.lamp instanceof THREE.SpotLight || made.lamp instanceof THREE.DirectionalLight) this.world.add(made.lamp.target);
+        if (made.lamp instanceof THREE.SpotLight || made.lamp instanceof THREE.DirectionalLight)
+          this.world.add(made.lamp.target);
       }
       light(made.lamp, kind, scene, `light/${name}`, frame);
     }

@@ -26,7 +26,12 @@ export class Letters {
   private readonly fills = new Map<string, THREE.Texture>();
   private readonly covers: Covers;
 
-  constructor(private readonly world: THREE.Scene, private readonly shades: Shades, private readonly shot: string, private readonly redraw: () => void) {
+  constructor(
+    private readonly world: THREE.Scene,
+    private readonly shades: Shades,
+    private readonly shot: string,
+    private readonly redraw: () => void,
+  ) {
     this.covers = new Covers(shot, redraw);
   }
 
@@ -69,14 +74,21 @@ export class Letters {
       const { materials } = node;
       const facts = scene.facts.titles[name]!;
       materials.forEach((material, i) => {
-        material.color.setRGB(colours[i * 3]!, colours[i * 3 + 1]!, colours[i * 3 + 2]!, THREE.LinearSRGBColorSpace);
+        material.color.setRGB(
+          colours[i * 3]!,
+          colours[i * 3 + 1]!,
+          colours[i * 3 + 2]!,
+          THREE.LinearSRGBColorSpace,
+        );
         wear(material, scene, at, frame, i, facts.bumps[i]!, this.redraw);
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
         const picture = facts.pictures[i] ?? null;
         this.shades.fill(material, picture?.plate ? scene.at(`${at}/plate/${i}`, frame) : null);
         this.covers.wear(material, name, i, picture, picture ? scene.at(`${at}/playing/${i}`, frame)[0]! : 0);
       });
-      const steps = facts.pictures.map((picture, i) => (picture ? scene.at(`${at}/laid_step/${i}`, frame)[0]! : 0));
+      const steps = facts.pictures.map((picture, i) =>
+        picture ? scene.at(`${at}/laid_step/${i}`, frame)[0]! : 0,
+      );
       if (String(steps) !== node.steps) node.shown = null;
       node.steps = String(steps);
       node.group.visible = facts.seen;
@@ -89,8 +101,22 @@ export class Letters {
             // One draw where all parts wear the same.
             const same = worn.every((surface) => surface === worn[0]);
             const covered = worn.some((surface) => facts.pictures[surface]);
-            const geometry = covered ? coveredGeometry(this.geometry(body), bodyOf(body)!, worn, scene, at, index, facts.pictures, steps) : this.geometry(body);
-            const mesh = new THREE.Mesh(geometry, same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!));
+            const geometry = covered
+              ? coveredGeometry(
+                  this.geometry(body),
+                  bodyOf(body)!,
+                  worn,
+                  scene,
+                  at,
+                  index,
+                  facts.pictures,
+                  steps,
+                )
+              : this.geometry(body);
+            const mesh = new THREE.Mesh(
+              geometry,
+              same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!),
+            );
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
             node.group.add(mesh);
@@ -100,7 +126,10 @@ export class Letters {
       }
       // Playing only moves what is there: no mesh is made for a frame.
       const poses = scene.poses(name, frame);
-      if (node.shown === letters) node.group.children.forEach((mesh, i) => mesh.matrix.fromArray(letterMatrix(poses, letters[i]!, SCRATCH)).transpose());
+      if (node.shown === letters)
+        node.group.children.forEach((mesh, i) =>
+          mesh.matrix.fromArray(letterMatrix(poses, letters[i]!, SCRATCH)).transpose(),
+        );
       node.group.matrix.fromArray(scene.at(`${at}/matrix`, frame)).transpose();
       node.group.matrixWorldNeedsUpdate = true;
     }
@@ -119,7 +148,10 @@ export class Letters {
     material.color.setRGB(1, 1, 1);
     let texture = this.fills.get(fill);
     if (!texture) {
-      texture = new THREE.TextureLoader().load(`/api/shots/${this.shot}/things/${encodeURIComponent(thing)}/fill?${fill}`, this.redraw);
+      texture = new THREE.TextureLoader().load(
+        `/api/shots/${this.shot}/things/${encodeURIComponent(thing)}/fill?${fill}`,
+        this.redraw,
+      );
       texture.colorSpace = THREE.SRGBColorSpace;
       this.fills.set(fill, texture);
     }
@@ -131,7 +163,8 @@ export class Letters {
 
   /** Take the letters off; geometries that were made for pictures on them go too. */
   private empty(group: THREE.Group): void {
-    for (const mesh of group.children as THREE.Mesh[]) if (mesh.geometry.hasAttribute("uv1")) mesh.geometry.dispose();
+    for (const mesh of group.children as THREE.Mesh[])
+      if (mesh.geometry.hasAttribute("uv1")) mesh.geometry.dispose();
     group.clear();
   }
 
@@ -144,7 +177,9 @@ export class Letters {
     geometry.setAttribute("normal", new THREE.BufferAttribute(body.normal, 3));
     if (body.uv) geometry.setAttribute("uv", new THREE.BufferAttribute(body.uv, 2));
     geometry.setIndex(new THREE.BufferAttribute(body.triangles, 1));
-    body.ends.forEach((end, part) => geometry.addGroup((body.ends[part - 1] ?? 0) * 3, (end - (body.ends[part - 1] ?? 0)) * 3, part));
+    body.ends.forEach((end, part) =>
+      geometry.addGroup((body.ends[part - 1] ?? 0) * 3, (end - (body.ends[part - 1] ?? 0)) * 3, part),
+    );
     this.geometries.set(name, geometry);
     if (this.geometries.size > 1500) this.forgetGeometries();
     return geometry;
@@ -152,7 +187,8 @@ export class Letters {
 
   private forgetGeometries(): void {
     const used = new Set<string>();
-    for (const node of this.nodes.values()) for (const mesh of node.group.children) used.add(mesh.userData.body as string);
+    for (const node of this.nodes.values())
+      for (const mesh of node.group.children) used.add(mesh.userData.body as string);
     for (const [name, geometry] of this.geometries) {
       if (used.has(name)) continue;
       geometry.dispose();

@@ -12,9 +12,12 @@ export function fitMaterials(materials: THREE.MeshStandardMaterial[], scene: Sce
   const surfaces = scene.at(`${at}/metallic`, 0).length;
   let changed = materials.length !== surfaces;
   for (const material of materials.splice(surfaces)) material.dispose();
-  const ever = (term: string, place: number, test: (value: number) => boolean) => scene.all(`${at}/${term}`).some((value, i) => i % surfaces === place && test(value));
+  const ever = (term: string, place: number, test: (value: number) => boolean) =>
+    scene.all(`${at}/${term}`).some((value, i) => i % surfaces === place && test(value));
   for (let i = 0; i < surfaces; i++) {
-    const rich = LAYERS.some((term) => ever(term, i, (value) => value > 0)) || ever("ior", i, (value) => Math.abs(value - PLAIN_IOR) > 1e-3);
+    const rich =
+      LAYERS.some((term) => ever(term, i, (value) => value > 0)) ||
+      ever("ior", i, (value) => Math.abs(value - PLAIN_IOR) > 1e-3);
     const has = materials[i];
     if (has && has instanceof THREE.MeshPhysicalMaterial === rich) continue;
     has?.dispose();
@@ -25,7 +28,15 @@ export function fitMaterials(materials: THREE.MeshStandardMaterial[], scene: Sce
 }
 
 /** Give a material the terms of a surface at a frame. */
-export function wear(material: THREE.MeshStandardMaterial, scene: Scene, at: string, frame: number, place: number, bump: [kind: string, span: number], redraw: () => void): void {
+export function wear(
+  material: THREE.MeshStandardMaterial,
+  scene: Scene,
+  at: string,
+  frame: number,
+  place: number,
+  bump: [kind: string, span: number],
+  redraw: () => void,
+): void {
   const term = (name: string) => scene.at(`${at}/${name}`, frame)[place]!;
   const colour = (into: THREE.Color, name: string) => {
     const all = scene.at(`${at}/${name}`, frame);
@@ -58,7 +69,12 @@ export function wear(material: THREE.MeshStandardMaterial, scene: Scene, at: str
 
 const reliefs = new Map<string, THREE.Texture>();
 
-function relief(material: THREE.MeshStandardMaterial, [kind, span]: [kind: string, span: number], depth: number, redraw: () => void): void {
+function relief(
+  material: THREE.MeshStandardMaterial,
+  [kind, span]: [kind: string, span: number],
+  depth: number,
+  redraw: () => void,
+): void {
   if (kind === "none") {
     if (material.bumpMap) {
       material.bumpMap = null;

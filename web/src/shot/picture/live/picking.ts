@@ -20,7 +20,11 @@ export interface Grip {
 
 /** What is seen where in the picture. */
 export class Seen {
-  constructor(private readonly world: THREE.Scene, private readonly camera: THREE.PerspectiveCamera, private readonly nodes: Map<string, TitleNode>) {}
+  constructor(
+    private readonly world: THREE.Scene,
+    private readonly camera: THREE.PerspectiveCamera,
+    private readonly nodes: Map<string, TitleNode>,
+  ) {}
 
   /** What is at a place of the picture; x and y run from 0 to 1, from the top left. */
   pick(x: number, y: number): Hit | null {
@@ -47,11 +51,18 @@ export class Seen {
   }
 
   /** The gaps between neighbouring letters of a title in the picture; `perEm` is the share of its width an em takes. */
-  gaps(thing: string, scene: Scene, frame: number): { source: number; x: number; top: number; bottom: number; perEm: number }[] {
+  gaps(
+    thing: string,
+    scene: Scene,
+    frame: number,
+  ): { source: number; x: number; top: number; bottom: number; perEm: number }[] {
     const node = this.nodes.get(thing);
     if (!node) return [];
     const matrix = new THREE.Matrix4().fromArray(scene.at(`title/${thing}/matrix`, frame)).transpose();
-    const seen = new Map<number, { low: THREE.Vector3; high: THREE.Vector3; baseline: number; metres: number }>();
+    const seen = new Map<
+      number,
+      { low: THREE.Vector3; high: THREE.Vector3; baseline: number; metres: number }
+    >();
     const poses = scene.poses(thing, frame);
     for (const letter of scene.letters(thing, frame)) {
       const { body, source } = letter;
@@ -59,7 +70,8 @@ export class Seen {
       const shape = bodyOf(body);
       if (!shape || seen.has(source)) continue;
       const place = matrix.clone().multiply(new THREE.Matrix4().fromArray(own).transpose());
-      const at = (x: number, y: number) => new THREE.Vector3(x, y, shape.high[2]).applyMatrix4(place).project(this.camera);
+      const at = (x: number, y: number) =>
+        new THREE.Vector3(x, y, shape.high[2]).applyMatrix4(place).project(this.camera);
       const [low, high] = [at(shape.low[0], shape.low[1]), at(shape.high[0], shape.high[1])];
       seen.set(source, { low, high, baseline: own[7]!, metres: shape.high[0] - shape.low[0] });
     }
@@ -70,9 +82,15 @@ export class Seen {
       const tall = Math.max(...line.map(({ low, high }) => high.y - low.y));
       return line.slice(1).map((b, i) => {
         const a = line[i]!;
-        const perEm = (((a.high.x - a.low.x) / Math.max(a.metres, 1e-6)) / 2) * scene.facts.titles[thing]!.em;
+        const perEm = ((a.high.x - a.low.x) / Math.max(a.metres, 1e-6) / 2) * scene.facts.titles[thing]!.em;
         const bottom = Math.min(a.low.y, b.low.y);
-        return { source: a.source, x: ((a.high.x + b.low.x) / 2 + 1) / 2, top: (1 - (bottom + tall)) / 2, bottom: (1 - bottom) / 2, perEm };
+        return {
+          source: a.source,
+          x: ((a.high.x + b.low.x) / 2 + 1) / 2,
+          top: (1 - (bottom + tall)) / 2,
+          bottom: (1 - bottom) / 2,
+          perEm,
+        };
       });
     });
   }
@@ -80,8 +98,12 @@ export class Seen {
   /** The way a local direction of the letter under a place runs in the picture, per metre, in shares of its height. */
   slope(grip: Grip, direction: [number, number, number]): [number, number] {
     const from = grip.at.clone().applyMatrix4(grip.matrix).project(this.camera);
-    const to = grip.at.clone().addScaledVector(new THREE.Vector3(...direction), 1e-3).applyMatrix4(grip.matrix).project(this.camera);
-    return [((to.x - from.x) * 500 * this.camera.aspect), -(to.y - from.y) * 500];
+    const to = grip.at
+      .clone()
+      .addScaledVector(new THREE.Vector3(...direction), 1e-3)
+      .applyMatrix4(grip.matrix)
+      .project(this.camera);
+    return [(to.x - from.x) * 500 * this.camera.aspect, -(to.y - from.y) * 500];
   }
 
   /** Where a title lies in the picture: left, top, right, bottom from 0 to 1; null where it is not seen. */
@@ -95,7 +117,10 @@ export class Seen {
       if (!body) continue;
       for (let i = 0; i < 8; i++) {
         const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
-        corner.set(from(0), from(1), from(2)).applyMatrix4((mesh as THREE.Mesh).matrix).applyMatrix4(node.group.matrix);
+        corner
+          .set(from(0), from(1), from(2))
+          .applyMatrix4((mesh as THREE.Mesh).matrix)
+          .applyMatrix4(node.group.matrix);
         corner.project(this.camera);
         if (corner.z > 1) continue;
         const [x, y] = [(corner.x + 1) / 2, (1 - corner.y) / 2];
@@ -118,7 +143,10 @@ export class Seen {
   onGround(x: number, y: number, height: number): [number, number, number] | null {
     const ray = new THREE.Raycaster();
     ray.setFromCamera(new THREE.Vector2(x * 2 - 1, 1 - y * 2), this.camera);
-    const met = ray.ray.intersectPlane(new THREE.Plane(new THREE.Vector3(0, 1, 0), -height), new THREE.Vector3());
+    const met = ray.ray.intersectPlane(
+      new THREE.Plane(new THREE.Vector3(0, 1, 0), -height),
+      new THREE.Vector3(),
+    );
     return met && met.length() < 200 ? [met.x, met.y, met.z] : null;
   }
 }

@@ -9,7 +9,10 @@ import { whenDrawn } from "./fence";
 export class Programs {
   private made = "";
   private making = "";
-  private readonly target = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, depthBuffer: false });
+  private readonly target = new THREE.WebGLRenderTarget(1, 1, {
+    type: THREE.HalfFloatType,
+    depthBuffer: false,
+  });
 
   constructor(
     private readonly renderer: THREE.WebGLRenderer,
@@ -26,7 +29,11 @@ export class Programs {
 
   /** Whether all is there to draw these materials under these lights; if not, `redraw` is called once it is. */
   ready(materials: THREE.Material[], lights: string): boolean {
-    const key = [lights, this.world.environment?.uuid, ...materials.map(({ uuid, version }) => `${uuid} ${version}`)].join();
+    const key = [
+      lights,
+      this.world.environment?.uuid,
+      ...materials.map(({ uuid, version }) => `${uuid} ${version}`),
+    ].join();
     if (key === this.made) return true;
     if (key === this.making) return false;
     this.making = key;

@@ -34,7 +34,10 @@ export class Shades {
   private readonly stage = new THREE.Scene();
   private readonly casting = new Map<string, Casting>();
   private readonly depth = new THREE.MeshBasicMaterial({ colorWrite: false, side: THREE.DoubleSide });
-  private readonly target = new THREE.WebGLRenderTarget(SIDE, SIDE, { depthTexture: new THREE.DepthTexture(SIDE, SIDE, THREE.UnsignedIntType), stencilBuffer: false });
+  private readonly target = new THREE.WebGLRenderTarget(SIDE, SIDE, {
+    depthTexture: new THREE.DepthTexture(SIDE, SIDE, THREE.UnsignedIntType),
+    stencilBuffer: false,
+  });
   private readonly views: THREE.Matrix4[] = [];
   private readonly own = new WeakMap<THREE.Material, Own>();
   private readonly text = shadedLights();
@@ -65,16 +68,25 @@ export class Shades {
   dress(material: THREE.Material, scene: Scene, thing: string): void {
     let own = this.own.get(material);
     if (!own) {
-      own = { plateTurn: { value: new THREE.Vector4(0, 0, 0, 0) }, plateShift: { value: new THREE.Vector2() }, shadeReach: { value: Array<number>(MOST).fill(1) }, shadeTakes: { value: 1 } };
+      own = {
+        plateTurn: { value: new THREE.Vector4(0, 0, 0, 0) },
+        plateShift: { value: new THREE.Vector2() },
+        shadeReach: { value: Array<number>(MOST).fill(1) },
+        shadeTakes: { value: 1 },
+      };
       this.own.set(material, own);
       const kept = own;
       const uniforms = { ...this.shared, ...own };
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
         shader.fragmentShader = shader.fragmentShader
-          .replace("#include <lights_physical_pars_fragment>", `#include <lights_physical_pars_fragment>\n${SHADE}`)
+          .replace(
+            "#include <lights_physical_pars_fragment>",
+            `#include <lights_physical_pars_fragment>\n${SHADE}`,
+          )
           .replace("#include <lights_fragment_begin>", this.text);
-        if (fills(kept)) shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
+        if (fills(kept))
+          shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
       material.customProgramCacheKey = () => (fills(kept) ? "shaded plate" : "shaded");
     }
@@ -95,7 +107,15 @@ export class Shades {
   }
 
   /** Make shadows what they are at a frame, before this camera, in a picture of this size; `side` pixels hold what all lights see. */
-  place(scene: Scene, frame: number, things: Map<string, Caster>, camera: THREE.Camera, size: THREE.Vector2, taps: number, side: number): void {
+  place(
+    scene: Scene,
+    frame: number,
+    things: Map<string, Caster>,
+    camera: THREE.Camera,
+    size: THREE.Vector2,
+    taps: number,
+    side: number,
+  ): void {
     this.shared.shadeTaps.value = taps;
     this.shared.plateSize.value.copy(size);
     if (!taps) return;
@@ -121,7 +141,10 @@ export class Shades {
       if (!all || density! <= 0) continue;
       const aim = new THREE.Vector3(...(scene.at(`${at}/aim`, frame) as unknown as Triple));
       const [width, height] = scene.at(`${at}/size`, frame) as unknown as [number, number];
-      const view = scene.facts.lights[name] === "sun" ? sunView(position, aim, all, width) : lampView(position, aim, all, Math.sqrt(width * height));
+      const view =
+        scene.facts.lights[name] === "sun"
+          ? sunView(position, aim, all, width)
+          : lampView(position, aim, all, Math.sqrt(width * height));
       lamp.copy(view.lamp);
       const tile = side / SIDE / grid;
       const [x, y] = [(k % grid) * tile, Math.floor(k / grid) * tile];
@@ -131,7 +154,10 @@ export class Shades {
         this.renderer.setRenderTarget(this.target);
         this.renderer.render(this.stage, view.camera);
       }
-      this.views[k] = new THREE.Matrix4().multiplyMatrices(view.camera.projectionMatrix, view.camera.matrixWorldInverse);
+      this.views[k] = new THREE.Matrix4().multiplyMatrices(
+        view.camera.projectionMatrix,
+        view.camera.matrixWorldInverse,
+      );
     }
     if (anew) {
       this.renderer.autoClear = true;
@@ -205,7 +231,11 @@ export class Shades {
 
 /** Lights that throw shadows, as the shader counts them. */
 function lightsInOrder(scene: Scene): string[] {
-  return ORDER.flatMap((kinds) => Object.entries(scene.facts.lights).filter(([, kind]) => kinds.includes(kind)).map(([name]) => name));
+  return ORDER.flatMap((kinds) =>
+    Object.entries(scene.facts.lights)
+      .filter(([, kind]) => kinds.includes(kind))
+      .map(([name]) => name),
+  );
 }
 
 interface LampView {
@@ -219,7 +249,9 @@ interface LampView {
 function lampView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, size: number): LampView {
   const far = position.distanceTo(all.center);
   const within = far < all.radius * 1.15;
-  const angle = within ? WIDEST : Math.min(WIDEST, 2 * THREE.MathUtils.radToDeg(Math.asin(Math.min(1, all.radius / far))));
+  const angle = within
+    ? WIDEST
+    : Math.min(WIDEST, 2 * THREE.MathUtils.radToDeg(Math.asin(Math.min(1, all.radius / far))));
   const near = Math.max(0.03, far - all.radius * 1.02);
   const camera = new THREE.PerspectiveCamera(angle, 1, near, far + all.radius * 1.02);
   look(camera, position, within ? aim : all.center);
@@ -232,7 +264,16 @@ function sunView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere,
   const camera = new THREE.OrthographicCamera(-radius, radius, radius, -radius, 0.01, radius * 2.1);
   const towards = position.clone().sub(aim).normalize();
   look(camera, all.center.clone().addScaledVector(towards, radius * 1.05), all.center);
-  return { camera, lamp: new THREE.Vector4(0.01, camera.far, Math.tan(THREE.MathUtils.degToRad(degrees / 2)) / (2 * radius), -1), texel: 2 * radius };
+  return {
+    camera,
+    lamp: new THREE.Vector4(
+      0.01,
+      camera.far,
+      Math.tan(THREE.MathUtils.degToRad(degrees / 2)) / (2 * radius),
+      -1,
+    ),
+    texel: 2 * radius,
+  };
 }
 
 function look(camera: THREE.Camera, from: THREE.Vector3, at: THREE.Vector3): void {

@@ -101,10 +101,19 @@ export function shadedLights(): string {
   };
   let text = THREE.ShaderChunk.lights_fragment_begin;
   text = put(text, "rectAreaLight = rectAreaLights[ i ];", `rectAreaLight.color *= ${calls("")};`);
-  text = put(text, "getSpotLightInfo( spotLight, geometryPosition, directLight );", `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + ")};`);
-  text = put(text, "getPointLightInfo( pointLight, geometryPosition, directLight );", `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + ")};`);
+  text = put(
+    text,
+    "getSpotLightInfo( spotLight, geometryPosition, directLight );",
+    `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + ")};`,
+  );
+  text = put(
+    text,
+    "getPointLightInfo( pointLight, geometryPosition, directLight );",
+    `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + ")};`,
+  );
   return put(
-    text, "getDirectionalLightInfo( directionalLight, directLight );",
+    text,
+    "getDirectionalLightInfo( directionalLight, directLight );",
     `directLight.color *= ${calls("NUM_RECT_AREA_LIGHTS + NUM_SPOT_LIGHTS + NUM_POINT_LIGHTS + ")};`,
   );
 }

@@ -17,7 +17,16 @@ const REST = 220;
 const HOLD = 2000;
 // Where a picture that stands still is drawn again, in pixels from where it was: with the four places that the browser
 // averages in each, thirty-two lie evenly across and down, and the first sixteen nearly so.
-const PLACES: [number, number][] = [[-5, 1], [3, -7], [-3, 7], [5, -1], [-7, -5], [1, 3], [-1, -3], [7, 5]].map(([x, y]) => [x! / 64, y! / 64]);
+const PLACES: [number, number][] = [
+  [-5, 1],
+  [3, -7],
+  [-3, 7],
+  [5, -1],
+  [-7, -5],
+  [1, 3],
+  [-1, -3],
+  [7, 5],
+].map(([x, y]) => [x! / 64, y! / 64]);
 
 /**
  * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so that it is
@@ -67,7 +76,11 @@ export class LiveStage {
   private gaze: Gaze = "rests";
 
   constructor(canvas: HTMLCanvasElement, shot: string) {
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, powerPreference: "high-performance" });
+    this.renderer = new THREE.WebGLRenderer({
+      canvas,
+      antialias: false,
+      powerPreference: "high-performance",
+    });
     this.shades = new Shades(this.renderer);
     this.letters = new Letters(this.world, this.shades, shot, () => this.draw());
     this.seen = new Seen(this.world, this.camera, this.letters.nodes);
@@ -150,11 +163,15 @@ export class LiveStage {
     if (!this.programs.ready(materials, Object.values(scene.facts.lights).join())) return;
     this.fresh = false;
     const { ratio, taps, side } = LEVELS[level];
-    const size = new THREE.Vector2(this.box.width, this.box.height).multiplyScalar(ratio(window.devicePixelRatio)).floor();
+    const size = new THREE.Vector2(this.box.width, this.box.height)
+      .multiplyScalar(ratio(window.devicePixelRatio))
+      .floor();
     this.shades.place(scene, frame, this.letters.nodes, this.camera, size, taps, side);
     this.display.through(scene.facts.view);
     // What is seen through glass is drawn for every part anew.
-    const whole = materials.some((material) => material instanceof THREE.MeshPhysicalMaterial && material.transmission > 0);
+    const whole = materials.some(
+      (material) => material instanceof THREE.MeshPhysicalMaterial && material.transmission > 0,
+    );
     const expected = this.pace.expected(level, performance.now());
     const painting = this.painting(scene, frame, level, size);
     if (resting) {
