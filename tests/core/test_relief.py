@@ -108,7 +108,7 @@ def test_relief_too_fine_to_be_seen_looks_as_if_every_bump_were(
     # A pixel is 6 mm wide, a bump 1.
     fine = card(kind, 0.001, 8, depth)
     filtered = seen(fine, 256)
-    monkeypatch.setattr(passes, "pixel_fan", lambda *_: engine().Float(0.0))
+    monkeypatch.setattr(passes, "pixel_cone_spread", lambda *_: engine().Float(0.0))
     brute, without = seen(fine, 2048), seen(card("none", 0.001, 8), 256)
     assert abs(np.log(filtered / brute)) < max(0.12, 0.2 * abs(np.log(without / brute)))
 

@@ -22,6 +22,7 @@ from . import asking, deliveries, library, live, offers, productions, scene, sho
 from . import saved as keeping
 from .access import AccessControl, AccessPolicy, SecurityHeaders
 from .chips import Chips
+from .contract import add_published
 from .faults import FaultAnswers
 from .library import LIBRARY
 from .limits import BodyLimit
@@ -110,6 +111,7 @@ def create_app(
         live,
     ):
         app.include_router(room.router, prefix="/api")
+    add_published(app)
     if web and web.is_dir():
         app.mount("/", Pages(web), name="pages")
     return app

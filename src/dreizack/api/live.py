@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
-import json
 import struct
 from typing import Annotated, Any, Literal
 from uuid import UUID, uuid4
@@ -17,6 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from ..store import NotThere
 from ..store.shots import read_shot
 from ..work.preview import Kept, Picture
+from .contract import Connected, KeptFrame, PictureHeader, Refusal
 from .outbox import Outbox, Overflow
 from .services import Services
 
@@ -68,7 +68,7 @@ class Hub:
                 async with await psycopg.AsyncConnection.connect(self.address, autocommit=True) as connection:
                     await connection.execute("LISTEN dreizack")
                     if missed:
-                        self._tell(json.dumps({"kind": "connected"}))
+                        self._tell(Connected().model_dump_json())
                     async for notice in connection.notifies():
                         self._tell(notice.payload)
             except psycopg.OperationalError:
@@ -113,17 +113,13 @@ async def _heed(behind: Services, viewer: str, outbox: Outbox, text: str) -> Non
     except ValidationError as faults:
         first = faults.errors(include_url=False)[0]
         at = "/" + "/".join(str(step) for step in first["loc"])
-        outbox.tell(
-            json.dumps({"kind": "refused", "why": f"this wish cannot be read: at {at}: {first['msg']}"})
-        )
+        outbox.tell(refused(f"this wish cannot be read: at {at}: {first['msg']}"))
         return
     except NotThere as why:
-        outbox.tell(json.dumps({"kind": "refused", "why": str(why)}))
+        outbox.tell(refused(str(why)))
         return
     except (psycopg.OperationalError, PoolTimeout):
-        outbox.tell(
-            json.dumps({"kind": "refused", "why": "the database does not answer; look again in a moment"})
-        )
+        outbox.tell(refused("the database does not answer; look again in a moment"))
         return
     frame = min(wish.frame, row.shot.format.frames - 1)
 
@@ -131,9 +127,9 @@ async def _heed(behind: Services, viewer: str, outbox: Outbox, text: str) -> Non
         if isinstance(message, Picture):
             outbox.show((wish.tag, row.revision, message))
         elif isinstance(message, Kept):
-            outbox.tell(json.dumps({"kind": "kept", "frame": message.frame}))
+            outbox.tell(KeptFrame(frame=message.frame).model_dump_json())
         else:
-            outbox.tell(json.dumps({"kind": "untraceable", "tag": wish.tag, "why": message[2]}))
+            outbox.tell(Refusal(kind="untraceable", tag=wish.tag, why=message[2]).model_dump_json())
 
     behind.views.wish(
         viewer,
@@ -150,6 +146,10 @@ async def _heed(behind: Services, viewer: str, outbox: Outbox, text: str) -> Non
     )
 
 
+def refused(why: str) -> str:
+    return Refusal(kind="refused", why=why).model_dump_json()
+
+
 async def _send(socket: WebSocket, outbox: Outbox) -> None:
     with contextlib.suppress(WebSocketDisconnect, RuntimeError):
         while True:
@@ -162,17 +162,15 @@ async def _send(socket: WebSocket, outbox: Outbox) -> None:
                 await socket.send_text(item)
                 continue
             tag, revision, picture = item
-            header = json.dumps(
-                {
-                    "kind": "picture",
-                    "tag": tag,
-                    "revision": revision,
-                    "frame": picture.frame,
-                    "width": picture.width,
-                    "height": picture.height,
-                    "samples": picture.samples,
-                    "total": picture.total,
-                    "clipped": picture.clipped,
-                }
-            ).encode()
-            await socket.send_bytes(struct.pack("<I", len(header)) + header + picture.data)
+            header = PictureHeader(
+                tag=tag,
+                revision=revision,
+                frame=picture.frame,
+                width=picture.width,
+                height=picture.height,
+                samples=picture.samples,
+                total=picture.total,
+                clipped=picture.clipped,
+            ).model_dump_json()
+            text = header.encode()
+            await socket.send_bytes(struct.pack("<I", len(text)) + text + picture.data)

@@ -19,6 +19,7 @@ from ..core.light import FALLOFFS, SurroundingsState
 from ..core.scene import (
     Baked,
     BakedBody,
+    BakedLight,
     BodyStore,
     Form,
     aspect_of,
@@ -32,6 +33,7 @@ from ..core.scene import (
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import BLOCK, pack
+from .contract import BodyFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
 from .problems import PROBLEMS
 from .services import Behind
 from .shown import AroundWish
@@ -71,94 +73,96 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
     """A shot of a revision, evaluated, as a block; bodies that had to be built for it come along."""
     baked, mark = bake(shot), bodies.mark()
     arrays = _camera_arrays(baked)
-    titles = {}
-    for name, title in baked.titles.items():
-        at = f"title/{name}"
-        arrays[f"{at}/matrix"] = title.matrix
-        for i, colour in enumerate(COLOURS):
-            arrays[f"{at}/{colour}"] = title.colours[:, :, i]
-        for i, term in enumerate(TERMS):
-            arrays[f"{at}/{term}"] = title.terms[:, :, i]
-        # The first form is built at once, others as they are looked at.
-        bodies.letters(title.forms[0])
-        kept, arrays[f"{at}/form"] = _few_forms(title)
-        forms, start = [], 0
-        for form in kept:
-            letters = bodies.named(form)
-            forms.append(
-                {
-                    "start": start,
-                    "bodies": [letter.body for letter in letters],
-                    "pieces": [letter.piece for letter in letters],
-                    "shifts": [letter.shift for letter in letters],
-                    "sources": [letter.source for letter in letters],
-                    "finishes": [letter.finish for letter in letters],
-                }
-            )
-            start += len(letters)
-        arrays[f"{at}/poses"] = title.poses
-        aspect = shot.format.width / shot.format.height
-        pictures = [
-            _lay(arrays, at, number, title, kept, bodies, aspect) for number in range(len(title.pictures))
-        ]
-        pieces = title.forms[0].pieces
-        titles[name] = {
-            "forms": forms,
-            "limited": sorted(bodies.limited(bodies.letters(title.forms[0]))),
-            "missing": pieces.missing,
-            "borrowed": pieces.borrowed,
-            "em": pieces.listed[0].em if pieces.listed else 1.0,
-            "worn": title.surface_index.tolist(),
-            "bumps": [[kind, size * SPAN] for kind, size in title.bumps],
-            "seen": shot.bodied[name].visibility.camera,
-            "pictures": pictures,
-            # A floor lies below all else: there is nothing for its shadow to fall on.
-            "casts": shot.bodied[name].visibility.casts and not isinstance(shot.bodied[name], Floor),
-            "receives": shot.bodied[name].visibility.receives,
-        }
-        thing = shot.things[name]
-        if isinstance(thing, Sheet) and thing.fill.kind != "colour":
-            titles[name]["fill"] = hashlib.blake2b(
-                f"{thing.fill!r}{thing.finish.base_colour!r}".encode(), digest_size=8
-            ).hexdigest()
+    titles = {name: _body(arrays, shot, name, body, bodies) for name, body in baked.titles.items()}
     for name, light in baked.lights.items():
-        at = f"light/{name}"
-        arrays[f"{at}/matrix"], arrays[f"{at}/radiance"] = light.matrix, light.radiance
-        arrays[f"{at}/position"], arrays[f"{at}/aim"], arrays[f"{at}/size"] = (
-            light.position,
-            light.aim,
-            light.size,
-        )
-        arrays[f"{at}/shadow"] = light.shadow
-        if light.cone is not None:
-            arrays[f"{at}/cone"] = light.cone
+        _light(arrays, name, light)
     for pointer, values in baked.channels.items():
         arrays[f"channel{pointer}"] = values
     arounds, arrays["surroundings/around"] = _arounds(shot, baked)
-    around = [_query(a) for a in arounds]
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
-    facts = {
-        "revision": revision,
-        "frames": len(baked.frames),
-        "titles": titles,
-        "lights": {name: light.source for name, light in baked.lights.items()},
-        "lamps": {
-            name: {
-                "reaches": light.reaches,
-                "falloff": FALLOFFS[light.falloff] if light.source != "sun" else 0,
-            }
-            for name, light in baked.lights.items()
-        },
-        "channels": list(baked.channels),
-        "around": around,
-        "around_behind": behind,
-        "behind": shot.backdrop.kind,
-        "view": shot.camera.view,
-        "lost": sorted(name for name in used_files(shot) if find(name) is None),
-        "behind_key": hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
-    }
-    facts["ends"] = _add_bodies(arrays, bodies, bodies.since(mark))
-    return Response(pack(facts, arrays), media_type=BLOCK)
+    facts = SceneFacts(
+        revision=revision,
+        frames=len(baked.frames),
+        titles=titles,
+        lights={name: light.source for name, light in baked.lights.items()},
+        lamps={name: _lamp(light) for name, light in baked.lights.items()},
+        channels=list(baked.channels),
+        around=[_query(a) for a in arounds],
+        around_behind=behind,
+        behind=shot.backdrop.kind,
+        behind_key=hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
+        view=shot.camera.view,
+        lost=sorted(name for name in used_files(shot) if find(name) is None),
+        ends=_add_bodies(arrays, bodies, bodies.since(mark)),
+    )
+    return Response(pack(facts.model_dump(mode="json"), arrays), media_type=BLOCK)
+
+
+Arrays = dict[str, np.ndarray[Any, Any]]
+
+
+def _body(arrays: Arrays, shot: Shot, name: str, body: BakedBody, bodies: BodyStore) -> BodyFacts:
+    """Put a thing with a body into a block; what the browser needs to know of it."""
+    at, thing = f"title/{name}", shot.bodied[name]
+    arrays[f"{at}/matrix"], arrays[f"{at}/poses"] = body.matrix, body.poses
+    for i, colour in enumerate(COLOURS):
+        arrays[f"{at}/{colour}"] = body.colours[:, :, i]
+    for i, term in enumerate(TERMS):
+        arrays[f"{at}/{term}"] = body.terms[:, :, i]
+    # The first form is built at once, others as they are looked at.
+    first = bodies.letters(body.forms[0])
+    kept, arrays[f"{at}/form"] = _few_forms(body)
+    aspect, pieces = shot.format.aspect, body.forms[0].pieces
+    fill = ""
+    if isinstance(thing, Sheet) and thing.fill.kind != "colour":
+        told = f"{thing.fill!r}{thing.finish.base_colour!r}"
+        fill = hashlib.blake2b(told.encode(), digest_size=8).hexdigest()
+    return BodyFacts(
+        forms=_forms(kept, bodies),
+        limited=sorted(bodies.limited(first)),
+        missing=pieces.missing,
+        borrowed=pieces.borrowed,
+        em=pieces.listed[0].em if pieces.listed else 1.0,
+        worn=body.surface_index.tolist(),
+        bumps=[(kind, size * SPAN) for kind, size in body.bumps],
+        pictures=[_lay(arrays, at, n, body, kept, bodies, aspect) for n in range(len(body.pictures))],
+        seen=thing.visibility.camera,
+        # A floor lies below all else: there is nothing for its shadow to fall on.
+        casts=thing.visibility.casts and not isinstance(thing, Floor),
+        receives=thing.visibility.receives,
+        fill=fill,
+    )
+
+
+def _forms(forms: list[Form], bodies: BodyStore) -> list[FormFacts]:
+    found, start = [], 0
+    for form in forms:
+        letters = bodies.named(form)
+        found.append(
+            FormFacts(
+                start=start,
+                bodies=[letter.body for letter in letters],
+                pieces=[letter.piece for letter in letters],
+                shifts=[letter.shift for letter in letters],
+                sources=[letter.source for letter in letters],
+                finishes=[letter.finish for letter in letters],
+            )
+        )
+        start += len(letters)
+    return found
+
+
+def _light(arrays: Arrays, name: str, light: BakedLight) -> None:
+    at = f"light/{name}"
+    for term in ("matrix", "radiance", "position", "aim", "size", "shadow"):
+        arrays[f"{at}/{term}"] = getattr(light, term)
+    if light.cone is not None:
+        arrays[f"{at}/cone"] = light.cone
+
+
+def _lamp(light: BakedLight) -> LampFacts:
+    reaches = None if light.reaches is None else list(light.reaches)
+    return LampFacts(reaches=reaches, falloff=FALLOFFS[light.falloff] if light.source != "sun" else 0)
 
 
 def _add_bodies(
@@ -185,7 +189,7 @@ def _lay(
     forms: list[Form],
     bodies: BodyStore,
     frame_aspect: float,
-) -> dict[str, Any] | None:
+) -> PictureFacts | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4),
     the run's
     (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what
@@ -219,16 +223,17 @@ def _lay(
     ).reshape(-1, 14)
     if picture.space == "plate":
         arrays[f"{at}/plate/{number}"] = on_frame(picture, title.texture_transform[:, number], frame_aspect)
-    told = f"{picture!r}{title.forms[0].key}{title.texture_transform[steps, number].tolist() if goes else ''}"
-    return {
-        "key": hashlib.blake2b(told.encode(), digest_size=8).hexdigest(),
-        "channel": picture.channel,
-        "repeat": picture.repeat,
-        "running": bool(lies and lies[0].running),
-        "letters": len(lies) // max(len(steps), 1),
-        "plays": picture.fill == "video" or (goes and len(steps) > 1),
-        "plate": picture.space == "plate",
-    }
+    moves = title.texture_transform[steps, number].tolist() if goes else ""
+    told = f"{picture!r}{title.forms[0].key}{moves}"
+    return PictureFacts(
+        key=hashlib.blake2b(told.encode(), digest_size=8).hexdigest(),
+        channel=picture.channel,
+        repeat=picture.repeat,
+        running=bool(lies and lies[0].running),
+        letters=len(lies) // max(len(steps), 1),
+        plays=picture.fill == "video" or (goes and len(steps) > 1),
+        plate=picture.space == "plate",
+    )
 
 
 def _few_forms(title: BakedBody) -> tuple[list[Form], np.ndarray[Any, Any]]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from fastapi import APIRouter
 from pydantic import BaseModel
@@ -50,10 +50,38 @@ class FrameRate(BaseModel):
     den: int
 
 
+class ValueInfo(BaseModel):
+    """One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in,
+    and all
+    that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under which it
+    means
+    anything; ``units`` says which unit goes with which choice of another value beside it; of a list, ``item``
+    is the
+    kind of its items and ``most`` how many there may be.
+    """
+
+    pointer: str
+    kind: Literal["number", "colour", "choice", "switch", "text", "list"]
+    group: str
+    label: str
+    tells: str
+    keyable: bool = False
+    default: Any = None
+    unit: str = ""
+    step: float = 0.01
+    low: float = 0.0
+    high: float = 0.0
+    choices: list[str] = []
+    needs: list[str] = []
+    units: dict[str, dict[str, str]] = {}
+    item: str = ""
+    most: int = 8
+
+
 class Vocabulary(BaseModel):
     """Values by kind of thing, and the lists to choose from."""
 
-    values: dict[str, list[dict[str, Any]]]
+    values: dict[str, list[ValueInfo]]
     fresh: dict[str, dict[str, Any]]
     typefaces: list[TypefaceChoice]
     finishes: dict[str, Finish]
@@ -85,7 +113,9 @@ def typeface_choice(face: Typeface) -> TypefaceChoice:
 def vocabulary() -> Vocabulary:
     """Labels, units, limits and choices."""
     return Vocabulary(
-        values=describe(),
+        values={
+            kind: [ValueInfo.model_validate(value) for value in values] for kind, values in describe().items()
+        },
         fresh=fresh(),
         typefaces=[typeface_choice(face) for face in typefaces()],
         finishes=PRESETS,

@@ -1,40 +1,12 @@
 /** The one socket of this tab: news, and traced pictures as they sharpen. */
+import type { Schemas } from "./client";
 
-export interface News {
-  kind: "shot" | "production" | "delivery";
-  id: string;
-  revision?: number;
-  done?: number;
-  total?: number;
-}
-
-export interface TracedPicture {
-  kind: "picture";
-  tag: number;
-  revision: number;
-  frame: number;
-  width: number;
-  height: number;
-  samples: number;
-  total: number;
-  /** Share of the pixels with a channel that clips. */
-  clipped: number;
-  data: Blob;
-}
-
-export interface Untraceable {
-  kind: "untraceable" | "refused";
-  tag?: number;
-  why: string;
-}
+export type News = Schemas["News"];
+export type TracedPicture = Schemas["PictureHeader"] & { data: Blob };
+export type Untraceable = Schemas["Refusal"];
 
 export type Heard =
-  | News
-  | TracedPicture
-  | Untraceable
-  | { kind: "kept"; frame: number }
-  | { kind: "connected" }
-  | { kind: "lost" };
+  News | TracedPicture | Untraceable | Schemas["KeptFrame"] | Schemas["Connected"] | { kind: "lost" };
 
 export interface TraceWish {
   shot: string | null;

@@ -7,29 +7,26 @@ export type Vocabulary = Schemas["Vocabulary"];
 export type Delivery = Schemas["Delivery"];
 
 /** One value of the document as the interface needs it. */
-export interface ValueInfo {
-  pointer: string;
-  kind: "number" | "colour" | "choice" | "switch" | "text" | "list";
-  group: string;
-  label: string;
-  tells: string;
-  keyable: boolean;
-  default: unknown;
-  unit?: string;
-  step?: number;
-  low?: number;
-  high?: number;
-  choices?: string[];
-  /** Value beside it on which it hangs. */
-  when?: string;
-  /** Conditions, by pointer below the thing, under which it means anything. */
-  needs?: string[];
-  /** Which unit goes with which choice of another value beside it. */
-  units?: Record<string, Record<string, string>>;
-  /** Of a list: kind of its items, and how many there may be. */
-  item?: string;
-  most?: number;
-}
+export type ValueInfo = Schemas["ValueInfo"];
+
+/** A value that the interface makes up for itself; what it does not say is as the core has it by default. */
+export const valueInfo = (
+  some: Partial<ValueInfo> & Pick<ValueInfo, "pointer" | "kind" | "label">,
+): ValueInfo => ({
+  group: "",
+  tells: "",
+  keyable: false,
+  unit: "",
+  step: 0.01,
+  low: 0,
+  high: 0,
+  choices: [],
+  needs: [],
+  units: {},
+  item: "",
+  most: 8,
+  ...some,
+});
 
 export function useVocabulary(): Vocabulary | undefined {
   return useQuery({

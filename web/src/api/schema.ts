@@ -3948,6 +3948,84 @@ export interface components {
             unit: "stops" | "candela" | "lumen" | "lux";
         };
         /**
+         * ValueInfo
+         * @description One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in, and all
+         *     that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under which it means
+         *     anything; ``units`` says which unit goes with which choice of another value beside it; of a list, ``item`` is the
+         *     kind of its items and ``most`` how many there may be.
+         */
+        ValueInfo: {
+            /** Pointer */
+            pointer: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "number" | "colour" | "choice" | "switch" | "text" | "list";
+            /** Group */
+            group: string;
+            /** Label */
+            label: string;
+            /** Tells */
+            tells: string;
+            /**
+             * Keyable
+             * @default false
+             */
+            keyable: boolean;
+            /** Default */
+            default?: unknown;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Step
+             * @default 0.01
+             */
+            step: number;
+            /**
+             * Low
+             * @default 0
+             */
+            low: number;
+            /**
+             * High
+             * @default 0
+             */
+            high: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Needs
+             * @default []
+             */
+            needs: string[];
+            /**
+             * Units
+             * @default {}
+             */
+            units: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /**
+             * Most
+             * @default 8
+             */
+            most: number;
+        };
+        /**
          * Vector
          * @description A point or direction in metres, right-handed, y up.
          */
@@ -4024,9 +4102,7 @@ export interface components {
         Vocabulary: {
             /** Values */
             values: {
-                [key: string]: {
-                    [key: string]: unknown;
-                }[];
+                [key: string]: components["schemas"]["ValueInfo"][];
             };
             /** Fresh */
             fresh: {
@@ -4076,6 +4152,247 @@ export interface components {
              */
             solid: boolean;
             finish?: components["schemas"]["Finish"];
+        };
+        /**
+         * BodyFacts
+         * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by surface,
+         *     kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter; ``limited``:
+         *     sources of letters whose edges stop short; ``fill`` names what is on a sheet, where that is more than a colour.
+         */
+        BodyFacts: {
+            /** Forms */
+            forms: components["schemas"]["FormFacts"][];
+            /** Limited */
+            limited: number[];
+            /** Missing */
+            missing: string;
+            /** Borrowed */
+            borrowed: string;
+            /** Em */
+            em: number;
+            /** Worn */
+            worn: number[][];
+            /** Bumps */
+            bumps: [
+                string,
+                number
+            ][];
+            /** Pictures */
+            pictures: (components["schemas"]["PictureFacts"] | null)[];
+            /** Seen */
+            seen: boolean;
+            /** Casts */
+            casts: boolean;
+            /** Receives */
+            receives: boolean;
+            /**
+             * Fill
+             * @default
+             */
+            fill: string;
+        };
+        /**
+         * Connected
+         * @description News may have been missed: look how things stand.
+         */
+        Connected: {
+            /**
+             * Kind
+             * @default connected
+             * @constant
+             */
+            kind: "connected";
+        };
+        /**
+         * FormFacts
+         * @description The bodies of one form: names, the piece each stands where and how far before it (metres), the character it
+         *     stands for, the finish it wears. ``start`` counts the bodies of the forms before.
+         */
+        FormFacts: {
+            /** Start */
+            start: number;
+            /** Bodies */
+            bodies: string[];
+            /** Pieces */
+            pieces: number[];
+            /** Shifts */
+            shifts: number[];
+            /** Sources */
+            sources: number[];
+            /** Finishes */
+            finishes: number[];
+        };
+        /**
+         * KeptFrame
+         * @description A frame that nobody looks at yet was traced ahead, and its picture is kept.
+         */
+        KeptFrame: {
+            /**
+             * Kind
+             * @default kept
+             * @constant
+             */
+            kind: "kept";
+            /** Frame */
+            frame: number;
+        };
+        /**
+         * LampFacts
+         * @description What a light reaches (null: everything), and the power of distance by which it weakens less than it would.
+         */
+        LampFacts: {
+            /** Reaches */
+            reaches: string[] | null;
+            /** Falloff */
+            falloff: number;
+        };
+        /**
+         * News
+         * @description Something changed: a shot (at which revision), a production, a delivery (how far it is).
+         */
+        News: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "shot" | "production" | "delivery";
+            /** Id */
+            id: string;
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /**
+             * Done
+             * @default null
+             */
+            done: number | null;
+            /**
+             * Total
+             * @default null
+             */
+            total: number | null;
+        };
+        /**
+         * PictureFacts
+         * @description A picture on a surface: ``key`` names what is shown, ``running`` says whether walls go by their running
+         *     length, ``letters`` how many places a step has, ``plays`` whether it changes, ``plate`` whether it fills the
+         *     frame instead of lying on letters.
+         */
+        PictureFacts: {
+            /** Key */
+            key: string;
+            /**
+             * Channel
+             * @enum {string}
+             */
+            channel: "base colour" | "emission" | "roughness" | "opacity";
+            /**
+             * Repeat
+             * @enum {string}
+             */
+            repeat: "repeat" | "mirrored" | "once";
+            /** Running */
+            running: boolean;
+            /** Letters */
+            letters: number;
+            /** Plays */
+            plays: boolean;
+            /** Plate */
+            plate: boolean;
+        };
+        /**
+         * PictureHeader
+         * @description Before the data of a traced picture: ``samples`` of ``total`` are in it; ``clipped`` is the share of pixels with
+         *     a channel that clips.
+         */
+        PictureHeader: {
+            /**
+             * Kind
+             * @default picture
+             * @constant
+             */
+            kind: "picture";
+            /** Tag */
+            tag: number;
+            /** Revision */
+            revision: number;
+            /** Frame */
+            frame: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Samples */
+            samples: number;
+            /** Total */
+            total: number;
+            /** Clipped */
+            clipped: number;
+        };
+        /**
+         * Refusal
+         * @description A wish that cannot be met: not read (refused), or not traced; ``tag`` is that of the wish.
+         */
+        Refusal: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "untraceable" | "refused";
+            /** Why */
+            why: string;
+            /**
+             * Tag
+             * @default null
+             */
+            tag: number | null;
+        };
+        /**
+         * SceneFacts
+         * @description A shot of a revision over all its frames; ``around``: queries of the surroundings a frame may have,
+         *     ``around_behind`` the same as seen behind; ``lost``: files the shot names that are not in the library; ``ends``:
+         *     of bodies that come along, the ends of their parts.
+         */
+        SceneFacts: {
+            /** Revision */
+            revision: number;
+            /** Frames */
+            frames: number;
+            /** Titles */
+            titles: {
+                [key: string]: components["schemas"]["BodyFacts"];
+            };
+            /** Lights */
+            lights: {
+                [key: string]: "panel" | "disc" | "spot" | "point" | "sun" | "ambient";
+            };
+            /** Lamps */
+            lamps: {
+                [key: string]: components["schemas"]["LampFacts"];
+            };
+            /** Channels */
+            channels: string[];
+            /** Around */
+            around: string[];
+            /** Around Behind */
+            around_behind: string[];
+            /**
+             * Behind
+             * @enum {string}
+             */
+            behind: "colour" | "gradient" | "surroundings" | "picture" | "video";
+            /** Behind Key */
+            behind_key: string;
+            /** View */
+            view: string;
+            /** Lost */
+            lost: string[];
+            /** Ends */
+            ends: {
+                [key: string]: number[];
+            };
         };
     };
     responses: never;

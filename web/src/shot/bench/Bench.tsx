@@ -41,11 +41,7 @@ export function Bench() {
       <Chooser things={things} now={now} />
       <div className="bench-values">
         {!vocabulary ? null : now ? (
-          <ThingBench
-            key={now.key}
-            thing={now}
-            infos={vocabulary.values[now.kind] as unknown as ValueInfo[]}
-          />
+          <ThingBench key={now.key} thing={now} infos={vocabulary.values[now.kind] ?? []} />
         ) : (
           <ShotFormat />
         )}

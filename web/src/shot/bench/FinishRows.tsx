@@ -22,7 +22,7 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
   // What was clicked in the picture is what is shown, where it differs from the rest.
   useEffect(() => setPart(clicked && clicked in own ? clicked : null), [pointed]); // eslint-disable-line react-hooks/exhaustive-deps
   const place = part ? `${at}/parts/${part}` : at;
-  const surfaces = (vocabulary?.values.surface ?? []) as unknown as ValueInfo[];
+  const surfaces = vocabulary?.values.surface ?? [];
 
   function differ(which: Part) {
     const whole = structuredClone(valueAt(session.store.getState().shot, at)) as Record<string, unknown>;

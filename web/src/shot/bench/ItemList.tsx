@@ -27,7 +27,7 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
   const session = useSession();
   const vocabulary = useVocabulary();
   const count = useShotState((s) => (valueAt(s.shot, at) as unknown[] | undefined)?.length ?? 0);
-  const infos = (vocabulary?.values[info.item!] ?? []) as unknown as ValueInfo[];
+  const infos = vocabulary?.values[info.item!] ?? [];
   const name = NAMES[info.item!] ?? info.item!;
   return (
     <div className="items">

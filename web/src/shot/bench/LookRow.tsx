@@ -60,9 +60,7 @@ export function LookRow({ at }: { at: string }) {
       session.edit([{ op: "replace", path: `${at}/look`, value: name }]);
       await session.settled();
       const now = valueAt(session.store.getState().shot, at) as Record<Section, unknown>;
-      const body = {
-        sections: Object.fromEntries(sections.map((section) => [section, now[section]])),
-      } as unknown as Look;
+      const body: Look = { sections: Object.fromEntries(sections.map((section) => [section, now[section]])) };
       const { shots } = await got(api.PUT("/api/looks/{name}", { params: { path: { name } }, body }));
       await client.invalidateQueries({ queryKey: ["looks"] });
       say(

@@ -1,6 +1,6 @@
 import { Popover, Tooltip } from "@mui/material";
 import { useState } from "react";
-import type { ValueInfo } from "../../api/queries";
+import { valueInfo, type ValueInfo } from "../../api/queries";
 import { fromHex, toHex, type Colour } from "../../parts/colour/convert";
 import { Icon } from "../../parts/Icon";
 import { NumberField } from "../../parts/number/NumberField";
@@ -270,18 +270,19 @@ function ColourPanel({
 }) {
   const [text, setText] = useState<string | null>(null);
   const [gesture] = useState(() => crypto.randomUUID());
-  const info = (c: "r" | "g" | "b", name: string): ValueInfo => ({
-    pointer: c,
-    kind: "number",
-    group: "",
-    label: name,
-    tells: "Scene-linear, Rec.709 primaries.",
-    keyable,
-    default: undefined,
-    step: 0.002,
-    low: 0,
-    high: 1,
-  });
+  const info = (c: "r" | "g" | "b", name: string): ValueInfo =>
+    valueInfo({
+      pointer: c,
+      kind: "number",
+      group: "",
+      label: name,
+      tells: "Scene-linear, Rec.709 primaries.",
+      keyable,
+      default: undefined,
+      step: 0.002,
+      low: 0,
+      high: 1,
+    });
   const typed = text === null ? undefined : fromHex(text);
   return (
     <div className="colour-panel" role="dialog" aria-label={label}>

@@ -1,5 +1,5 @@
 import { Button } from "@mui/material";
-import { useVocabulary, type ValueInfo } from "../../api/queries";
+import { useVocabulary } from "../../api/queries";
 import { useAt, useSession, useShotState } from "../document/context";
 import { escaped, valueAt } from "../document/pointer";
 import { removeKeysBelow } from "../document/values";
@@ -19,7 +19,7 @@ export function SingleOut({ at }: { at: string }) {
   const name = single === "title" || source === undefined ? null : poseName(words, single, source);
   const address = name ? `${at}/setting/poses/${escaped(name)}` : null;
   const posed = useShotState((s) => address !== null && valueAt(s.shot, address) !== undefined);
-  const infos = (vocabulary?.values.pose ?? []) as unknown as ValueInfo[];
+  const infos = vocabulary?.values.pose ?? [];
   return (
     <div className="single">
       <div className="row">

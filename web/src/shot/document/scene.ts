@@ -12,64 +12,8 @@ export interface Letter {
   index: number;
 }
 
-interface FormFacts {
-  start: number;
-  bodies: string[];
-  pieces: number[];
-  shifts: number[];
-  sources: number[];
-  finishes: number[];
-}
-
-interface TitleFacts {
-  forms: FormFacts[];
-  limited: number[];
-  missing: string;
-  borrowed: string;
-  /** Metres an em of the first letter. */
-  em: number;
-  /** Names what is on a sheet, where that is more than a colour. */
-  fill?: string;
-  /** By finish, which surface face, bevel, wall and back wear. */
-  worn: number[][];
-  /** By surface, kind of its bump and how many metres its picture spans. */
-  bumps: [kind: string, span: number][];
-  /** By surface, the picture on it: what it sets, and whether walls go by their running length, whether it fills the frame instead. */
-  pictures: ({
-    key: string;
-    channel: "base colour" | "emission" | "roughness" | "opacity";
-    repeat: "repeat" | "mirrored" | "once";
-    running: boolean;
-    letters: number;
-    plays: boolean;
-    plate: boolean;
-  } | null)[];
-  /** Whether the camera sees it, whether it throws shadows, whether they fall on it. */
-  seen: boolean;
-  casts: boolean;
-  receives: boolean;
-}
-
-export type LightKind = "panel" | "disc" | "spot" | "point" | "sun" | "ambient";
-
-interface SceneFacts {
-  revision: number;
-  frames: number;
-  titles: Record<string, TitleFacts>;
-  lights: Record<string, LightKind>;
-  /** What each light reaches (null: everything), and the power of distance by which it weakens less than it would. */
-  lamps: Record<string, { reaches: string[] | null; falloff: number }>;
-  channels: string[];
-  /** Queries of the surroundings a frame may have, and of the same as they are seen behind. */
-  around: string[];
-  around_behind: string[];
-  view: string;
-  /** Files the shot names that are not in the library. */
-  lost: string[];
-  behind: "colour" | "gradient" | "surroundings" | "picture" | "video";
-  /** Names the picture behind. */
-  behind_key: string;
-}
+type SceneFacts = Schemas["SceneFacts"];
+export type LightKind = SceneFacts["lights"][string];
 
 /** One letter's mesh; `ends` are the last triangles of face, bevel, wall, back. */
 export interface LetterBody {
@@ -103,6 +47,18 @@ export class Scene {
     const size = data.length / shape[0]!;
     const start = this.clamp(frame) * size;
     return data.subarray(start, start + size);
+  }
+
+  /** Two numbers of a named array at a frame. */
+  pair(name: string, frame: number): [number, number] {
+    const [a = 0, b = 0] = this.at(name, frame);
+    return [a, b];
+  }
+
+  /** Three numbers of a named array at a frame. */
+  triple(name: string, frame: number): [number, number, number] {
+    const [a = 0, b = 0, c = 0] = this.at(name, frame);
+    return [a, b, c];
   }
 
   has(name: string): boolean {

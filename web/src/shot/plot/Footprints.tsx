@@ -14,7 +14,7 @@ export function Footprints({ side, pixel }: { side: Side; pixel: number }) {
   return found.map((one) => {
     const ground = one.tip?.[1] ?? 0;
     const d = one.rings
-      .map((ring) => `M${ring.map(([x, z]) => onPaper(side, [x, ground, z]).join(" ")).join("L")}Z`)
+      .map((ring) => `M${ring.map(([x = 0, z = 0]) => onPaper(side, [x, ground, z]).join(" ")).join("L")}Z`)
       .join("");
     return (
       <g key={`${one.light} ${one.thing}`} className={`plot-shadow${one.light === chosen ? " chosen" : ""}`}>

@@ -1,9 +1,15 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { api, got, type Schemas } from "../../api/client";
+import { api, got } from "../../api/client";
 import { useSession, useShotState } from "../document/context";
 import { useView } from "../view";
 
-export type Footprint = Schemas["Footprint"];
+/** The shadow of a thing on the ground: rings of x and z, and its tip. */
+export interface Footprint {
+  light: string;
+  thing: string;
+  rings: number[][][];
+  tip: number[] | null;
+}
 
 const NONE: Footprint[] = [];
 
@@ -26,5 +32,5 @@ export function useFootprints(): Footprint[] {
     staleTime: Infinity,
     gcTime: 30_000,
   });
-  return (data ?? NONE) as unknown as Footprint[];
+  return data ?? NONE;
 }

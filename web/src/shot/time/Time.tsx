@@ -18,6 +18,7 @@ import { keyFrames } from "./useKeyCommands";
 import "./time.css";
 
 const NAMES = 206;
+const NO_VALUES: Record<string, ValueInfo[]> = {};
 
 /** One row per thing; a row unfolds into its strands. */
 export function Time() {
@@ -27,7 +28,7 @@ export function Time() {
   const things = useListed();
   const unfolded = useView((s) => s.unfolded);
   const pointed = useView((s) => s.pointed);
-  const values = (useVocabulary()?.values ?? {}) as unknown as Record<string, ValueInfo[]>;
+  const values = useVocabulary()?.values ?? NO_VALUES;
   const body = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(600);

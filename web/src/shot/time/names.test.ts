@@ -1,21 +1,17 @@
 import { expect, it } from "vitest";
-import type { ValueInfo } from "../../api/queries";
+import { valueInfo, type ValueInfo } from "../../api/queries";
 import { valueName } from "./names";
 
-const info = (
-  pointer: string,
-  group: string,
-  label: string,
-  kind: ValueInfo["kind"] = "number",
-): ValueInfo => ({
-  pointer,
-  group,
-  label,
-  kind,
-  tells: "",
-  keyable: true,
-  default: 0,
-});
+const info = (pointer: string, group: string, label: string, kind: ValueInfo["kind"] = "number"): ValueInfo =>
+  valueInfo({
+    pointer,
+    group,
+    label,
+    kind,
+    tells: "",
+    keyable: true,
+    default: 0,
+  });
 const values = {
   title: [
     info("/place/rotation/y", "place/rotation", "yaw"),

@@ -72,7 +72,7 @@ def lay_relief(slopes: Any, relief: Any, si: Any, ray: Any, wide: Any, sampler: 
     ``relief`` says which relief, how often it repeats over the picture coordinates, and how high it is (0:
     none).
     What is finer than the ray is put down in ``si.duv_dx``, as variances of slopes along u and along v, for
-    :class:`.widened.RoughnessFilter`.
+    :class:`.roughness_filter.RoughnessFilter`.
     """
     plain = mi.Normal3f(si.sh_frame.n)
     n = mi.Vector3f(plain)

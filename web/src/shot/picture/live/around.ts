@@ -124,7 +124,7 @@ export class AroundView {
       THREE.RGBAFormat,
       THREE.FloatType,
     );
-    const data = this.gradient.image.data as unknown as Float32Array;
+    const { data } = this.gradient.image as { data: Float32Array };
     for (let i = 0; i < 256; i++) {
       const share = (i + 0.5) / 256;
       for (let c = 0; c < 3; c++) data[i * 4 + c] = below[c]! * (1 - share) + above[c]! * share;

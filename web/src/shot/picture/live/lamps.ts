@@ -2,8 +2,6 @@ import * as THREE from "three";
 import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUniformsLib.js";
 import type { LightKind, Scene } from "../../document/scene";
 
-type Triple = [number, number, number];
-
 /** The lights of a shot as WebGL has them: discs as squares of the same area, ambient light on what is matte. */
 export class Lamps {
   private readonly lamps = new Map<string, { kind: LightKind; lamp: THREE.Light }>();
@@ -54,12 +52,12 @@ function lampOf(kind: LightKind): THREE.Light {
 }
 
 function light(lamp: THREE.Light, kind: LightKind, scene: Scene, at: string, frame: number): void {
-  const [width, height] = scene.at(`${at}/size`, frame) as unknown as [number, number];
-  const radiance = scene.at(`${at}/radiance`, frame) as unknown as Triple;
+  const [width, height] = scene.pair(`${at}/size`, frame);
+  const radiance = scene.triple(`${at}/radiance`, frame);
   const most = Math.max(radiance[0], radiance[1], radiance[2], 1e-9);
   lamp.color.setRGB(radiance[0] / most, radiance[1] / most, radiance[2] / most, THREE.LinearSRGBColorSpace);
-  const position = scene.at(`${at}/position`, frame) as unknown as Triple;
-  const aim = scene.at(`${at}/aim`, frame) as unknown as Triple;
+  const position = scene.triple(`${at}/position`, frame);
+  const aim = scene.triple(`${at}/aim`, frame);
   lamp.position.set(...position);
   if (lamp instanceof THREE.RectAreaLight) {
     const round = kind === "disc" ? Math.sqrt(Math.PI) / 2 : 1;
@@ -68,7 +66,7 @@ function light(lamp: THREE.Light, kind: LightKind, scene: Scene, at: string, fra
     lamp.intensity = most;
     lamp.lookAt(...aim);
   } else if (lamp instanceof THREE.SpotLight) {
-    const [outer, inner] = scene.at(`${at}/cone`, frame) as unknown as [number, number];
+    const [outer, inner] = scene.pair(`${at}/cone`, frame);
     lamp.angle = Math.acos(outer);
     lamp.penumbra = 1 - Math.acos(Math.min(1, inner)) / lamp.angle;
     lamp.intensity = (most * Math.PI * width * width) / 4;

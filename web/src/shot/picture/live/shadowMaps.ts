@@ -5,8 +5,6 @@ import { MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
 /** How wide a light may look from within what it lights, in degrees. */
 const WIDEST = 120;
 
-type Triple = [number, number, number];
-
 const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
 interface Own {
@@ -133,14 +131,14 @@ export class Shades {
       lamp.w = 0;
       if (name === undefined) continue;
       const at = `light/${name}`;
-      const position = new THREE.Vector3(...(scene.at(`${at}/position`, frame) as unknown as Triple));
+      const position = new THREE.Vector3(...scene.triple(`${at}/position`, frame));
       const place = position.clone().applyMatrix4(camera.matrixWorldInverse);
       this.shared.shadePlace.value[k]!.set(place.x, place.y, place.z, scene.facts.lamps[name]!.falloff);
       const [r, g, b, density] = scene.at(`${at}/shadow`, frame);
       this.shared.shadeTone.value[k]!.set(r!, g!, b!, density!);
       if (!all || density! <= 0) continue;
-      const aim = new THREE.Vector3(...(scene.at(`${at}/aim`, frame) as unknown as Triple));
-      const [width, height] = scene.at(`${at}/size`, frame) as unknown as [number, number];
+      const aim = new THREE.Vector3(...scene.triple(`${at}/aim`, frame));
+      const [width, height] = scene.pair(`${at}/size`, frame);
       const view =
         scene.facts.lights[name] === "sun"
           ? sunView(position, aim, all, width)

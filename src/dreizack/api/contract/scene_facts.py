@@ -1,0 +1,90 @@
+"""The header of a scene's block: what its arrays are about."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+
+class FormFacts(BaseModel):
+    """The bodies of one form: names, the piece each stands where and how far before it (metres), the
+    character it
+    stands for, the finish it wears. ``start`` counts the bodies of the forms before.
+    """
+
+    start: int
+    bodies: list[str]
+    pieces: list[int]
+    shifts: list[float]
+    sources: list[int]
+    finishes: list[int]
+
+
+class PictureFacts(BaseModel):
+    """A picture on a surface: ``key`` names what is shown, ``running`` says whether walls go by their running
+    length, ``letters`` how many places a step has, ``plays`` whether it changes, ``plate`` whether it fills
+    the
+    frame instead of lying on letters.
+    """
+
+    key: str
+    channel: Literal["base colour", "emission", "roughness", "opacity"]
+    repeat: Literal["repeat", "mirrored", "once"]
+    running: bool
+    letters: int
+    plays: bool
+    plate: bool
+
+
+class BodyFacts(BaseModel):
+    """A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
+    surface,
+    kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
+    ``limited``:
+    sources of letters whose edges stop short; ``fill`` names what is on a sheet, where that is more than a
+    colour.
+    """
+
+    forms: list[FormFacts]
+    limited: list[int]
+    missing: str
+    borrowed: str
+    em: float
+    worn: list[list[int]]
+    bumps: list[tuple[str, float]]
+    pictures: list[PictureFacts | None]
+    seen: bool
+    casts: bool
+    receives: bool
+    fill: str = ""
+
+
+class LampFacts(BaseModel):
+    """What a light reaches (null: everything), and the power of distance by which it weakens less than it
+    would."""
+
+    reaches: list[str] | None
+    falloff: float
+
+
+class SceneFacts(BaseModel):
+    """A shot of a revision over all its frames; ``around``: queries of the surroundings a frame may have,
+    ``around_behind`` the same as seen behind; ``lost``: files the shot names that are not in the library;
+    ``ends``:
+    of bodies that come along, the ends of their parts.
+    """
+
+    revision: int
+    frames: int
+    titles: dict[str, BodyFacts]
+    lights: dict[str, Literal["panel", "disc", "spot", "point", "sun", "ambient"]]
+    lamps: dict[str, LampFacts]
+    channels: list[str]
+    around: list[str]
+    around_behind: list[str]
+    behind: Literal["colour", "gradient", "surroundings", "picture", "video"]
+    behind_key: str
+    view: str
+    lost: list[str]
+    ends: dict[str, list[int]]
