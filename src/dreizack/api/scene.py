@@ -24,6 +24,7 @@ from ..core.scene import (
     Form,
     aspect_of,
     bake,
+    fans,
     frame_state,
     frame_titles,
     on_frame,
@@ -33,7 +34,7 @@ from ..core.scene import (
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import BLOCK, pack
-from .contract import BodyFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
+from .contract import BodyFacts, FanFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
 from .problems import PROBLEMS
 from .services import Behind
 from .shown import AroundWish
@@ -131,6 +132,9 @@ def _body(arrays: Arrays, shot: Shot, name: str, body: BakedBody, bodies: BodySt
         casts=thing.visibility.casts and not isinstance(thing, Floor),
         receives=thing.visibility.receives,
         fill=fill,
+        fans=[
+            FanFacts(set=n, starts=s.tolist(), ends=e.tolist(), steps=k) for n, s, e, k in fans(shot, name)
+        ],
     )
 
 

@@ -2241,6 +2241,36 @@ export interface components {
              */
             scale: number;
             /**
+             * stretch
+             * @description Widens or narrows each of them.
+             * @default 1
+             */
+            stretch: number;
+            /**
+             * shear
+             * @description Leans each of them without turning it.
+             * @default 0
+             */
+            shear: number;
+            /**
+             * scatter
+             * @description How far each is moved, one way or the other, by chance.
+             */
+            scatter?: components["schemas"]["Vector"];
+            /**
+             * scatter turn
+             * @description How far each is turned, one way or the other, by chance.
+             */
+            spin?: components["schemas"]["Turn"];
+            /**
+             * seed of the scatter
+             * @description Another number scatters them otherwise.
+             * @default 1
+             */
+            scatter_seed: number;
+            /** when each begins */
+            timing?: components["schemas"]["Timing"];
+            /**
              * own finish
              * @description Gives these letters a surface of their own.
              * @default false
@@ -3757,6 +3787,64 @@ export interface components {
             saved: string;
         };
         /**
+         * Timing
+         * @description Units of a set begin one after the other: each reads the keyed values of its set at its own time.
+         *
+         *     ``delay`` frames lie between one unit and the next; or ``total`` frames between the first and the last,
+         *     however
+         *     many there are. ``ease`` is that of the delays (CSS Easing Functions Level 2): ease-in lets the first
+         *     follow each
+         *     other quickly, ease-out the last.
+         */
+        Timing: {
+            /**
+             * order
+             * @description Which of them begins first: as they are read, from either side, by chance, or narrow ones first.
+             * @default together
+             * @enum {string}
+             */
+            order: "together" | "reading" | "reverse" | "from the middle" | "from the ends" | "random" | "by width";
+            /**
+             * one by one
+             * @description What begins together.
+             * @default letters
+             * @enum {string}
+             */
+            unit: "letters" | "words" | "lines";
+            /**
+             * length
+             * @description Whether more letters take longer, or follow each other more quickly.
+             * @default grows
+             * @enum {string}
+             */
+            length: "grows" | "stays";
+            /**
+             * delay
+             * @description From one to the next; parts of frames count.
+             * @default 2
+             */
+            delay: number;
+            /**
+             * from first to last
+             * @description How long it takes until the last one begins.
+             * @default 24
+             */
+            total: number;
+            /**
+             * spacing
+             * @description Evenly apart, or crowded at the beginning, at the end, or both.
+             * @default linear
+             * @enum {string}
+             */
+            ease: "linear" | "ease-in" | "ease-out" | "ease-in-out";
+            /**
+             * seed of the order
+             * @description Another number is another order.
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
          * Title
          * @description Words with a body; ``look`` is the name of the look it wears, if any.
          */
@@ -3949,9 +4037,12 @@ export interface components {
         };
         /**
          * ValueInfo
-         * @description One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in, and all
-         *     that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under which it means
-         *     anything; ``units`` says which unit goes with which choice of another value beside it; of a list, ``item`` is the
+         * @description One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in,
+         *     and all
+         *     that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under which it
+         *     means
+         *     anything; ``units`` says which unit goes with which choice of another value beside it; of a list, ``item``
+         *     is the
          *     kind of its items and ``most`` how many there may be.
          */
         ValueInfo: {
@@ -4155,9 +4246,12 @@ export interface components {
         };
         /**
          * BodyFacts
-         * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by surface,
-         *     kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter; ``limited``:
-         *     sources of letters whose edges stop short; ``fill`` names what is on a sheet, where that is more than a colour.
+         * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
+         *     surface,
+         *     kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
+         *     ``limited``:
+         *     sources of letters whose edges stop short; ``fill`` names what is on a sheet, where that is more than a
+         *     colour.
          */
         BodyFacts: {
             /** Forms */
@@ -4190,6 +4284,11 @@ export interface components {
              * @default
              */
             fill: string;
+            /**
+             * Fans
+             * @default []
+             */
+            fans: components["schemas"]["FanFacts"][];
         };
         /**
          * Connected
@@ -4204,8 +4303,25 @@ export interface components {
             kind: "connected";
         };
         /**
+         * FanFacts
+         * @description When each letter of a set does it: frames at which it begins and is done, in the order they are read;
+         *     ``steps``
+         *     lie between the first and the last to begin.
+         */
+        FanFacts: {
+            /** Set */
+            set: number;
+            /** Starts */
+            starts: number[];
+            /** Ends */
+            ends: number[];
+            /** Steps */
+            steps: number;
+        };
+        /**
          * FormFacts
-         * @description The bodies of one form: names, the piece each stands where and how far before it (metres), the character it
+         * @description The bodies of one form: names, the piece each stands where and how far before it (metres), the
+         *     character it
          *     stands for, the finish it wears. ``start`` counts the bodies of the forms before.
          */
         FormFacts: {
@@ -4238,7 +4354,8 @@ export interface components {
         };
         /**
          * LampFacts
-         * @description What a light reaches (null: everything), and the power of distance by which it weakens less than it would.
+         * @description What a light reaches (null: everything), and the power of distance by which it weakens less than it
+         *     would.
          */
         LampFacts: {
             /** Reaches */
@@ -4277,7 +4394,8 @@ export interface components {
         /**
          * PictureFacts
          * @description A picture on a surface: ``key`` names what is shown, ``running`` says whether walls go by their running
-         *     length, ``letters`` how many places a step has, ``plays`` whether it changes, ``plate`` whether it fills the
+         *     length, ``letters`` how many places a step has, ``plays`` whether it changes, ``plate`` whether it fills
+         *     the
          *     frame instead of lying on letters.
          */
         PictureFacts: {
@@ -4304,7 +4422,8 @@ export interface components {
         };
         /**
          * PictureHeader
-         * @description Before the data of a traced picture: ``samples`` of ``total`` are in it; ``clipped`` is the share of pixels with
+         * @description Before the data of a traced picture: ``samples`` of ``total`` are in it; ``clipped`` is the share of
+         *     pixels with
          *     a channel that clips.
          */
         PictureHeader: {
@@ -4352,7 +4471,8 @@ export interface components {
         /**
          * SceneFacts
          * @description A shot of a revision over all its frames; ``around``: queries of the surroundings a frame may have,
-         *     ``around_behind`` the same as seen behind; ``lost``: files the shot names that are not in the library; ``ends``:
+         *     ``around_behind`` the same as seen behind; ``lost``: files the shot names that are not in the library;
+         *     ``ends``:
          *     of bodies that come along, the ends of their parts.
          */
         SceneFacts: {

@@ -5,11 +5,12 @@ They are part of the published description, from which the interface's types are
 
 from .messages import Connected, KeptFrame, News, PictureHeader, Refusal
 from .published import add_published
-from .scene_facts import BodyFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
+from .scene_facts import BodyFacts, FanFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
 
 __all__ = [
     "BodyFacts",
     "Connected",
+    "FanFacts",
     "FormFacts",
     "KeptFrame",
     "LampFacts",

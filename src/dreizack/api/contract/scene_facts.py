@@ -37,6 +37,18 @@ class PictureFacts(BaseModel):
     plate: bool
 
 
+class FanFacts(BaseModel):
+    """When each letter of a set does it: frames at which it begins and is done, in the order they are read;
+    ``steps``
+    lie between the first and the last to begin.
+    """
+
+    set: int
+    starts: list[float]
+    ends: list[float]
+    steps: int
+
+
 class BodyFacts(BaseModel):
     """A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
     surface,
@@ -58,6 +70,7 @@ class BodyFacts(BaseModel):
     casts: bool
     receives: bool
     fill: str = ""
+    fans: list[FanFacts] = []
 
 
 class LampFacts(BaseModel):

@@ -22,6 +22,7 @@ from .sheet import Fill, Sheet
 from .shot import Bodied, Format, Shot, Thing
 from .sources import replaced, used_files
 from .surroundings import Backdrop, Surroundings
+from .timing import Timing
 from .title import Place, Title
 from .versions import NewerDocument, schema_version
 from .visibility import Visibility
@@ -71,6 +72,7 @@ __all__ = [
     "SurfacePicture",
     "Surroundings",
     "Thing",
+    "Timing",
     "Title",
     "Turn",
     "Vector",

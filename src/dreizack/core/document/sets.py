@@ -9,6 +9,7 @@ from pydantic import Field
 from .finish import Finish
 from .ground import Section, Turn, Vector, choice, number, part, switch, text
 from .plain_text import Line
+from .timing import Timing
 
 
 class LetterSet(Section):
@@ -74,5 +75,30 @@ class LetterSet(Section):
     move: Vector = Field(default_factory=Vector, title="move")
     turn: Turn = Field(default_factory=Turn, title="turn")
     scale: float = number(1.0, 0.01, 50, label="scale", unit="×", step=0.005, tells="Enlarges each of them.")
+    stretch: float = number(
+        1.0, 0.05, 20, label="stretch", unit="×", step=0.005, tells="Widens or narrows each of them."
+    )
+    shear: float = number(
+        0.0, -75, 75, label="shear", unit="°", step=0.25, tells="Leans each of them without turning it."
+    )
+    scatter: Vector = Field(
+        default_factory=Vector,
+        title="scatter",
+        description="How far each is moved, one way or the other, by chance.",
+    )
+    spin: Turn = Field(
+        default_factory=Turn,
+        title="scatter turn",
+        description="How far each is turned, one way or the other, by chance.",
+    )
+    scatter_seed: int = Field(
+        1,
+        ge=0,
+        le=100_000,
+        title="seed of the scatter",
+        description="Another number scatters them otherwise.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 1},
+    )
+    timing: Timing = Field(default_factory=Timing, title="when each begins")
     own_finish: bool = switch(False, label="own finish", tells="Gives these letters a surface of their own.")
     finish: Finish = part(Finish, when="own_finish=true")

@@ -34,6 +34,14 @@ class Motion:
         low, high = _limits(self.shot, pointer)
         return np.clip(keyed, low, high)
 
+    def value_at(self, pointer: str, times: Floats) -> Floats:
+        """One value at other times, of any shape, within the limits of its field."""
+        channel = self.shot.channels.get(pointer)
+        if channel is None:
+            return np.full(np.shape(times), float(resolve(self.shot, pointer)))
+        low, high = _limits(self.shot, pointer)
+        return np.clip(sample(channel, times), low, high)
+
     def vector(self, pointer: str, names: str = "xyz") -> Floats:
         """Several values side by side, (frames, len(names))."""
         return np.stack([self.value(f"{pointer}/{name}") for name in names], axis=1)

@@ -2,6 +2,7 @@
 
 from .baking import Baked, BakedBody, BakedLight, bake
 from .bodies import BodyStore, LetterBody, body_matrices
+from .fans import fans
 from .form import Form, finishes
 from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
 from .framing import frame_titles
@@ -31,6 +32,7 @@ __all__ = [
     "body_matrices",
     "body_points",
     "exposed",
+    "fans",
     "finishes",
     "frame_names",
     "frame_state",

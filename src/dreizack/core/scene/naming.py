@@ -7,8 +7,10 @@ import hashlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot
+from ..document import Mark, Shot, Title
 from ..motion import Motion
+from .form import Form
+from .posing import set_delays
 from .shutter import MOMENTS
 
 # Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by
@@ -25,24 +27,44 @@ def _plays(document: str) -> bool:
 
 def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     """A name for each of ``frames`` (n,): equal exactly where the document and all keyed values, while the
-    shutter is
-    open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
+    shutter is open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
     """
     fixed = shot.model_dump_json(exclude={"name": True, "channels": True, "format": {"frames"}})
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
     whole = _plays(fixed)
+    late = _late(shot)
     # Many keyed values over many frames are looked at piece by piece.
-    at_once = max(1, MOST_VALUES // (len(offsets) * max(1, len(shot.channels))))
+    columns = len(shot.channels) + sum(len(delays) for delays in late.values())
+    at_once = max(1, MOST_VALUES // (len(offsets) * max(1, columns)))
     return [
         name
         for start in range(0, len(frames), at_once)
-        for name in _names(shot, fixed, frames[start : start + at_once], offsets, whole)
+        for name in _names(shot, fixed, frames[start : start + at_once], offsets, whole, late)
     ]
 
 
+def _late(shot: Shot) -> dict[str, NDArray[np.float64]]:
+    """Of keyed values that letters read at times of their own: by how many frames later."""
+    found = {}
+    for name, thing in shot.bodied.items():
+        for number, letters in enumerate(thing.sets if isinstance(thing, Title | Mark) else ()):
+            at = f"/things/{name}/sets/{number}/"
+            pointers = [pointer for pointer in shot.channels if pointer.startswith(at)]
+            if letters.timing.order == "together" or not pointers:
+                continue
+            delays = np.unique(set_delays(letters, Form(thing).pieces.listed)[1])
+            found.update({pointer: delays[delays > 0] for pointer in pointers if (delays > 0).any()})
+    return found
+
+
 def _names(
-    shot: Shot, fixed: str, frames: NDArray[np.float64], offsets: NDArray[np.float64], plays: bool
+    shot: Shot,
+    fixed: str,
+    frames: NDArray[np.float64],
+    offsets: NDArray[np.float64],
+    plays: bool,
+    late: dict[str, NDArray[np.float64]],
 ) -> list[str]:
     motion = Motion(shot, np.maximum(frames[:, None] + offsets[None], 0))
     pointers = sorted(motion.channels)
@@ -54,6 +76,10 @@ def _names(
     # Frames whose whole open time lies within holds have the same values; signs of zero must not tell them
     # apart.
     rows = (np.round(values, 9) + 0.0).reshape(len(frames), -1)
+    for pointer, delays in late.items():
+        # Letters that begin later show what the value was before.
+        before = np.round(motion.value_at(pointer, motion.frames[..., None] - delays), 9) + 0.0
+        rows = np.column_stack([rows, before.reshape(len(frames), -1)])
     if plays:
         rows = np.column_stack([rows, frames])
     stem = hashlib.blake2b(f"{RENDER_VERSION}/{fixed}/{pointers}".encode(), digest_size=16).digest()

@@ -8,17 +8,19 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from ..affine import about, rotation
-from ..document import Bodied, Mark, Pose, Title, resolve
+from ..affine import about, rotation, skew
+from ..document import Bodied, LetterSet, Mark, Pose, Title, resolve
 from ..lettering.placing import Course, Poses, along, posed
 from ..lettering.spacing import Spacing, spaced
 from .pieces import Piece, Pieces
 from .sets import in_sets
+from .timing import delays, scattered
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 # Below a thing: what only moves letters, and what moves them along their line.
-_POSES = re.compile(r"/(setting/)?poses/|/sets/\d+/(move/|turn/|scale$)")
+_POSES = re.compile(r"/(setting/)?poses/|/sets/\d+/(move/|turn/|scale$|stretch$|shear$|scatter/|spin/)")
 _SPACING = re.compile(r"/setting/(tracking$|leading$|gaps/)|/ranges/\d+/(tracking|lift)$|/path/")
 
 
@@ -27,6 +29,10 @@ class Values(Protocol):
 
     def value(self, pointer: str) -> Floats:
         """(frames,)"""
+        ...
+
+    def value_at(self, pointer: str, delays: Floats) -> Floats:
+        """(frames, n): the same for each of some ``delays`` (n,), so many frames before."""
         ...
 
     def keyed(self, pointer: str) -> bool:
@@ -42,6 +48,9 @@ class Resting:
 
     def value(self, pointer: str) -> Floats:
         return np.array([float(resolve(self.thing, pointer))])
+
+    def value_at(self, pointer: str, delays: Floats) -> Floats:
+        return np.full((1, len(delays)), float(resolve(self.thing, pointer)))
 
     def keyed(self, pointer: str) -> bool:
         return False
@@ -181,23 +190,46 @@ def _row(pose: Pose) -> list[float]:
 def _moved_by_sets(
     matrices: Floats, thing: Title | Mark, listed: list[Piece], values: Values, frames: int
 ) -> Floats:
-    """Letters moved by the sets they belong to, each about its own hinge, one set after the other."""
+    """Letters moved by the sets they belong to, each about its own hinge and at its own time, one set after
+    the other."""
     for number, letters in enumerate(thing.sets):
-        which = np.flatnonzero(
-            in_sets(letters, [piece.source for piece in listed], [piece.word for piece in listed])
-        )
+        which, late = set_delays(letters, listed)
         if not len(which):
             continue
-        at = f"/sets/{number}"
-        move, turn = (
-            np.stack([_wide(values.value(f"{at}/{name}/{axis}"), frames) for axis in "xyz"], axis=-1)
-            for name in ("move", "turn")
-        )
-        linear = rotation(turn) * _wide(values.value(f"{at}/scale"), frames)[:, None, None]
         hinge = np.array([_hinge(listed[index], letters.hinge) for index in which])
-        centre = np.broadcast_to(hinge, (frames, *hinge.shape))
-        matrices[:, which] = matrices[:, which] @ about(centre, linear[:, None], move[:, None])
+        matrices[:, which] = matrices[:, which] @ _set_matrices(
+            letters, f"/sets/{number}", hinge, late, values, frames, [listed[index].source for index in which]
+        )
     return matrices
+
+
+def set_delays(letters: LetterSet, listed: list[Piece]) -> tuple[Ints, Floats]:
+    """Which pieces (n,) belong to a set, and how many frames (n,) each begins later than the first."""
+    sources, words = [piece.source for piece in listed], [piece.word for piece in listed]
+    which = np.flatnonzero(in_sets(letters, sources, words)).astype(np.int64)
+    own = [listed[index] for index in which]
+    where = np.array([(piece.source, piece.word, piece.line) for piece in own], np.int64).reshape(-1, 3)
+    widths = np.array([np.ptp(piece.outline.controls[..., 0]) * piece.em for piece in own])
+    return which, delays(letters.timing, where[:, 0], where[:, 1], where[:, 2], widths)
+
+
+def _set_matrices(
+    letters: LetterSet, at: str, hinge: Floats, late: Floats, values: Values, frames: int, sources: list[int]
+) -> Floats:
+    """What a set does to its letters: matrices (frames, n, 4, 4) about their hinges (n, 3), ``late`` (n,)
+    frames late."""
+
+    def value(name: str) -> Floats:
+        return np.broadcast_to(values.value_at(f"{at}/{name}", late), (frames, len(late)))
+
+    def three(name: str) -> Floats:
+        return np.stack([value(f"{name}/{axis}") for axis in "xyz"], axis=-1)
+
+    chance = scattered(letters.scatter_seed, np.array(sources, np.int64))
+    move = three("move") + three("scatter") * chance[:, :3]
+    turn = three("turn") + three("spin") * chance[:, 3:]
+    linear = rotation(turn) @ skew(value("stretch"), value("shear")) * value("scale")[..., None, None]
+    return about(np.broadcast_to(hinge, (frames, *hinge.shape)), linear, move)
 
 
 def _hinge(piece: Piece, side: str) -> tuple[float, float, float]:

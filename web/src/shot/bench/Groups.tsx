@@ -76,7 +76,7 @@ const titleOf = (group: string) =>
 const isTriple = (infos: ValueInfo[]) =>
   infos.length === 3 &&
   infos.every((info) => info.kind === "number") &&
-  /\/(position|aim|rotation|move|turn)\//.test(infos[0]!.pointer);
+  /\/(position|aim|rotation|move|turn|scatter|spin)\//.test(infos[0]!.pointer);
 
 /** Whether a value means anything as things stand: `/path/kind=arc,drawn`, `/wire/edges!=none`. */
 export function applies(shot: unknown, base: string, { needs = [] }: ValueInfo): boolean {
@@ -131,7 +131,7 @@ const folded = new Map<string, boolean>();
 
 function Group({ name, title, lit, rare, folding, infos, base, children }: GroupProps) {
   const section = useRef<HTMLElement>(null);
-  const plain = title === "" || /^(position|rotation|aim|move|turn)$/.test(title);
+  const plain = title === "" || /^(position|rotation|aim|move|turn|scatter|scatter turn)$/.test(title);
   const used = useShotState(
     (s) => rare && infos.some((info) => differs(valueAt(s.shot, base + info.pointer), info)),
   );

@@ -8,6 +8,7 @@ import { useShownFrame } from "../bench/useValue";
 import { AddThings } from "../artwork/AddThings";
 import { newTitle, useListed, type Listed } from "../things";
 import { look, point, samePointed, toggleRow, useView } from "../view";
+import { FanRow, useFans } from "./Fan";
 import { KeyShape } from "./KeyShape";
 import { valueName } from "./names";
 import { Ruler } from "./Ruler";
@@ -105,6 +106,7 @@ export function Time() {
                 open={unfolded.has(thing.key)}
                 chosen={samePointed(thing.pointed, pointed)}
               />
+              <Fans thing={thing} scale={scale} />
               {unfolded.has(thing.key) &&
                 Object.keys(channels)
                   .filter((pointer) => pointer.startsWith(`${thing.at}/`))
@@ -124,6 +126,12 @@ export function Time() {
       </div>
     </section>
   );
+}
+
+/** When each letter does it, for every set whose letters do not begin together. */
+function Fans({ thing, scale }: { thing: Listed; scale: Scale }) {
+  const id = typeof thing.pointed === "object" ? thing.pointed.thing : null;
+  return useFans(id).map((fan) => <FanRow key={fan.set} thing={id!} fan={fan} scale={scale} />);
 }
 
 const ThingRow = memo(function ThingRow({

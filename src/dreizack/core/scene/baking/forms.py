@@ -116,6 +116,13 @@ class OverFrames:
             return self.motion.value(self.at + pointer)[self.frames]
         return self._rest.value(pointer)
 
+    def value_at(self, pointer: str, delays: Floats) -> Floats:
+        if not delays.any():
+            return self.value(pointer)[:, None]
+        if self.at + pointer in self.motion.channels:
+            return self.motion.value_at(self.at + pointer, self.motion.frames[self.frames][:, None] - delays)
+        return self._rest.value_at(pointer, delays)
+
     def keyed(self, pointer: str) -> bool:
         return self.motion.keyed(self.at + pointer)
 
