@@ -9,7 +9,7 @@ from fontTools.pens.basePen import BasePen
 from fontTools.svgLib.path import parse_path
 from numpy.typing import NDArray
 
-from ..affine import about, applied, rotation, skew
+from ..affine import about, applied, composed, linear_map
 from ..document import Path
 
 Floats = NDArray[np.float64]
@@ -112,25 +112,21 @@ def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: d
             continue
         if kind == "letter":
             # Poses of a letter happen in its own frame, wherever the line has taken it.
-            matrices[:, which] = matrices[:, which] @ _matrices(
-                pose, np.broadcast_to(flat[which], (len(matrices), len(which), 3)), place[which]
-            )
+            centre = np.broadcast_to(flat[which], (len(matrices), len(which), 3))
+            matrices[:, which] = composed(matrices[:, which], _matrices(pose, centre, place[which]))
             continue
         middles = applied(matrices[:, which], flat[which])
         own, group = np.unique(place[which], return_inverse=True)
         low = np.stack([middles[:, group == k].min(axis=1) for k in range(len(own))], axis=1)
         high = np.stack([middles[:, group == k].max(axis=1) for k in range(len(own))], axis=1)
-        matrices[:, which] = _matrices(pose, (low + high) / 2, own)[:, group] @ matrices[:, which]
+        matrices[:, which] = composed(_matrices(pose, (low + high) / 2, own)[:, group], matrices[:, which])
     return matrices
 
 
 def _matrices(pose: Poses, centre: Floats, index: Ints) -> Floats:
-    """Matrices (frames, n, 4, 4) of the poses ``index`` (n,) about points (frames, n, 3): lean, stretch,
-    scale, turn, move."""
-    linear = (
-        rotation(pose.turn[:, index])
-        @ skew(pose.stretch[:, index], pose.shear[:, index])
-        * pose.scale[:, index, None, None]
+    """Matrices (frames, n, 4, 4) of the poses ``index`` (n,) about points (frames, n, 3)."""
+    linear = linear_map(
+        pose.turn[:, index], pose.scale[:, index], pose.stretch[:, index], pose.shear[:, index]
     )
     return about(centre, linear, pose.move[:, index])
 

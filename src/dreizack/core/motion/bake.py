@@ -34,11 +34,12 @@ class Motion:
         low, high = _limits(self.shot, pointer)
         return np.clip(keyed, low, high)
 
-    def value_at(self, pointer: str, times: Floats) -> Floats:
+    def value_at(self, pointer: str, times: Floats | Instants) -> Floats:
         """One value at other times, of any shape, within the limits of its field."""
         channel = self.shot.channels.get(pointer)
         if channel is None:
-            return np.full(np.shape(times), float(resolve(self.shot, pointer)))
+            shape = times.shape if isinstance(times, Instants) else np.shape(times)
+            return np.full(shape, float(resolve(self.shot, pointer)))
         low, high = _limits(self.shot, pointer)
         return np.clip(sample(channel, times), low, high)
 

@@ -8,7 +8,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from ..affine import about, rotation, skew
+from ..affine import about, composed, linear_map
 from ..document import Bodied, LetterSet, Mark, Pose, Title, resolve
 from ..lettering.placing import Course, Poses, along, posed
 from ..lettering.spacing import Spacing, spaced
@@ -197,9 +197,9 @@ def _moved_by_sets(
         if not len(which):
             continue
         hinge = np.array([_hinge(listed[index], letters.hinge) for index in which])
-        matrices[:, which] = matrices[:, which] @ _set_matrices(
-            letters, f"/sets/{number}", hinge, late, values, frames, [listed[index].source for index in which]
-        )
+        sources = [listed[index].source for index in which]
+        moved = _set_matrices(letters, f"/sets/{number}", hinge, late, values, frames, sources)
+        matrices[:, which] = composed(matrices[:, which], moved)
     return matrices
 
 
@@ -228,7 +228,7 @@ def _set_matrices(
     chance = scattered(letters.scatter_seed, np.array(sources, np.int64))
     move = three("move") + three("scatter") * chance[:, :3]
     turn = three("turn") + three("spin") * chance[:, 3:]
-    linear = rotation(turn) @ skew(value("stretch"), value("shear")) * value("scale")[..., None, None]
+    linear = linear_map(turn, value("scale"), value("stretch"), value("shear"))
     return about(np.broadcast_to(hinge, (frames, *hinge.shape)), linear, move)
 
 

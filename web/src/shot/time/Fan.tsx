@@ -46,7 +46,7 @@ export function FanRow({ thing, fan, scale }: Props) {
     >
       <div className="time-names strand-name">
         <span>
-          set {fan.set + 1} <span className="muted">{order}</span>
+          set {fan.set + 1} · {order}
         </span>
       </div>
       <svg className="track fan" width={scale.width} height={height}>

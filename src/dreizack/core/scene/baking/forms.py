@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...document import Bodied, Floor, Sheet, Shot, Title, resolve
-from ...motion import Motion
+from ...motion import Instants, Motion
 from ..form import Form, size_of
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
 from .places import placed
@@ -110,6 +110,7 @@ class OverFrames:
     def __init__(self, motion: Motion, at: str, thing: Bodied, frames: Ints) -> None:
         self.motion, self.at, self.frames = motion, at, frames
         self._rest = Resting(thing)
+        self._late: tuple[Floats, Instants] | None = None
 
     def value(self, pointer: str) -> Floats:
         if self.at + pointer in self.motion.channels:
@@ -120,7 +121,10 @@ class OverFrames:
         if not delays.any():
             return self.value(pointer)[:, None]
         if self.at + pointer in self.motion.channels:
-            return self.motion.value_at(self.at + pointer, self.motion.frames[self.frames][:, None] - delays)
+            # The values of a set are read at the same times, one after the other.
+            if self._late is None or not np.array_equal(self._late[0], delays):
+                self._late = delays, Instants(self.motion.frames[self.frames][:, None] - delays)
+            return self.motion.value_at(self.at + pointer, self._late[1])
         return self._rest.value_at(pointer, delays)
 
     def keyed(self, pointer: str) -> bool:
