@@ -11,11 +11,13 @@ from ..core.document import (
     Finish,
     Floor,
     Format,
+    LetterSet,
     Place,
     Setting,
     Shot,
     Surface,
     Surroundings,
+    Timing,
     Title,
     Vector,
 )
@@ -140,7 +142,7 @@ def part_one() -> Shot:
 
 
 def lower_third() -> Shot:
-    """A name and an office, low in the picture."""
+    """A name and an office, low in the picture: letters turn in one after the other, like shutters."""
     lights = key_fill_rim()
     name = Title(
         name="Name",
@@ -151,6 +153,14 @@ def lower_third() -> Shot:
             front=Edge(profile="chamfer", reach=0.004, rise=0.005),
             back=Edge(profile="none", reach=0, rise=0),
         ),
+        sets=[
+            LetterSet(
+                rule="every",
+                step=1,
+                hinge="bottom",
+                timing=Timing(order="reading", delay=1.4, ease="ease-out"),
+            )
+        ],
         finish=Finish(base_colour=Colour(r=0.78, g=0.79, b=0.8), metallic=1, roughness=0.34),
         place=Place(position=Vector(x=-1.35, y=-0.46, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
@@ -163,6 +173,7 @@ def lower_third() -> Shot:
             front=Edge(profile="chamfer", reach=0.002, rise=0.003),
             back=Edge(profile="none", reach=0, rise=0),
         ),
+        sets=[LetterSet(rule="every", step=1, hinge="left", timing=Timing(order="reading", delay=0.7))],
         finish=Finish(base_colour=Colour(r=0.78, g=0.57, b=0.24), metallic=1, roughness=0.3),
         place=Place(position=Vector(x=-1.35, y=-0.66, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
@@ -174,9 +185,11 @@ def lower_third() -> Shot:
         surroundings=Surroundings(studio="overcast", strength=-0.4),
         backdrop=Backdrop(colour=Colour(r=0.012, g=0.02, b=0.026)),
         channels={
-            "/things/name/place/position/x": keys((0, -4.2), (26, -1.35)),
-            "/things/office/place/position/x": keys((6, -4.2), (34, -1.35)),
-            "/things/name/place/rotation/x": keys((0, -90.0), (30, 0.0)),
+            "/things/name/sets/0/turn/x": keys((0, -100.0), (18, 0.0)),
+            "/things/name/sets/0/move/z": keys((0, 0.3), (18, 0.0)),
+            "/things/name/sets/0/scale": keys((0, 0.0), (6, 1.0)),
+            "/things/office/sets/0/turn/y": keys((12, -95.0), (30, 0.0)),
+            "/things/office/sets/0/scale": keys((12, 0.0), (14, 1.0)),
             "/surroundings/rotation": keys((0, -40.0), (79, 40.0)),
         },
     )

@@ -2236,7 +2236,7 @@ export interface components {
             turn?: components["schemas"]["Turn"];
             /**
              * scale
-             * @description Enlarges each of them.
+             * @description Enlarges each of them; at 0 they are not there.
              * @default 1
              */
             scale: number;
@@ -2871,7 +2871,7 @@ export interface components {
             turn?: components["schemas"]["Turn"];
             /**
              * scale
-             * @description Enlarges it, depth and all.
+             * @description Enlarges it, depth and all; at 0 it is not there.
              * @default 1
              */
             scale: number;

@@ -6,6 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
+# A scale at which nothing is to be seen any more.
+GONE = 1e-6
 
 
 def rotation(angles: Floats) -> Floats:
@@ -51,7 +53,8 @@ def linear_map(turn: Floats, scale: Floats, stretch: Floats, lean: Floats) -> Fl
         made[..., [0, 1, 2], [0, 1, 2]] = 1
     if lean.any() or (stretch != 1).any():
         made = made @ skew(stretch, lean)
-    return made * scale[..., None, None] if (scale != 1).any() else made
+    # Nothing is ever flattened wholly: what is as good as gone can still be turned around.
+    return made * np.maximum(scale, GONE)[..., None, None] if (scale != 1).any() else made
 
 
 def composed(first: Floats, then: Floats) -> Floats:

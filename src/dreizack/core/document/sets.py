@@ -74,7 +74,15 @@ class LetterSet(Section):
     )
     move: Vector = Field(default_factory=Vector, title="move")
     turn: Turn = Field(default_factory=Turn, title="turn")
-    scale: float = number(1.0, 0.01, 50, label="scale", unit="×", step=0.005, tells="Enlarges each of them.")
+    scale: float = number(
+        1.0,
+        0,
+        50,
+        label="scale",
+        unit="×",
+        step=0.005,
+        tells="Enlarges each of them; at 0 they are not there.",
+    )
     stretch: float = number(
         1.0, 0.05, 20, label="stretch", unit="×", step=0.005, tells="Widens or narrows each of them."
     )

@@ -47,7 +47,13 @@ class Pose(Section):
     move: Vector = Field(default_factory=Vector, title="move")
     turn: Turn = Field(default_factory=Turn, title="turn")
     scale: float = number(
-        1.0, 0.01, 50, label="scale", unit="×", step=0.005, tells="Enlarges it, depth and all."
+        1.0,
+        0,
+        50,
+        label="scale",
+        unit="×",
+        step=0.005,
+        tells="Enlarges it, depth and all; at 0 it is not there.",
     )
     stretch: float = number(
         1.0, 0.05, 20, label="stretch", unit="×", step=0.005, tells="Widens or narrows it."
