@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import logging
 import struct
 from typing import Annotated, Any, Literal
 from uuid import UUID, uuid4
@@ -20,6 +21,7 @@ from .contract import Connected, KeptFrame, PictureHeader, Refusal
 from .outbox import Outbox, Overflow
 from .services import Services
 
+LOG = logging.getLogger(__name__)
 router = APIRouter()
 # Seconds between tries to listen to the database again.
 RETRY = 1.0
@@ -72,6 +74,10 @@ class Hub:
                     async for notice in connection.notifies():
                         self._tell(notice.payload)
             except psycopg.OperationalError:
+                await asyncio.sleep(RETRY)
+            except Exception:
+                # Whatever it was, nobody would hear any news again without this task.
+                LOG.exception("listening for news failed; trying again")
                 await asyncio.sleep(RETRY)
             # What was told while nobody listened is lost: everybody should look how things stand.
             missed = True

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import asyncio
 import itertools
+import logging
 import threading
+import time
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -15,6 +17,9 @@ from ..work.preview import Answered, Question, Wish, start_preview
 Receiver = Callable[[Any], None]
 # Seconds a question may take; the first one after the start waits for the renderer to be ready.
 PATIENCE = 30.0
+# Seconds before the process is started again: after it went, and where it could not be started at all.
+PAUSE, AGAIN = 0.2, 3.0
+LOG = logging.getLogger(__name__)
 
 
 class Unanswered(Exception):
@@ -100,16 +105,29 @@ class TracedViews:
 
     def _serve(self) -> None:
         while not self._closed:
-            self._process, pipe = start_preview(self.library, self.kept, self.frames)
+            try:
+                self._serve_once()
+            except Exception:
+                # A process that cannot be started now may be later.
+                LOG.exception("the tracing process failed; starting it again")
+                time.sleep(AGAIN)
+
+    def _serve_once(self) -> None:
+        """Start the process and pass on what it tells until it is gone."""
+        self._process, pipe = start_preview(self.library, self.kept, self.frames)
+        with self._sending:
+            self._pipe = pipe
+        try:
             with self._sending:
-                self._pipe = pipe
                 for wish in list(self._wishes.values()):
                     pipe.send(wish)
-            try:
-                while True:
-                    self._deliver(pipe.recv())
-            except (EOFError, OSError):
-                self._process.join(timeout=5)
+            while True:
+                self._deliver(pipe.recv())
+        except (EOFError, OSError):
+            self._process.join(timeout=5)
+            if not self._closed:
+                LOG.warning("the tracing process is gone (%s); starting it again", self._process.exitcode)
+                time.sleep(PAUSE)
 
     def _deliver(self, message: Any) -> None:
         viewer = message[0] if isinstance(message, tuple) else message.viewer

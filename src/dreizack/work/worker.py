@@ -20,6 +20,8 @@ from .rendering import Renderer, RendererLost
 
 HEARTBEAT = 1.0
 STALLED_AFTER = 4.0
+LOOK_FOR_LOST = 1.5
+LOG = logging.getLogger(__name__)
 MOST_LOSSES = 4
 
 # A delivery that was let go goes back into the queue: it is resumed after a restart.
@@ -75,18 +77,23 @@ def _give_up(store: Store, delivery: UUID) -> bool:
 
 
 async def _take_over(app: procrastinate.App, store: Store) -> None:
-    """Put back what a lost worker was doing, and what no job stands for any more."""
+    """Put back, again and again, what a lost worker was doing, and what no job stands for any more."""
     while True:
-        for row in await asyncio.to_thread(store.rows, "delivery_orphans"):
-            await app.configure_task(TASK, queue=QUEUE, lock=str(row["id"])).defer_async(
-                delivery=str(row["id"])
-            )
-        for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=STALLED_AFTER):
-            logging.getLogger(__name__).info(
-                "job %s lost its worker; it goes on from its kept frames", job.id
-            )
-            await app.job_manager.retry_job(job)
-        await asyncio.sleep(1.5)
+        try:
+            await _put_back(app, store)
+        except Exception:
+            # The database may be away, and is back later; without this task lost deliveries would stay lost.
+            LOG.exception("lost deliveries could not be looked for; trying again")
+        await asyncio.sleep(LOOK_FOR_LOST)
+
+
+async def _put_back(app: procrastinate.App, store: Store) -> None:
+    for row in await asyncio.to_thread(store.rows, "delivery_orphans"):
+        task = app.configure_task(TASK, queue=QUEUE, lock=str(row["id"]))
+        await task.defer_async(delivery=str(row["id"]))
+    for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=STALLED_AFTER):
+        LOG.info("job %s lost its worker; it goes on from its kept frames", job.id)
+        await app.job_manager.retry_job(job)
 
 
 def main() -> None:

@@ -50,7 +50,7 @@ def around_picture(around: SurroundingsState) -> Pictures:
     )
 
 
-@cached_by_size(96)
+@cached_by_size(40)
 def _tinted(around: SurroundingsState) -> Pictures | None:
     picture = _plain(around.source, around.studio, around.picture, around.haze, around.sun, around.frame)
     if picture is None:
@@ -61,7 +61,7 @@ def _tinted(around: SurroundingsState) -> Pictures | None:
     return made
 
 
-@cached_by_size(96)
+@cached_by_size(40)
 def _plain(
     source: str, studio: str, picture: str, haze: float, sun: tuple[float, float], frame: int
 ) -> Pictures | None:

@@ -24,7 +24,7 @@ from .pieces import Piece
 Floats = NDArray[np.float64]
 
 # Bytes of bodies that are kept; letters of forms whose names are known; forms that can be built on demand.
-MOST_BYTES = 160_000_000
+MOST_BYTES = 96_000_000
 MOST_LETTERS = 40_000
 MOST_FORMS = 800
 
