@@ -1,21 +1,22 @@
-"""What the live view draws: the shot evaluated over all frames, and the bodies it names."""
+"""What the live view draws: the shot evaluated over its frames, and the bodies it names."""
 
 from __future__ import annotations
 
 import hashlib
 from dataclasses import replace
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 import numpy as np
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Floor, Sheet, Shot, Vector, used_files
+from ..core.document import MAX_FRAMES, Floor, Sheet, Shot, Vector, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
+from ..core.motion import Motion
 from ..core.scene import (
     Baked,
     BakedBody,
@@ -30,6 +31,7 @@ from ..core.scene import (
     on_frame,
     travels,
     uv_maps,
+    window,
 )
 from ..store import NotThere
 from ..store import shots as store
@@ -40,8 +42,11 @@ from .services import Behind
 from .shown import AroundWish
 
 router = APIRouter(tags=["scene"], responses=PROBLEMS)
+Around = Annotated[int, Query(ge=0, le=MAX_FRAMES, description="The frame that is looked at.")]
 # Of a body that changes from frame to frame, the live view gets this many states.
 MOST_FORMS = 600
+# Keyed values that go to the browser over all frames.
+MOST_VALUES = 4_000_000
 # Of surroundings that change, so many states.
 MOST_AROUND = 48
 # Of a picture that moves over its letters, so many places.
@@ -64,30 +69,40 @@ class Framing(BaseModel):
 
 
 @router.get("/shots/{shot}/scene", response_class=Response)
-def scene(behind: Behind, shot: UUID) -> Response:
-    """The shot over all frames as one block; letters name their bodies."""
+def scene(behind: Behind, shot: UUID, around: Around = 0) -> Response:
+    """The shot over all frames, of a long one those around a frame, as one block; letters name their
+    bodies."""
     row = store.read_shot(behind.store, shot)
-    return scene_block(row.shot, row.revision, behind.bodies)
+    return scene_block(row.shot, row.revision, behind.bodies, around)
 
 
-def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
-    """A shot of a revision, evaluated, as a block; bodies that had to be built for it come along."""
-    baked, mark = bake(shot), bodies.mark()
+def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -> Response:
+    """A shot of a revision, evaluated at as many frames around one as can be held, as a block; bodies that
+    had to be built for it come along."""
+    first, count = window(shot, around)
+    baked, mark = bake(shot, np.arange(first, first + count, dtype=np.float64)), bodies.mark()
     arrays = _camera_arrays(baked)
-    titles = {name: _body(arrays, shot, name, body, bodies) for name, body in baked.titles.items()}
+    titles = {name: _body(arrays, shot, name, body, bodies, first) for name, body in baked.titles.items()}
     for name, light in baked.lights.items():
         _light(arrays, name, light)
-    for pointer, values in baked.channels.items():
+    # Strands show the whole shot, unless its values are too many.
+    whole = len(shot.channels) * shot.format.frames <= MOST_VALUES
+    frames = np.arange(shot.format.frames, dtype=np.float64)
+    keyed = Motion(shot, frames).channels if whole and count < len(frames) else baked.channels
+    for pointer, values in keyed.items():
         arrays[f"channel{pointer}"] = values
     arounds, arrays["surroundings/around"] = _arounds(shot, baked)
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
     facts = SceneFacts(
         revision=revision,
-        frames=len(baked.frames),
+        frames=shot.format.frames,
+        first=first,
+        count=count,
         titles=titles,
         lights={name: light.source for name, light in baked.lights.items()},
         lamps={name: _lamp(light) for name, light in baked.lights.items()},
         channels=list(baked.channels),
+        channels_first=0 if whole else first,
         around=[_query(a) for a in arounds],
         around_behind=behind,
         behind=shot.backdrop.kind,
@@ -102,17 +117,25 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore) -> Response:
 Arrays = dict[str, np.ndarray[Any, Any]]
 
 
-def _body(arrays: Arrays, shot: Shot, name: str, body: BakedBody, bodies: BodyStore) -> BodyFacts:
+def _held(values: np.ndarray[Any, Any]) -> np.ndarray[Any, Any]:
+    """Values over frames; one row where they stay as they are."""
+    return values[:1] if (values == values[:1]).all() else values
+
+
+def _body(
+    arrays: Arrays, shot: Shot, name: str, body: BakedBody, bodies: BodyStore, first_frame: int
+) -> BodyFacts:
     """Put a thing with a body into a block; what the browser needs to know of it."""
     at, thing = f"title/{name}", shot.bodied[name]
-    arrays[f"{at}/matrix"], arrays[f"{at}/poses"] = body.matrix, body.poses
+    arrays[f"{at}/matrix"], arrays[f"{at}/poses"] = _held(body.matrix), _held(body.poses)
     for i, colour in enumerate(COLOURS):
-        arrays[f"{at}/{colour}"] = body.colours[:, :, i]
+        arrays[f"{at}/{colour}"] = _held(body.colours[:, :, i])
     for i, term in enumerate(TERMS):
-        arrays[f"{at}/{term}"] = body.terms[:, :, i]
+        arrays[f"{at}/{term}"] = _held(body.terms[:, :, i])
     # The first form is built at once, others as they are looked at.
     first = bodies.letters(body.forms[0])
-    kept, arrays[f"{at}/form"] = _few_forms(body)
+    kept, shown = _few_forms(body)
+    arrays[f"{at}/form"] = _held(shown)
     aspect, pieces = shot.format.aspect, body.forms[0].pieces
     fill = ""
     if isinstance(thing, Sheet) and thing.fill.kind != "colour":
@@ -126,7 +149,9 @@ def _body(arrays: Arrays, shot: Shot, name: str, body: BakedBody, bodies: BodySt
         em=pieces.listed[0].em if pieces.listed else 1.0,
         worn=body.surface_index.tolist(),
         bumps=[(kind, size * SPAN) for kind, size in body.bumps],
-        pictures=[_lay(arrays, at, n, body, kept, bodies, aspect) for n in range(len(body.pictures))],
+        pictures=[
+            _lay(arrays, at, n, body, kept, bodies, aspect, first_frame) for n in range(len(body.pictures))
+        ],
         seen=thing.visibility.camera,
         # A floor lies below all else: there is nothing for its shadow to fall on.
         casts=thing.visibility.casts and not isinstance(thing, Floor),
@@ -159,9 +184,9 @@ def _forms(forms: list[Form], bodies: BodyStore) -> list[FormFacts]:
 def _light(arrays: Arrays, name: str, light: BakedLight) -> None:
     at = f"light/{name}"
     for term in ("matrix", "radiance", "position", "aim", "size", "shadow"):
-        arrays[f"{at}/{term}"] = getattr(light, term)
+        arrays[f"{at}/{term}"] = _held(getattr(light, term))
     if light.cone is not None:
-        arrays[f"{at}/cone"] = light.cone
+        arrays[f"{at}/cone"] = _held(light.cone)
 
 
 def _lamp(light: BakedLight) -> LampFacts:
@@ -193,6 +218,7 @@ def _lay(
     forms: list[Form],
     bodies: BodyStore,
     frame_aspect: float,
+    first_frame: int,
 ) -> PictureFacts | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4),
     the run's
@@ -218,10 +244,8 @@ def _lay(
                 title.poses_at(frame),
             )
     goes = travels(picture)
-    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = (
-        step,
-        steps[step] if goes else title.playing[:, number],
-    )
+    playing = first_frame + steps[step] if goes else title.playing[:, number]
+    arrays[f"{at}/laid_step/{number}"], arrays[f"{at}/playing/{number}"] = _held(step), _held(playing)
     arrays[f"{at}/laid/{number}"] = np.array(
         [np.concatenate([one.plane.ravel(), one.run.ravel()]) for one in lies]
     ).reshape(-1, 14)
@@ -303,7 +327,7 @@ def _query(around: SurroundingsState) -> str:
 
 
 def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
-    return {
+    over_frames = {
         "camera/position": baked.camera_position,
         "camera/aim": baked.camera_aim,
         "camera/roll": baked.camera_roll,
@@ -317,6 +341,7 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
         "surroundings/rotation": baked.surroundings_rotation,
         "surroundings/tilt": baked.surroundings_tilt,
     }
+    return {name: _held(values) for name, values in over_frames.items()}
 
 
 @router.post("/bodies", response_class=Response)

@@ -25,7 +25,7 @@ from ..store.view_cache import view_key
 from ..work import note_edit
 from .names import Name
 from .problems import PROBLEMS
-from .scene import scene_block
+from .scene import Around, scene_block
 from .services import Behind
 
 router = APIRouter(tags=["shots"], responses=PROBLEMS)
@@ -120,7 +120,7 @@ def read_shot(behind: Behind, shot: UUID) -> OpenShot:
 
 
 @router.post("/shots/{shot}/edits")
-def edit_shot(behind: Behind, shot: UUID, wish: EditWish, scene: bool = False) -> Revised:
+def edit_shot(behind: Behind, shot: UUID, wish: EditWish, scene: bool = False, around: Around = 0) -> Revised:
     """Apply a JSON Patch to a revision; 409 with what changed where the shot has moved on.
 
     With ``scene`` the answer is the scene of the new revision as a block, so that the live view
@@ -131,7 +131,7 @@ def edit_shot(behind: Behind, shot: UUID, wish: EditWish, scene: bool = False) -
     revision, edited = store.edited_shot(behind.store, shot, wish.base, patch, wish.gesture or None)
     behind.posters.stale(shot)
     if scene:
-        return scene_block(edited, revision, behind.bodies)  # type: ignore[return-value]
+        return scene_block(edited, revision, behind.bodies, around)  # type: ignore[return-value]
     return Revised(revision=revision)
 
 

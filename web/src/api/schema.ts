@@ -908,7 +908,8 @@ export interface paths {
         };
         /**
          * Scene
-         * @description The shot over all frames as one block; letters name their bodies.
+         * @description The shot over all frames, of a long one those around a frame, as one block; letters name their
+         *     bodies.
          */
         get: operations["scene_api_shots__shot__scene_get"];
         put?: never;
@@ -4470,16 +4471,22 @@ export interface components {
         };
         /**
          * SceneFacts
-         * @description A shot of a revision over all its frames; ``around``: queries of the surroundings a frame may have,
-         *     ``around_behind`` the same as seen behind; ``lost``: files the shot names that are not in the library;
-         *     ``ends``:
-         *     of bodies that come along, the ends of their parts.
+         * @description A shot of a revision over ``count`` of its ``frames`` from ``first`` on; arrays that stay as they are
+         *     have one row; keyed values begin at frame ``channels_first``.
+         *
+         *     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
+         *     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
+         *     of their parts.
          */
         SceneFacts: {
             /** Revision */
             revision: number;
             /** Frames */
             frames: number;
+            /** First */
+            first: number;
+            /** Count */
+            count: number;
             /** Titles */
             titles: {
                 [key: string]: components["schemas"]["BodyFacts"];
@@ -4494,6 +4501,8 @@ export interface components {
             };
             /** Channels */
             channels: string[];
+            /** Channels First */
+            channels_first: number;
             /** Around */
             around: string[];
             /** Around Behind */
@@ -7757,6 +7766,8 @@ export interface operations {
         parameters: {
             query?: {
                 scene?: boolean;
+                /** @description The frame that is looked at. */
+                around?: number;
             };
             header?: never;
             path: {
@@ -9246,7 +9257,10 @@ export interface operations {
     };
     scene_api_shots__shot__scene_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The frame that is looked at. */
+                around?: number;
+            };
             header?: never;
             path: {
                 shot: string;

@@ -82,18 +82,23 @@ class LampFacts(BaseModel):
 
 
 class SceneFacts(BaseModel):
-    """A shot of a revision over all its frames; ``around``: queries of the surroundings a frame may have,
-    ``around_behind`` the same as seen behind; ``lost``: files the shot names that are not in the library;
-    ``ends``:
-    of bodies that come along, the ends of their parts.
+    """A shot of a revision over ``count`` of its ``frames`` from ``first`` on; arrays that stay as they are
+    have one row; keyed values begin at frame ``channels_first``.
+
+    ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
+    ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
+    of their parts.
     """
 
     revision: int
     frames: int
+    first: int
+    count: int
     titles: dict[str, BodyFacts]
     lights: dict[str, Literal["panel", "disc", "spot", "point", "sun", "ambient"]]
     lamps: dict[str, LampFacts]
     channels: list[str]
+    channels_first: int
     around: list[str]
     around_behind: list[str]
     behind: Literal["colour", "gradient", "surroundings", "picture", "video"]

@@ -19,7 +19,7 @@ from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
-from .shot import Bodied, Format, Shot, Thing
+from .shot import MAX_FRAMES, Bodied, Format, Shot, Thing
 from .sources import replaced, used_files
 from .surroundings import Backdrop, Surroundings
 from .timing import Timing
@@ -29,6 +29,7 @@ from .visibility import Visibility
 from .vocabulary import describe, fresh
 
 __all__ = [
+    "MAX_FRAMES",
     "SECTIONS",
     "UNITS",
     "Axis",

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ..document import Shot
 from ..render import QUALITIES, RawPasses, Stage, Stopped, trace_passes
-from ..scene import RENDER_VERSION, BodyStore, FrameState, bake, exposed, frame_names
+from ..scene import RENDER_VERSION, BodyStore, FrameState, bake, exposed, frame_names, window
 from ..scene.frame import fingerprint
 from .order import Order
 
@@ -81,7 +81,9 @@ def pictures(
     also when that is called off: what was traced is not lost.
     """
     frames = np.arange(order.first, order.last + 1, dtype=np.float64)
-    baked, stage, quality = bake(shot, frames), Stage(BodyStore()), QUALITIES[order.quality]
+    stage, quality = Stage(BodyStore()), QUALITIES[order.quality]
+    # A shot is evaluated at once, of a very long one as much as can be held.
+    _, run = window(shot, order.first)
     names = frame_names(shot, frames) if keeper is not None else []
 
     def clean(found: RawPasses, index: int, key: str, passed: str) -> NDArray[np.float32]:
@@ -101,7 +103,9 @@ def pictures(
         for index in range(order.count):
             if stopped():
                 raise Stopped
-            state = exposed(shot, float(order.first + index), baked, index)
+            if index % run == 0:
+                baked = bake(shot, frames[index : index + run])
+            state = exposed(shot, float(order.first + index), baked, index % run)
             key, passed = picture_key(state, order), pass_name(state, order.quality)
             kept, found = None, None
             if waiting is not None and waiting.key == key:

@@ -1,6 +1,6 @@
 """Document and time to plain arrays: what stands where, frame by frame, named by content."""
 
-from .baking import Baked, BakedBody, BakedLight, bake
+from .baking import Baked, BakedBody, BakedLight, bake, window
 from .bodies import BodyStore, LetterBody, body_matrices
 from .fans import fans
 from .form import Form, finishes
@@ -43,4 +43,5 @@ __all__ = [
     "swatch",
     "travels",
     "uv_maps",
+    "window",
 ]

@@ -24,7 +24,7 @@ export function useNumber(pointer: string): NumberState {
   const frame = useView((s) => (keys.length ? shownFrame(s) : 0));
   const here = keys.find((key) => key.frame === frame);
   const baked = useShotState(({ scene }) =>
-    keys.length && scene ? scene.channel(pointer)?.[scene.clamp(frame)] : undefined,
+    keys.length && scene ? scene.valueAt(pointer, frame) : undefined,
   );
   const value = here?.value ?? (keys.length ? Number((baked ?? keys[0]!.value).toPrecision(6)) : own);
 

@@ -26,7 +26,7 @@ export interface LetterBody {
   high: [number, number, number];
 }
 
-/** A shot evaluated over all its frames by the core; the browser only plays it back. */
+/** A shot evaluated over its frames by the core, a long one over those around the present; the browser only plays it back. */
 export class Scene {
   constructor(
     readonly facts: SceneFacts,
@@ -45,8 +45,20 @@ export class Scene {
   at(name: string, frame: number): Float32Array | Uint32Array {
     const { shape, data } = this.arrays.get(name)!;
     const size = data.length / shape[0]!;
-    const start = this.clamp(frame) * size;
+    const start = this.row(frame, shape[0]!) * size;
     return data.subarray(start, start + size);
+  }
+
+  /** Where a frame is among the rows of an array: what stays as it is has only one. */
+  private row(frame: number, rows: number): number {
+    return Math.max(0, Math.min(rows - 1, this.clamp(frame) - this.facts.first));
+  }
+
+  /** Whether a frame is evaluated, and some more after it. */
+  covers(frame: number): boolean {
+    const { first, count, frames } = this.facts;
+    const ahead = Math.min(frames - 1, this.clamp(frame) + Math.floor(count / 8));
+    return this.clamp(frame) >= first && ahead < first + count;
   }
 
   /** Two numbers of a named array at a frame. */
@@ -65,12 +77,23 @@ export class Scene {
     return this.arrays.has(name);
   }
 
-  /** A keyed value over all frames; undefined where it has no keys. */
+  /** A keyed value at a frame; undefined where it has no keys. */
+  valueAt(pointer: string, frame: number): number | undefined {
+    const known = this.arrays.get(`channel${pointer}`);
+    return known?.data[Math.max(0, Math.min(known.data.length - 1, this.clamp(frame) - this.channelFrom))];
+  }
+
+  /** A keyed value over time, from `channelFrom` on; undefined where it has no keys. */
   channel(pointer: string): Float32Array | undefined {
     return this.arrays.get(`channel${pointer}`)?.data as Float32Array | undefined;
   }
 
-  /** Every frame of an array. */
+  /** The first frame that keyed values are known of: that of the shot, unless there are too many. */
+  get channelFrom(): number {
+    return this.facts.channels_first;
+  }
+
+  /** Every row of an array. */
   all(name: string): Float32Array {
     return this.arrays.get(name)!.data as Float32Array;
   }
@@ -105,10 +128,7 @@ export class Scene {
 
   /** Where the pieces of a title stand in it at a frame: three rows of four numbers each. */
   poses(title: string, frame: number): Float32Array {
-    const { shape, data } = this.arrays.get(`title/${title}/poses`)!;
-    const size = data.length / shape[0]!;
-    const start = Math.min(this.clamp(frame), shape[0]! - 1) * size;
-    return data.subarray(start, start + size) as Float32Array;
+    return this.at(`title/${title}/poses`, frame) as Float32Array;
   }
 
   private readonly made = new Map<string, Letter[]>();
@@ -141,18 +161,18 @@ function sceneOf(buffer: ArrayBuffer): Scene {
   return new Scene(facts, arrays);
 }
 
-export async function fetchScene(shot: string, signal: AbortSignal): Promise<Scene> {
-  return sceneOf(await gotBytes(`/api/shots/${shot}/scene`, { signal }));
+export async function fetchScene(shot: string, around: number, signal: AbortSignal): Promise<Scene> {
+  return sceneOf(await gotBytes(`/api/shots/${shot}/scene?around=${around}`, { signal }));
 }
 
 /** Send an edit; the answer is what the core makes of the shot after it. */
-export async function sendEdit(shot: string, edit: Schemas["EditWish"]): Promise<Scene> {
+export async function sendEdit(shot: string, edit: Schemas["EditWish"], around: number): Promise<Scene> {
   const init = {
     method: "POST",
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify(edit),
   };
-  return sceneOf(await gotBytes(`/api/shots/${shot}/edits?scene=true`, init));
+  return sceneOf(await gotBytes(`/api/shots/${shot}/edits?scene=true&around=${around}`, init));
 }
 
 /** Names of the bodies that a scene shows first. */

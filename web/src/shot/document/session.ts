@@ -63,6 +63,8 @@ export class Session {
   private unlisten: () => void = () => {};
   private fetching: AbortController | null = null;
   private outdated = false;
+  /** The frame that is looked at. */
+  private around = 0;
   private idle: (() => void)[] = [];
 
   constructor(readonly id: string) {}
@@ -143,6 +145,13 @@ export class Session {
     });
   }
 
+  /** The frame that is looked at: of a long shot, what lies around it is fetched. */
+  lookAt(frame: number): void {
+    this.around = Math.max(0, Math.round(frame));
+    const { scene } = this.store.getState();
+    if (scene && !scene.covers(frame) && !this.fetching) void this.refreshScene();
+  }
+
   /** Fetch bodies that a frame lacks; true when any came. */
   async fetchLacking(names: string[]): Promise<boolean> {
     const came = await fetchBodies(names);
@@ -174,7 +183,11 @@ export class Session {
       const edit = this.queue[0]!;
       try {
         const base = this.store.getState().revision;
-        const scene = await sendEdit(this.id, { base, patch: edit.patch, gesture: edit.gesture });
+        const scene = await sendEdit(
+          this.id,
+          { base, patch: edit.patch, gesture: edit.gesture },
+          this.around,
+        );
         this.base = patched(this.base!, edit.patch);
         this.queue.shift();
         // The core fills in what a new part of the shot leaves open.
@@ -296,7 +309,7 @@ export class Session {
     try {
       while (this.outdated && !this.closed) {
         this.outdated = false;
-        const scene = await fetchScene(this.id, stop.signal);
+        const scene = await fetchScene(this.id, this.around, stop.signal);
         await this.showScene(scene);
       }
     } catch (why) {

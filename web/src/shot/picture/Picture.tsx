@@ -112,6 +112,8 @@ export function Picture() {
     made.show(scene, frame);
   }, [session, scene, frame]);
 
+  useEffect(() => session.lookAt(frame), [session, frame]);
+
   useEffect(() => stage.current?.draw(), [pointed]);
   useEffect(() => stage.current?.drawAs(detail), [detail]);
 

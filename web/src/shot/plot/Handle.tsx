@@ -36,7 +36,7 @@ export function Handle({
     const { shot, scene } = session.store.getState();
     const { frame } = useView.getState();
     return axes.map(
-      ([axis]) => scene?.channel(`${at}/${axis}`)?.[scene.clamp(frame)] ?? numberAt(shot!, `${at}/${axis}`),
+      ([axis]) => scene?.valueAt(`${at}/${axis}`, frame) ?? numberAt(shot!, `${at}/${axis}`),
     ) as [number, number];
   }
 

@@ -213,7 +213,7 @@ function CameraSymbol({
   const path = useMemo(() => {
     const all = scene.all("camera/position");
     const points: [number, number][] = [];
-    for (let f = 0; f < scene.facts.frames; f++) points.push(onPaper(side, all.subarray(f * 3, f * 3 + 3)));
+    for (let f = 0; f < all.length / 3; f++) points.push(onPaper(side, all.subarray(f * 3, f * 3 + 3)));
     return points;
   }, [scene, side]);
   const ticks = path.filter((_, f) => f % Math.max(1, Math.round(rate)) === 0);

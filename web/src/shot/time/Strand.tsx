@@ -43,6 +43,7 @@ export function Strand({
   const session = useSession();
   const keys = useKeys(pointer);
   const baked = useShotState((s) => s.scene?.channel(pointer));
+  const from = useShotState((s) => s.scene?.channelFrom ?? 0);
   const chosen = useView((s) => s.chosen);
   const held = useRef<Range | null>(null);
   const [, settle] = useState(0);
@@ -71,13 +72,13 @@ export function Strand({
             Math.round(toFrame(scale, e.clientX - e.currentTarget.getBoundingClientRect().left)),
           ),
         );
-        const value = baked?.[at];
+        const value = baked?.[at - from];
         if (value === undefined || keys.some((key) => key.frame === at)) return;
         session.edit(setKey(session.store.getState().shot!, pointer, at, Number(value.toPrecision(6))));
         look({ chosen: [{ pointer, frame: at }] });
       }}
     >
-      {baked && <path className="curve" d={curve(baked, scale, range)} />}
+      {baked && <path className="curve" d={curve(baked, from, scale, range)} />}
       {only >= 0 && only + 1 < keys.length && keys[only]!.ease!.kind === "cubic-bezier" && (
         <EaseHandles keys={keys} index={only} pointer={pointer} scale={scale} range={range} onHold={hold} />
       )}
@@ -99,14 +100,14 @@ export function Strand({
   );
 }
 
-/** Path through the baked values; a long shot is thinned to what pixels can show. */
-function curve(values: Float32Array, scale: Scale, range: Range): string {
-  const first = Math.max(0, Math.floor(scale.from) - 1);
-  const last = Math.min(values.length - 1, Math.ceil(scale.to) + 1);
+/** Path through the baked values, the first of them that of frame `from`; a long shot is thinned to what pixels can show. */
+function curve(values: Float32Array, from: number, scale: Scale, range: Range): string {
+  const first = Math.max(from, Math.floor(scale.from) - 1);
+  const last = Math.min(from + values.length - 1, Math.ceil(scale.to) + 1);
   const step = Math.max(1, Math.floor((last - first) / 2000));
   let d = "";
   for (let f = first; f <= last; f += step)
-    d += `${d ? "L" : "M"}${toX(scale, f).toFixed(1)} ${toY(range, values[f]!).toFixed(1)}`;
+    d += `${d ? "L" : "M"}${toX(scale, f).toFixed(1)} ${toY(range, values[f - from]!).toFixed(1)}`;
   return d;
 }
 

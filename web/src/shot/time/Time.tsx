@@ -242,7 +242,7 @@ const StrandRow = memo(function StrandRow({
 }) {
   const scene = useShotState((s) => s.scene);
   const frame = useShownFrame();
-  const value = scene?.channel(pointer)?.[scene.clamp(frame)];
+  const value = scene?.valueAt(pointer, frame);
   return (
     <div className="strand-row" role="row" aria-label={name} style={{ height: STRAND }}>
       <div className="time-names">

@@ -18,7 +18,7 @@ export function useKeyCommands() {
     const patch = byPointer(chosen).flatMap(([pointer, gone]): Operation[] => {
       const rest = keysOf(shot, pointer).filter((key) => !gone.some((g) => g.frame === key.frame));
       if (rest.length) return writeKeys(pointer, rest);
-      const value = scene?.channel(pointer)?.[scene.clamp(frame)] ?? numberAt(shot, pointer);
+      const value = scene?.valueAt(pointer, frame) ?? numberAt(shot, pointer);
       return [
         ...removeKeysBelow(shot, pointer).filter((o) =>
           o.path.endsWith(pointer.replace(/~/g, "~0").replace(/\//g, "~1")),

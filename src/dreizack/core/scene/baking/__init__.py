@@ -3,5 +3,6 @@
 from .bake import bake
 from .baked import Baked, BakedBody, BakedLight
 from .places import place_matrix
+from .window import window
 
-__all__ = ["Baked", "BakedBody", "BakedLight", "bake", "place_matrix"]
+__all__ = ["Baked", "BakedBody", "BakedLight", "bake", "place_matrix", "window"]

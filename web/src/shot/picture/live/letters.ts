@@ -201,5 +201,5 @@ export class Letters {
 function wornOf(scene: Scene, name: string): string {
   const { worn, pictures } = scene.facts.titles[name]!;
   // Where a picture lies may change with every edit.
-  return JSON.stringify([worn, pictures.some(Boolean) ? scene.revision : 0]);
+  return JSON.stringify([worn, pictures.some(Boolean) ? [scene.revision, scene.facts.first] : 0]);
 }

@@ -1,0 +1,49 @@
+"""How much of a long shot is evaluated at once, so that it can be held."""
+
+from __future__ import annotations
+
+from dataclasses import fields
+from typing import Any
+
+import numpy as np
+
+from ...document import Mark, Shot, Title
+from .bake import bake
+from .baked import Baked, BakedBody, BakedLight
+
+# What is evaluated at once may take so many bytes.
+MOST_BYTES = 96_000_000
+# Of a body that changes: its document, and what is noted of it.
+FORM_BYTES = 40_000
+# Bytes a frame takes at most: of a thing with all its surfaces, and of a letter that moves.
+THING_BYTES, LETTER_BYTES = 30_000, 96
+
+
+def window(shot: Shot, around: int, most: int = MOST_BYTES) -> tuple[int, int]:
+    """First frame and number of those around a frame that take no more than ``most`` bytes: all of an
+    ordinary shot."""
+    frames = shot.format.frames
+    letters = sum(len(thing.words) for thing in shot.bodied.values() if isinstance(thing, Title))
+    marks = sum(isinstance(thing, Mark) for thing in shot.bodied.values())
+    if frames * (len(shot.things) * THING_BYTES + letters * LETTER_BYTES) <= most and not marks:
+        return 0, frames
+    # Two frames tell what changes at all.
+    ends = np.array([0.0, max(frames - 1, 1) / 2])
+    each = max(_bytes(bake(shot, ends)) / 2, 1.0)
+    count = int(max(2, min(frames, most / each)))
+    first = min(max(0, around - count // 2), frames - count) if count < frames else 0
+    return first, min(count, frames)
+
+
+def _bytes(baked: Baked) -> int:
+    return (
+        _arrays(baked)
+        + sum(_arrays(body) + FORM_BYTES * max(0, len(body.forms) - 1) for body in baked.titles.values())
+        + sum(_arrays(light) for light in baked.lights.values())
+        + sum(values.nbytes for values in baked.channels.values())
+    )
+
+
+def _arrays(whole: Baked | BakedBody | BakedLight) -> int:
+    held: list[Any] = [getattr(whole, field.name) for field in fields(whole)]
+    return sum(one.nbytes for one in held if isinstance(one, np.ndarray))
