@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from typing import Any
 
@@ -37,12 +38,23 @@ def described(cluster: str, tmp_path_factory: pytest.TempPathFactory) -> Iterato
 def test_no_request_makes_the_server_fail(
     described: Any, method: str, path: str, mode: GenerationMode
 ) -> None:
+    # Each file brought is read by a process of its own.
+    send_many(described, method, path, mode, 5 if "/library/" in path else 20)
+
+
+def send_many(
+    described: Any, method: str, path: str, mode: GenerationMode, count: int, fresh: bool = False
+) -> None:
+    """Send requests that keep, or break, what an operation describes; none may make the server fail.
+
+    ``fresh``: others on every run.
+    """
     operation = described[path][method]
     seen: list[int] = []
 
-    # Each file brought is read by a process of its own.
     @settings(
-        max_examples=5 if "/library/" in path else 20,
+        max_examples=count,
+        derandomize=not fresh and "EXPLORE" not in os.environ,
         deadline=None,
         suppress_health_check=list(HealthCheck),
         database=None,
