@@ -66,7 +66,7 @@ def main() -> None:
         finish.get_by_role("button", name="Choose a finish").or_(
             finish.get_by_role("button", name="gold", exact=True)
         ).first.click()
-        until(page, "document.querySelectorAll('.finishes img').length >= 48", seconds=120)
+        until(page, "document.querySelectorAll('.finishes img').length >= 48", seconds=300)
         page.wait_for_timeout(500)
         take(page, "finishes")
         page.keyboard.press("Escape")
