@@ -15,9 +15,8 @@ from dreizack.core.document import Shot
 from dreizack.core.media import MovieWriter, Order, deliver
 from dreizack.core.media.frames import pictures
 from dreizack.core.optics import Finishing, Passes, finished
-from dreizack.core.render import QUALITIES, Quality, Stage, backdrop_picture, trace
+from dreizack.core.render import QUALITIES, Quality, Stage, backdrop_picture, denoise, trace
 from dreizack.core.render.kernel.engine import engine
-from dreizack.core.render.sampling import denoise
 from dreizack.core.render.staging.scene_tables import DEPTH
 from dreizack.core.scene import BodyStore, FrameState, bake, frame_state
 from dreizack.demo import demo_shots
