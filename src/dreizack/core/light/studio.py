@@ -6,29 +6,17 @@ Row 0 is the zenith. Column c looks towards azimuth 2π (c + ½) / width, measur
 
 from __future__ import annotations
 
+from typing import get_args
+
 import numpy as np
 from numpy.typing import NDArray
 
 from ..caching import cached_by_size
+from ..document.surroundings import Studio
 
 Pictures = NDArray[np.float32]
 
-STUDIOS = (
-    "dusk",
-    "gallery",
-    "overcast",
-    "dark",
-    "softboxes",
-    "strips",
-    "ring",
-    "window",
-    "neon alley",
-    "harbour noon",
-    "warm hall",
-    "horizon",
-    "starfield",
-    "checks",
-)
+STUDIOS: tuple[str, ...] = get_args(Studio)
 HEIGHT = 256
 
 # Each studio: sky and floor colour, and boxes of light: azimuth and elevation of the centre,

@@ -17,6 +17,8 @@ MOST_BYTES = 96_000_000
 FORM_BYTES = 40_000
 # Bytes a frame takes at most: of a thing with all its surfaces, and of a letter that moves.
 THING_BYTES, LETTER_BYTES = 30_000, 96
+# Frames that are looked at to tell what one takes.
+PROBES = 8
 
 
 def window(shot: Shot, around: int, most: int = MOST_BYTES) -> tuple[int, int]:
@@ -27,9 +29,8 @@ def window(shot: Shot, around: int, most: int = MOST_BYTES) -> tuple[int, int]:
     marks = sum(isinstance(thing, Mark) for thing in shot.bodied.values())
     if frames * (len(shot.things) * THING_BYTES + letters * LETTER_BYTES) <= most and not marks:
         return 0, frames
-    # Two frames tell what changes at all.
-    ends = np.array([0.0, max(frames - 1, 1) / 2])
-    each = max(_bytes(bake(shot, ends)) / 2, 1.0)
+    # A few frames, also between holds, tell what changes at all.
+    each = max(_bytes(bake(shot, np.linspace(0, frames - 1, PROBES))) / PROBES, 1.0)
     count = int(max(2, min(frames, most / each)))
     first = min(max(0, around - count // 2), frames - count) if count < frames else 0
     return first, min(count, frames)
