@@ -128,6 +128,8 @@ def _body(
     """Put a thing with a body into a block; what the browser needs to know of it."""
     at, thing = f"title/{name}", shot.bodied[name]
     arrays[f"{at}/matrix"], arrays[f"{at}/poses"] = _held(body.matrix), _held(body.poses)
+    if body.looks is not None:
+        arrays[f"{at}/looks"] = _held(body.looks)
     for i, colour in enumerate(COLOURS):
         arrays[f"{at}/{colour}"] = _held(body.colours[:, :, i])
     for i, term in enumerate(TERMS):
@@ -157,6 +159,7 @@ def _body(
         casts=thing.visibility.casts and not isinstance(thing, Floor),
         receives=thing.visibility.receives,
         fill=fill,
+        own_looks=body.looks is not None,
         fans=[
             FanFacts(set=n, starts=s.tolist(), ends=e.tolist(), steps=k) for n, s, e, k in fans(shot, name)
         ],

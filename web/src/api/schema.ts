@@ -2254,6 +2254,29 @@ export interface components {
              */
             shear: number;
             /**
+             * opacity
+             * @description How much of each of them is there; 0 lets all light through.
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * glow
+             * @description Light that each of them sends by itself, in the colour in which its finish glows.
+             * @default 0
+             */
+            glow: number;
+            /**
+             * tint
+             * @description Colours each of them; white leaves them as they are.
+             */
+            tint?: components["schemas"]["Colour"];
+            /**
+             * roughness added
+             * @description Makes each of them duller, or clearer below 0.
+             * @default 0
+             */
+            roughness: number;
+            /**
              * scatter
              * @description How far each is moved, one way or the other, by chance.
              */
@@ -4251,7 +4274,7 @@ export interface components {
          *     surface,
          *     kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
          *     ``limited``:
-         *     sources of letters whose edges stop short; ``fill`` names what is on a sheet, where that is more than a
+         *     sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their finish says; ``fill`` names what is on a sheet, where that is more than a
          *     colour.
          */
         BodyFacts: {
@@ -4285,6 +4308,11 @@ export interface components {
              * @default
              */
             fill: string;
+            /**
+             * Own Looks
+             * @default false
+             */
+            own_looks: boolean;
             /**
              * Fans
              * @default []

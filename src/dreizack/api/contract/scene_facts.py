@@ -51,12 +51,9 @@ class FanFacts(BaseModel):
 
 class BodyFacts(BaseModel):
     """A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
-    surface,
-    kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
-    ``limited``:
-    sources of letters whose edges stop short; ``fill`` names what is on a sheet, where that is more than a
-    colour.
-    """
+    surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
+    ``limited``: sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their
+    finish says; ``fill`` names what is on a sheet, where that is more than a colour."""
 
     forms: list[FormFacts]
     limited: list[int]
@@ -70,6 +67,7 @@ class BodyFacts(BaseModel):
     casts: bool
     receives: bool
     fill: str = ""
+    own_looks: bool = False
     fans: list[FanFacts] = []
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .finish import Finish
-from .ground import Section, Turn, Vector, choice, number, part, switch, text
+from .ground import Colour, Section, Turn, Vector, choice, colour, number, part, switch, text
 from .plain_text import Line
 from .timing import Timing
 
@@ -88,6 +88,31 @@ class LetterSet(Section):
     )
     shear: float = number(
         0.0, -75, 75, label="shear", unit="°", step=0.25, tells="Leans each of them without turning it."
+    )
+    opacity: float = number(
+        1.0,
+        0,
+        1,
+        label="opacity",
+        step=0.005,
+        tells="How much of each of them is there; 0 lets all light through.",
+    )
+    glow: float = number(
+        0.0,
+        0,
+        1000,
+        label="glow",
+        step=0.02,
+        tells="Light that each of them sends by itself, in the colour in which its finish glows.",
+    )
+    tint: Colour = colour(1, 1, 1, label="tint", tells="Colours each of them; white leaves them as they are.")
+    roughness: float = number(
+        0.0,
+        -1,
+        1,
+        label="roughness added",
+        step=0.005,
+        tells="Makes each of them duller, or clearer below 0.",
     )
     scatter: Vector = Field(
         default_factory=Vector,

@@ -12,7 +12,7 @@ from .sampling.raw_passes import RawPasses
 from .sampling.tracing import Progressive, Traced, trace, trace_passes
 from .staging.backdrop import backdrop_picture
 from .staging.stage import Stage
-from .transport import roughness_filter  # noqa: F401 (makes it known to the renderer)
+from .transport import letter_texture, roughness_filter  # noqa: F401 (makes them known to the renderer)
 from .transport.lens import Window
 
 __all__ = [

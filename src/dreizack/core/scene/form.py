@@ -150,6 +150,8 @@ _known: OrderedDict[str, Pieces] = OrderedDict()
 
 # Of a set, what only moves its letters.
 MOVES = ("move", "turn", "scale", "stretch", "shear", "scatter", "spin", "scatter_seed", "hinge", "timing")
+# Of a set, what its letters look like.
+LOOKS = ("opacity", "glow", "tint", "roughness")
 # What is no matter of shape at all, anywhere in a thing.
 _PLAIN = {"name", "look", "place", "finish", "fill", "visibility"}
 _FINISH = {"__all__": {"finish"}}
@@ -162,7 +164,7 @@ def _shaping(thing: Bodied, body: bool = True) -> str:
             exclude=_PLAIN | ({"finishes"} if isinstance(thing, Mesh) else set())
         ) + (str(len(thing.finishes)) if isinstance(thing, Mesh) else "")
     bent = bends_with_pose(thing) and body
-    sets: dict[str, object] = {"__all__": {"finish"} if bent else {"finish", *MOVES}}
+    sets: dict[str, object] = {"__all__": {"finish", *LOOKS} if bent else {"finish", *LOOKS, *MOVES}}
     leave: dict[str, object] = {**dict.fromkeys(_PLAIN, True), "sets": sets}
     # Of the shells, those that have outlines of their own are made from them later.
     leave |= (

@@ -32,7 +32,8 @@ class BodyState:
     ``visibility`` whether
     it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how
     far a floor
-    mirrors, and how far from its place it ends; ``playing`` (surfaces,) which frame of a video each shows.
+    mirrors, and how far from its place it ends; ``playing`` (surfaces,) which frame of a video each shows;
+    ``looks`` (pieces, LOOK_VALUES) what sets do to what its letters look like, None where they do nothing.
     """
 
     form: Form
@@ -49,6 +50,7 @@ class BodyState:
     visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
     fades: tuple[float, float] = (0.0, 0.0)
     playing: tuple[int, ...] = ()
+    looks: Floats | None = None
 
     @property
     def pictured(self) -> tuple[Fill, tuple[float, float, float]] | None:
@@ -75,6 +77,7 @@ class BodyState:
             self.texture_transform.tolist(),
             self.fades,
             self.playing,
+            None if self.looks is None else self.looks.round(6).tolist(),
         )
 
 
@@ -291,6 +294,7 @@ def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
         (seen.camera, seen.reflections, seen.casts, seen.receives),
         _fades(thing),
         tuple(t.playing[index].tolist()),
+        t.looks_at(index),
     )
 
 
@@ -303,8 +307,15 @@ def _fades(thing: Bodied) -> tuple[float, float]:
 
 
 def _layers(t: BakedBody, surface: int) -> tuple[str, ...]:
-    """The layers a surface ever has, with those that its picture sets."""
+    """The layers a surface ever has, with those that its picture or its letters set."""
     found = layers(t.terms[:, surface])
+    if t.looks is not None:
+        opacity, glow = t.looks[..., 0].min(), t.looks[..., 1].max()
+        found += tuple(
+            name
+            for name, there in (("emission", glow > 0), ("opacity", opacity < 1))
+            if there and name not in found
+        )
     picture = t.pictures[surface]
     sets = picture.channel if picture is not None else ""
     return (*found, sets) if sets in ("emission", "opacity") and sets not in found else found

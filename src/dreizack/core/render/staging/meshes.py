@@ -19,7 +19,8 @@ class PartMesh:
     ``uv`` (n, 2),
     ``triangles`` (m, 3), ``piece`` (n,) the piece a point moves with.
 
-    ``ends`` is the end of each letter's triangles, ``sources`` the character each letter comes from.
+    ``ends`` is the end of each letter's triangles, ``sources`` the character each letter comes from,
+    ``letter_pieces`` the piece it moves with.
     """
 
     position: Floats
@@ -29,6 +30,7 @@ class PartMesh:
     triangles: NDArray[np.uint32]
     ends: NDArray[np.int64]
     sources: NDArray[np.int64]
+    letter_pieces: NDArray[np.int64]
 
     def source_of(self, triangle: int) -> int:
         """The character that a triangle belongs to."""
@@ -117,8 +119,24 @@ def _joined(meshes: list[_Piece]) -> PartMesh:
     ends = np.cumsum([len(mesh[3]) for mesh in meshes])
     piece = np.repeat(np.array([mesh[5] for mesh in meshes], np.int32), counts)
     return PartMesh(
-        position, normal, uv, piece, triangles.astype(np.uint32), ends, np.array([mesh[4] for mesh in meshes])
+        position,
+        normal,
+        uv,
+        piece,
+        triangles.astype(np.uint32),
+        ends,
+        np.array([mesh[4] for mesh in meshes]),
+        np.array([mesh[5] for mesh in meshes], np.int64),
     )
+
+
+def letter_areas(mesh: PartMesh, position: Floats) -> NDArray[np.float64]:
+    """Area (letters,) of the triangles of each letter of a mesh whose points stand at ``position`` (n, 3)."""
+    a, b, c = (position[mesh.triangles[:, k]].astype(np.float64) for k in range(3))
+    areas = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
+    starts = np.concatenate([[0], mesh.ends[:-1]])
+    found: NDArray[np.float64] = np.add.reduceat(areas, starts)
+    return found
 
 
 def moved(mesh: PartMesh, matrix: NDArray[np.float64], poses: NDArray[np.float64]) -> tuple[Floats, Floats]:

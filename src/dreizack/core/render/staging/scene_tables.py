@@ -32,6 +32,8 @@ from ..transport.tables import (
     SceneTables,
 )
 from .backdrop import backdrop_picture
+from .letter_attributes import letter_glow
+from .letter_tables import NO_LETTERS_GLOW, glow_tables
 from .meshes import PartMesh, moved
 
 mi, dr = engine(), arrays()
@@ -146,7 +148,9 @@ def scene_tables(
             for at, owner in owners.items():
                 if owner in state.titles:
                     links[shapes[at], number] = owner in light.reaches
+    glowing = glow_tables(state, parts, size, dict(zip(ids, numbers, strict=True)))
     kinds = SceneFeatures(
+        by_letter=glowing is not None,
         nulls=masked,
         hidden=any(not t.visibility[2] for t in state.titles.values()),
         cones=any(light.cone is not None for light in state.lights.values()),
@@ -198,6 +202,7 @@ def scene_tables(
         slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)),
         view=mi.Float(view.ravel()),
         behind=mi.Float(behind.ravel()),
+        **(glowing or NO_LETTERS_GLOW),
         halt=halt().flag,
     )
 
@@ -283,7 +288,7 @@ def _expected(
     number = int(title.surface_index[min(int(finish), len(title.surface_index) - 1), PARTS.index(part)])
     extent = np.ptp(moved(parts[name][int(finish), part], np.eye(4), title.poses)[0], axis=0)
     return float(
-        emission(title.colours[number], title.terms[number])
+        _sent(title, number, parts[name][int(finish), part])
         @ LUMINANCE
         * min(float(np.prod(np.sort(extent)[1:])) * 0.3, np.pi)
     )
@@ -320,12 +325,20 @@ def _lamp(
     area = float(np.prod(np.sort(high - low)[1:])) * 0.5
     return [
         *((low + high) / 2).tolist(),
-        float(emission(title.colours[number], title.terms[number]) @ LUMINANCE),
+        float(_sent(title, number, parts[name][int(finish), part]) @ LUMINANCE),
         0,
         0,
         0,
         max(area, 1e-6),
     ]
+
+
+def _sent(title: BodyState, number: int, mesh: PartMesh) -> Floats:
+    """Radiance (3,) that a part sends by itself, of letters that differ their mean."""
+    if title.looks is None:
+        return emission(title.colours[number], title.terms[number])
+    mean: Floats = letter_glow(title, number, mesh).mean(axis=0)
+    return mean
 
 
 def _gloss(title: BodyState, number: int) -> tuple[float, float, float]:

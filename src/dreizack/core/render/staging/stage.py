@@ -15,6 +15,7 @@ from ...scene import BodyState, BodyStore, FrameState, shown_picture, travels
 from ..kernel.engine import arrays, engine
 from ..transport.materials import addresses, diffuse_worth, emission, made, surface, texture
 from ..transport.tables import SceneTables
+from .letter_attributes import ATTRIBUTES, attribute_textures, attribute_values
 from .meshes import PartMesh, body_parts, moved, picture_uv
 from .scene_tables import scene_tables
 
@@ -36,6 +37,7 @@ class Stage:
         self._placed: dict[str, Any] = {}
         self._lying: dict[str, Any] = {}
         self._showing: dict[str, tuple[object, ...]] = {}
+        self._worn: dict[str, bytes] = {}
         self._moment: Any = None
         self._around: Any = None
         self.gains: dict[str, float] = {}
@@ -82,6 +84,7 @@ class Stage:
                     t.layers,
                     [kind != "none" for kind, _ in t.bumps],
                     t.surface_index.tobytes(),
+                    t.looks is not None,
                 )
                 for n, t in state.titles.items()
             ),
@@ -112,6 +115,7 @@ class Stage:
         self._placed = {}
         self._lying = {}
         self._showing = {}
+        self._worn = {}
         for name, parts in self.parts.items():
             uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():
@@ -156,6 +160,19 @@ class Stage:
             params[f"{part_id(name, finish, part)}.vertex_texcoords"] = engine().Float(uv.ravel())
         self._lying[name] = key
 
+    def _wear(
+        self, at: str, title: BodyState, number: int, mesh: PartMesh, channel: str, params: Any
+    ) -> None:
+        """Give points what their letters have of their own, where that has changed."""
+        assert title.looks is not None
+        worn = title.looks.tobytes() + title.terms[number].tobytes() + title.colours[number].tobytes()
+        if self._worn.get(at) == worn:
+            return
+        for name, values in attribute_values(title, number, mesh, channel).items():
+            if f"{at}.{ATTRIBUTES[name][0]}" in params:
+                params[f"{at}.{ATTRIBUTES[name][0]}"] = engine().Float(values)
+        self._worn[at] = worn
+
     def _update(self, state: FrameState) -> None:
         mi = engine()
         params = mi.traverse(self.scene)
@@ -194,6 +211,9 @@ class Stage:
                     if (picture := title.pictures[number]) is not None
                     else ""
                 )
+                own = title.looks is not None
+                if own:
+                    self._wear(at, title, number, mesh, channel, params)
                 showing = _showing(title, number)
                 if showing != self._showing.setdefault(at, showing):
                     slots = {
@@ -202,22 +222,24 @@ class Stage:
                         "opacity": f"{mask}opacity",
                         "emission": "emitter.radiance",
                     }
+                    if own and channel in ATTRIBUTES:
+                        slots[channel] += ".picture"
                     params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(
                         np.ascontiguousarray(_shown(title, number, self.bodies)[::-1])
                     )
                     self._showing[at] = showing
-                if channel != "base colour":
+                if channel != "base colour" and not own:
                     params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
                 for term, value in surface(terms, layers, in_relief).items():
-                    if channel == "roughness" and term == "roughness.value":
+                    if (channel == "roughness" or own) and term == "roughness.value":
                         continue
                     params[f"{at}.{base}{term}"] = value
                 params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(
                     colours, terms, channel == "base colour"
                 )
-                if MASK in layers and channel != "opacity":
+                if MASK in layers and channel != "opacity" and not own:
                     params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
-                if "emission" in layers and channel != "emission":
+                if "emission" in layers and channel != "emission" and not own:
                     params[f"{at}.emitter.radiance.value"] = mi.Color3f(
                         *(float(c) for c in emission(colours, terms))
                     )
@@ -303,6 +325,8 @@ def _mesh(name: str, mesh: PartMesh, title: BodyState, number: int, uv: Any, bod
     mi = engine()
     properties = mi.Properties()
     layers, textures = title.layers[number], _textures(title, number, bodies)
+    if title.looks is not None:
+        textures = attribute_textures(textures)
     properties["bsdf"] = made(layers, title.bumps[number][0] != "none", textures)
     if "emission" in layers:
         radiance = textures.get("emission", {"type": "rgb", "value": [1.0, 1.0, 1.0]})
@@ -321,4 +345,7 @@ def _mesh(name: str, mesh: PartMesh, title: BodyState, number: int, uv: Any, bod
     params["vertex_texcoords"] = mi.Float(uv.ravel())
     params["faces"] = mi.UInt32(mesh.triangles.ravel())
     params.update()
+    if title.looks is not None:
+        for attribute, size in ATTRIBUTES.values():
+            made_mesh.add_attribute(attribute, size, np.ones(size * len(mesh.position), np.float32))
     return made_mesh

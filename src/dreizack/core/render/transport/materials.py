@@ -98,6 +98,7 @@ def made(layers: tuple[str, ...], in_relief: bool, pictures: dict[str, dict[str,
     if in_relief:
         for term, gives in WIDENED.items():
             if term in terms:
+                # Data of its own, whether from a picture or from letters.
                 picture = {"picture": rough} if rough is not None and gives != "gloss" else {}
                 terms[term] = {"type": "widened", "gives": gives, **picture}
     found: dict[str, Any] = {"type": "principled", "base_color": base, "eta": 1.5, **terms}

@@ -13,6 +13,7 @@ from typing import Any
 from drjit import syntax
 
 from ..kernel.engine import arrays, engine
+from .letter_glow import glow_of_sample, glow_of_triangle
 from .light_selection import chosen, light_pdfs, renewed, share_of
 from .relief import lay_relief, spread_cone
 from .shading_normals import adapt_shading_normal
@@ -102,6 +103,8 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         tried = emitter.pdf_direction(reference, toward, glows & ~certain) * share
         weight = dr.select(certain, 1.0, density * density / (density * density + tried * tried))
         sent = emitter.eval(si, glows) * mi.Spectrum(dr.gather(mi.Vector3f, on.gains, number, glows))
+        if dr.hint(kinds.by_letter, mode="scalar"):
+            sent *= glow_of_triangle(on, number, si.prim_index, glows & si.is_valid())
         if dr.hint(kinds.cones, mode="scalar"):
             sent *= cone(on.cones, number, -ray.d, glows)
         if dr.hint(kinds.slides, mode="scalar"):
@@ -156,6 +159,8 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         way, power = light.sample_direction(si, spot, try_light)
         try_light &= way.pdf > 0
         power *= mi.Spectrum(dr.gather(mi.Vector3f, on.gains, which, try_light)) / odds
+        if dr.hint(kinds.by_letter, mode="scalar"):
+            power *= glow_of_sample(on, which, spot, try_light)
         if dr.hint(kinds.cones, mode="scalar"):
             power *= cone(on.cones, which, -way.d, try_light)
         if dr.hint(kinds.slides, mode="scalar"):

@@ -34,6 +34,7 @@ class SceneFeatures:
     fades: bool = False
     plates: bool = False
     reliefs: bool = False
+    by_letter: bool = False
     # Lights that are weighed place by place; 0 where there are too many.
     weighed: int = 0
     # How glass shows what lies behind it: left to what comes after, from a picture, or from the surroundings.
@@ -45,19 +46,15 @@ class SceneTables:
     """A scene and the tables that go with it, by the numbers the renderer gives shapes and emitters.
 
     ``slots`` (SLOTS,) choose an emitter, ``odds`` says how probable each is, where they are not weighed: then
-    ``lamps`` and
-    ``gloss`` say what :mod:`.choosing` wants to know, and ``places`` which light an emitter is; ``gains``
-    scales what each sends,
-    channel by channel: numbers that are data cost no new kernel when they change. ``mirrors`` says what a
-    shape
-    reflects straight on and whether guides go on there, ``reliefs`` which bump it has, how often and how
-    high,
-    ``slopes`` what bumps are like.
-    ``slides`` holds the pictures that spots throw, ``falloffs`` the power of distance that makes up for how
-    their light
-    weakens, ``fades`` how far floors mirror and where they end,
-    ``plates`` how pictures fill the frame, ``behind`` the backdrop as ``view`` sees it.
-    All paths end as soon as ``halt`` is not 0.
+    ``lamps`` and ``gloss`` say what :mod:`.choosing` wants to know, and ``places`` which light an emitter is;
+    ``gains`` scales what each sends, channel by channel: numbers that are data cost no new kernel when they
+    change. ``mirrors`` says what a shape reflects straight on and whether guides go on there, ``reliefs``
+    which bump it has, how often and how high, ``slopes`` what bumps are like. ``slides`` holds the pictures
+    that spots throw, ``falloffs`` the power of distance that makes up for how their light weakens, ``fades``
+    how far floors mirror and where they end, ``plates`` how pictures fill the frame, ``behind`` the backdrop
+    as ``view`` sees it. Of an emitter whose letters glow differently, ``glow_rows`` says which of these it
+    is, from 1, and where its triangles begin; ``glow_ends`` are the ends of letters' triangles,
+    ``glow_shares`` of their area, ``glow`` is what each sends. All paths end as soon as ``halt`` is not 0.
     """
 
     scene: Any
@@ -87,4 +84,8 @@ class SceneTables:
     plates: Any
     view: Any
     behind: Any
+    glow_rows: Any
+    glow_ends: Any
+    glow_shares: Any
+    glow: Any
     halt: Any

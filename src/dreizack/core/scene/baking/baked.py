@@ -17,22 +17,19 @@ Ints = NDArray[np.int64]
 @dataclass(frozen=True)
 class BakedBody:
     """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3)
-    and
-    ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size of
-    each.
+    and ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size
+    of each.
 
     ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, TEXTURE_TRANSFORM) how it lies
-    there,
-    ``playing`` (frames, surfaces) which frame of a video it is.
-    ``surface_index`` (finishes, PARTS) says which surface a part wears. ``forms`` holds each distinct form
-    once, ``form``
-    (frames,) says which one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it
-    (one frame for
-    all where nothing moves them).
+    there, ``playing`` (frames, surfaces) which frame of a video it is. ``surface_index`` (finishes, PARTS)
+    says which surface a part wears. ``forms`` holds each distinct form once, ``form`` (frames,) says which
+    one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it (one frame for all
+    where nothing moves them), ``looks`` (frames, pieces, LOOK_VALUES) what sets do to what they look like.
     """
 
     matrix: Floats
     poses: Floats
+    looks: Floats | None
     colours: Floats
     terms: Floats
     surface_index: Ints
@@ -47,6 +44,10 @@ class BakedBody:
         """Where the pieces stand (pieces, 3, 4) at a frame."""
         at: Floats = self.poses[min(index, len(self.poses) - 1)]
         return at
+
+    def looks_at(self, index: int) -> Floats | None:
+        """What pieces look like (pieces, LOOK_VALUES) at a frame, where that is more than their finish."""
+        return None if self.looks is None else self.looks[min(index, len(self.looks) - 1)]
 
 
 @dataclass(frozen=True)

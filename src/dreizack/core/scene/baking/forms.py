@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from ...document import Bodied, Floor, Sheet, Shot, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form, size_of
+from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
 from .places import placed
 
@@ -46,7 +47,7 @@ def baked_forms(
 
 def _plain(pointer: str) -> bool:
     """Whether a number is no matter of shape: where the thing stands, and what it wears."""
-    return pointer.startswith(("/place/", "/fill/")) or "/finish" in pointer
+    return pointer.startswith(("/place/", "/fill/")) or "/finish" in pointer or looks_of_letters(pointer)
 
 
 def camera_in(matrix: Floats, camera: Floats) -> Floats:
@@ -100,6 +101,32 @@ def baked_poses(
     made[..., :, :] = np.eye(4)[:3]
     for frames, poses in parts:
         made[frames, : poses.shape[1]] = poses[:, :, :3]
+    return made
+
+
+def baked_looks(motion: Motion, at: str, forms: list[Form], form: Ints) -> Floats | None:
+    """What the pieces of a thing look like beside their finish (frames, pieces, LOOK_VALUES), one frame for
+    all where that stays; None where they look as their finish says."""
+    groups: dict[str, list[int]] = {}
+    for number, one in enumerate(forms):
+        groups.setdefault(one.outlines_key, []).append(number)
+    moving = len(groups) > 1 or any(
+        pointer.startswith(f"{at}/") and looks_of_letters(pointer) for pointer in motion.channels
+    )
+    count = len(motion.frames) if moving else 1
+    parts = []
+    for numbers in groups.values():
+        frames = np.flatnonzero(np.isin(form[:count], numbers))
+        shown = forms[numbers[0]]
+        values = OverFrames(motion, at, shown.thing, frames)
+        parts.append((frames, letter_looks(shown.thing, shown.pieces.listed, values, len(frames))))
+    # Sets are the same in all forms of a thing.
+    there = [(frames, looks) for frames, looks in parts if looks is not None]
+    if not there:
+        return None
+    made = np.zeros((count, max(looks.shape[1] for _, looks in there), there[0][1].shape[2]))
+    for frames, looks in there:
+        made[frames, : looks.shape[1]] = looks
     return made
 
 

@@ -13,7 +13,7 @@ from ...motion import Motion
 from ..form import surfaces
 from ..viewing import camera_axes, seen_of_plane
 from .baked import BakedBody
-from .forms import baked_forms, baked_poses
+from .forms import baked_forms, baked_looks, baked_poses
 from .places import placed
 from .playing import surface_playing
 
@@ -45,6 +45,7 @@ def baked_body(motion: Motion, name: str, thing: Bodied, camera: Watching) -> Ba
     return BakedBody(
         matrix=matrix,
         poses=baked_poses(motion, at, thing, matrix, camera.position, forms, form),
+        looks=baked_looks(motion, at, forms, form),
         colours=np.stack(
             [np.stack([motion.vector(f"{at}{p}/{c}", "rgb") for c in COLOURS], axis=1) for p in pointers],
             axis=1,

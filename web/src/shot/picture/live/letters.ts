@@ -1,14 +1,14 @@
 import * as THREE from "three";
 import { bodyOf, letterMatrix, type Scene } from "../../document/scene";
 import { coveredGeometry, Covers } from "./covers";
-import { fitMaterials, wear } from "./materials";
+import { fitMaterials, fitOpacity, wear, wearLooks } from "./materials";
 import type { Shades } from "./shadowMaps";
 
 const SCRATCH = new Float32Array(16);
 
 export interface TitleNode {
   group: THREE.Group;
-  /** One a surface. */
+  /** One a surface; where letters look otherwise, of each letter. */
   materials: THREE.MeshStandardMaterial[];
   shown: unknown;
   /** The scene its materials are made for. */
@@ -67,13 +67,17 @@ export class Letters {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
-        if (fitMaterials(node.materials, scene, at) || node.worn !== wornOf(scene, name)) node.shown = null;
+        const own = scene.facts.titles[name]!.own_looks ? scene.poses(name, frame).length / 12 : 1;
+        if (fitMaterials(node.materials, scene, at, own) || node.worn !== wornOf(scene, name))
+          node.shown = null;
         node.worn = wornOf(scene, name);
         for (const material of node.materials) this.shades.dress(material, scene, name);
       }
       const { materials } = node;
       const facts = scene.facts.titles[name]!;
-      materials.forEach((material, i) => {
+      const surfaces = facts.bumps.length;
+      materials.forEach((material, place) => {
+        const i = place % surfaces;
         material.color.setRGB(
           colours[i * 3]!,
           colours[i * 3 + 1]!,
@@ -81,6 +85,9 @@ export class Letters {
           THREE.LinearSRGBColorSpace,
         );
         wear(material, scene, at, frame, i, facts.bumps[i]!, this.redraw);
+        if (facts.own_looks)
+          wearLooks(material, scene.at(`${at}/looks`, frame), Math.floor(place / surfaces));
+        fitOpacity(material);
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
         const picture = facts.pictures[i] ?? null;
         this.shades.fill(material, picture?.plate ? scene.at(`${at}/plate/${i}`, frame) : null);
@@ -96,7 +103,9 @@ export class Letters {
         const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {
           this.empty(node.group);
-          for (const { body, source, finish, index } of letters) {
+          for (const { body, piece, source, finish, index } of letters) {
+            // Of letters that look otherwise than their finish, each has materials of its own.
+            const own = facts.own_looks ? piece * surfaces : 0;
             const worn = facts.worn[finish] ?? facts.worn[0]!;
             // One draw where all parts wear the same.
             const same = worn.every((surface) => surface === worn[0]);
@@ -115,7 +124,7 @@ export class Letters {
               : this.geometry(body);
             const mesh = new THREE.Mesh(
               geometry,
-              same ? materials[worn[0]!] : worn.map((surface) => materials[surface]!),
+              same ? materials[own + worn[0]!] : worn.map((surface) => materials[own + surface]!),
             );
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
@@ -199,7 +208,7 @@ export class Letters {
 
 /** Changes with what makes letters' meshes differ though their bodies are the same: surfaces by part, and pictures on them. */
 function wornOf(scene: Scene, name: string): string {
-  const { worn, pictures } = scene.facts.titles[name]!;
+  const { worn, pictures, own_looks } = scene.facts.titles[name]!;
   // Where a picture lies may change with every edit.
-  return JSON.stringify([worn, pictures.some(Boolean) ? [scene.revision, scene.facts.first] : 0]);
+  return JSON.stringify([worn, own_looks, pictures.some(Boolean) ? [scene.revision, scene.facts.first] : 0]);
 }

@@ -7,17 +7,26 @@ const PLAIN_IOR = 1.5;
 // Height of a bump of depth 1, as a share of its size; its picture spans eight sizes.
 const BUMP_HEIGHT = 0.25 / 8;
 
-/** Make the materials that the surfaces of a title need at any frame; true where one had to be made anew. */
-export function fitMaterials(materials: THREE.MeshStandardMaterial[], scene: Scene, at: string): boolean {
+/** Make the materials that the surfaces of a title need at any frame, for each of some letters that look otherwise; true where one had to be made anew. */
+export function fitMaterials(
+  materials: THREE.MeshStandardMaterial[],
+  scene: Scene,
+  at: string,
+  letters: number,
+): boolean {
   const surfaces = scene.at(`${at}/metallic`, 0).length;
-  let changed = materials.length !== surfaces;
-  for (const material of materials.splice(surfaces)) material.dispose();
+  let changed = materials.length !== surfaces * letters;
+  for (const material of materials.splice(surfaces * letters)) material.dispose();
   const ever = (term: string, place: number, test: (value: number) => boolean) =>
     scene.all(`${at}/${term}`).some((value, i) => i % surfaces === place && test(value));
-  for (let i = 0; i < surfaces; i++) {
-    const rich =
+  const riches = Array.from(
+    { length: surfaces },
+    (_, i) =>
       LAYERS.some((term) => ever(term, i, (value) => value > 0)) ||
-      ever("ior", i, (value) => Math.abs(value - PLAIN_IOR) > 1e-3);
+      ever("ior", i, (value) => Math.abs(value - PLAIN_IOR) > 1e-3),
+  );
+  for (let i = 0; i < surfaces * letters; i++) {
+    const rich = riches[i % surfaces]!;
     const has = materials[i];
     if (has && has instanceof THREE.MeshPhysicalMaterial === rich) continue;
     has?.dispose();
@@ -46,12 +55,7 @@ export function wear(
   material.roughness = Math.max(0.03, term("roughness"));
   colour(material.emissive, "emission_colour");
   material.emissiveIntensity = term("emission");
-  const opacity = term("opacity");
-  if (material.transparent !== opacity < 1) {
-    material.transparent = opacity < 1;
-    material.needsUpdate = true;
-  }
-  material.opacity = opacity;
+  material.opacity = term("opacity");
   relief(material, bump, term("bump_depth"), redraw);
   if (!(material instanceof THREE.MeshPhysicalMaterial)) return;
   material.ior = Math.min(2.333, term("ior"));
@@ -65,6 +69,29 @@ export function wear(
   material.thickness = 0.15;
   material.attenuationDistance = term("attenuation_distance");
   colour(material.attenuationColor, "attenuation_colour");
+}
+
+/** Change what a material shows by what its letter looks like of itself: opacity, glow, roughness, tint. */
+export function wearLooks(
+  material: THREE.MeshStandardMaterial,
+  looks: Float32Array | Uint32Array,
+  letter: number,
+): void {
+  const [opacity, glow, roughness, red = 1, green = 1, blue = 1] = looks.subarray(letter * 6, letter * 6 + 6);
+  const tint = new THREE.Color(red, green, blue);
+  material.color.multiply(tint);
+  material.emissive.multiply(tint);
+  material.emissiveIntensity += glow!;
+  material.roughness = Math.min(1, Math.max(0.03, material.roughness + roughness!));
+  material.opacity *= opacity!;
+}
+
+/** Draw a material as one that lets light through, where it does. */
+export function fitOpacity(material: THREE.MeshStandardMaterial): void {
+  const lets = material.opacity < 1 || material.alphaMap !== null;
+  if (material.transparent === lets) return;
+  material.transparent = lets;
+  material.needsUpdate = true;
 }
 
 const reliefs = new Map<string, THREE.Texture>();
