@@ -1,8 +1,7 @@
 """How different two pictures look when one flips between them.
 
 Andersson, Nilsson, Akenine-Möller, Oskarsson, Åström & Fairchild, FLIP: A Difference Evaluator for
-Alternating
-Images, HPG 2020; sections and constants as there.
+Alternating Images, HPG 2020; sections and constants as there.
 """
 
 from __future__ import annotations

@@ -224,10 +224,8 @@ def _lay(
     first_frame: int,
 ) -> PictureFacts | None:
     """Put into a block where the picture on a surface lies on each letter (14 numbers: the plane's (2, 4),
-    the run's
-    (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is shown; what
-    the browser needs to know of it.
-    """
+    the run's (2, 3)), in steps where that changes, or how it fills the frame, and which frame of a video is
+    shown; what the browser needs to know of it."""
     picture = title.pictures[number]
     if picture is None:
         return None
@@ -269,9 +267,7 @@ def _lay(
 
 def _few_forms(title: BakedBody) -> tuple[list[Form], np.ndarray[Any, Any]]:
     """The forms the live view gets, and which of them (frames,) each frame shows: all, or of very many some
-    that follow
-    one another evenly in time.
-    """
+    that follow one another evenly in time."""
     if len(title.forms) <= MOST_FORMS:
         return title.forms, title.form
     _, first = np.unique(title.form, return_index=True)

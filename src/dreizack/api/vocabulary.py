@@ -52,13 +52,9 @@ class FrameRate(BaseModel):
 
 class ValueInfo(BaseModel):
     """One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in,
-    and all
-    that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under which it
-    means
-    anything; ``units`` says which unit goes with which choice of another value beside it; of a list, ``item``
-    is the
-    kind of its items and ``most`` how many there may be.
-    """
+    and all that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under
+    which it means anything; ``units`` says which unit goes with which choice of another value beside it; of a
+    list, ``item`` is the kind of its items and ``most`` how many there may be."""
 
     pointer: str
     kind: Literal["number", "colour", "choice", "switch", "text", "list"]

@@ -3427,8 +3427,8 @@ export interface components {
         /**
          * Surface
          * @description A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its
-         *     extensions
-         *     KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and _emissive_strength.
+         *     extensions KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and
+         *     _emissive_strength.
          *
          *     ``named`` is the name of the finish of the library it follows, if any.
          */
@@ -3815,10 +3815,8 @@ export interface components {
          * @description Units of a set begin one after the other: each reads the keyed values of its set at its own time.
          *
          *     ``delay`` frames lie between one unit and the next; or ``total`` frames between the first and the last,
-         *     however
-         *     many there are. ``ease`` is that of the delays (CSS Easing Functions Level 2): ease-in lets the first
-         *     follow each
-         *     other quickly, ease-out the last.
+         *     however many there are. ``ease`` is that of the delays (CSS Easing Functions Level 2): ease-in lets the
+         *     first follow each other quickly, ease-out the last.
          */
         Timing: {
             /**
@@ -4062,12 +4060,9 @@ export interface components {
         /**
          * ValueInfo
          * @description One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in,
-         *     and all
-         *     that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under which it
-         *     means
-         *     anything; ``units`` says which unit goes with which choice of another value beside it; of a list, ``item``
-         *     is the
-         *     kind of its items and ``most`` how many there may be.
+         *     and all that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under
+         *     which it means anything; ``units`` says which unit goes with which choice of another value beside it; of a
+         *     list, ``item`` is the kind of its items and ``most`` how many there may be.
          */
         ValueInfo: {
             /** Pointer */
@@ -4271,11 +4266,9 @@ export interface components {
         /**
          * BodyFacts
          * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
-         *     surface,
-         *     kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
-         *     ``limited``:
-         *     sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their finish says; ``fill`` names what is on a sheet, where that is more than a
-         *     colour.
+         *     surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
+         *     ``limited``: sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their
+         *     finish says; ``fill`` names what is on a sheet, where that is more than a colour.
          */
         BodyFacts: {
             /** Forms */
@@ -4334,8 +4327,7 @@ export interface components {
         /**
          * FanFacts
          * @description When each letter of a set does it: frames at which it begins and is done, in the order they are read;
-         *     ``steps``
-         *     lie between the first and the last to begin.
+         *     ``steps`` lie between the first and the last to begin.
          */
         FanFacts: {
             /** Set */
@@ -4350,8 +4342,7 @@ export interface components {
         /**
          * FormFacts
          * @description The bodies of one form: names, the piece each stands where and how far before it (metres), the
-         *     character it
-         *     stands for, the finish it wears. ``start`` counts the bodies of the forms before.
+         *     character it stands for, the finish it wears. ``start`` counts the bodies of the forms before.
          */
         FormFacts: {
             /** Start */
@@ -4424,8 +4415,7 @@ export interface components {
          * PictureFacts
          * @description A picture on a surface: ``key`` names what is shown, ``running`` says whether walls go by their running
          *     length, ``letters`` how many places a step has, ``plays`` whether it changes, ``plate`` whether it fills
-         *     the
-         *     frame instead of lying on letters.
+         *     the frame instead of lying on letters.
          */
         PictureFacts: {
             /** Key */
@@ -4452,8 +4442,7 @@ export interface components {
         /**
          * PictureHeader
          * @description Before the data of a traced picture: ``samples`` of ``total`` are in it; ``clipped`` is the share of
-         *     pixels with
-         *     a channel that clips.
+         *     pixels with a channel that clips.
          */
         PictureHeader: {
             /**

@@ -40,9 +40,7 @@ class Refusal(BaseModel):
 
 class PictureHeader(BaseModel):
     """Before the data of a traced picture: ``samples`` of ``total`` are in it; ``clipped`` is the share of
-    pixels with
-    a channel that clips.
-    """
+    pixels with a channel that clips."""
 
     kind: Literal["picture"] = "picture"
     tag: int

@@ -9,9 +9,7 @@ from pydantic import BaseModel
 
 class FormFacts(BaseModel):
     """The bodies of one form: names, the piece each stands where and how far before it (metres), the
-    character it
-    stands for, the finish it wears. ``start`` counts the bodies of the forms before.
-    """
+    character it stands for, the finish it wears. ``start`` counts the bodies of the forms before."""
 
     start: int
     bodies: list[str]
@@ -24,9 +22,7 @@ class FormFacts(BaseModel):
 class PictureFacts(BaseModel):
     """A picture on a surface: ``key`` names what is shown, ``running`` says whether walls go by their running
     length, ``letters`` how many places a step has, ``plays`` whether it changes, ``plate`` whether it fills
-    the
-    frame instead of lying on letters.
-    """
+    the frame instead of lying on letters."""
 
     key: str
     channel: Literal["base colour", "emission", "roughness", "opacity"]
@@ -39,9 +35,7 @@ class PictureFacts(BaseModel):
 
 class FanFacts(BaseModel):
     """When each letter of a set does it: frames at which it begins and is done, in the order they are read;
-    ``steps``
-    lie between the first and the last to begin.
-    """
+    ``steps`` lie between the first and the last to begin."""
 
     set: int
     starts: list[float]

@@ -156,8 +156,8 @@ class SurfacePicture(Section):
 
 class Surface(Section):
     """A surface in the open physically based terms: glTF 2.0 metallic-roughness with the terms of its
-    extensions
-    KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and _emissive_strength.
+    extensions KHR_materials_ior, _anisotropy, _clearcoat, _sheen, _transmission, _volume and
+    _emissive_strength.
 
     ``named`` is the name of the finish of the library it follows, if any.
     """

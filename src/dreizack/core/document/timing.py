@@ -13,10 +13,8 @@ class Timing(Section):
     """Units of a set begin one after the other: each reads the keyed values of its set at its own time.
 
     ``delay`` frames lie between one unit and the next; or ``total`` frames between the first and the last,
-    however
-    many there are. ``ease`` is that of the delays (CSS Easing Functions Level 2): ease-in lets the first
-    follow each
-    other quickly, ease-out the last.
+    however many there are. ``ease`` is that of the delays (CSS Easing Functions Level 2): ease-in lets the
+    first follow each other quickly, ease-out the last.
     """
 
     order: Literal[

@@ -24,11 +24,9 @@ def write_body(
     """A form as a file of one of :data:`BODY_FORMATS`; metres, y up.
 
     ``worn`` are its finishes by number, ``poses`` (pieces, 3 or 4, 4) where its pieces stand (by default as
-    they rest).
-    GLB and OBJ keep parts and finishes apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL is one
-    closed shell.
-    SVG holds the outlines of the letters in millimetres, curves as curves. ValueError for letters without any
-    body.
+    they rest). GLB and OBJ keep parts and finishes apart, with normals and UVs (glTF 2.0; Wavefront OBJ). STL
+    is one closed shell. SVG holds the outlines of the letters in millimetres, curves as curves. ValueError
+    for letters without any body.
     """
     if kind == "svg":
         return _svg(form, form.rest if poses is None else poses)

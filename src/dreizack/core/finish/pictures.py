@@ -18,8 +18,7 @@ STEPS = 512
 
 def surface_picture(picture: SurfacePicture, frame: int = 0) -> Floats:
     """Scene-linear (rows, columns, 3), top row first: a picture, a ``frame`` of a video, or a gradient as
-    one; grey where
-    its file is not in the library.
+    one; grey where its file is not in the library.
 
     Linear gradients and those by depth run across one row, radial ones out from the middle to the edges.
     """

@@ -73,9 +73,7 @@ def build_bodies(
 
 def _rescued(contours: Contours, hard: list[int], failed: list[int], wish: Any) -> dict[int, GlyphBody]:
     """Bodies, by their place among the hard ones, of letters whose outlines touch or cross themselves: parted
-    by ever more, and
-    in the end without an edge. A letter that has an outline has a body.
-    """
+    by ever more, and in the end without an edge. A letter that has an outline has a body."""
     z, em = wish[-2:]
     made: dict[int, GlyphBody] = {}
     for hair in HAIRS:

@@ -200,10 +200,10 @@ def _nearest(query: Floats, fronts: Fronts) -> Floats:
 class Fronts:
     """Edges of one letter as fronts, each a column.
 
-    ``away``, ``before`` and ``after`` (3, edges) give, for a place (x, y, 1) seen from ``middle``, how far
-    it lies inward of an edge's line, and how far before its start and after its end. At corners
-    (``fanned``, indices) a front runs on by ``tail`` and ``head`` per metre of level.
-    Single precision: distances to lines, unlike their squares, lose nothing in it.
+    ``away``, ``before`` and ``after`` (3, edges) give, for a place (x, y, 1) seen from ``middle``, how far it
+    lies inward of an edge's line, and how far before its start and after its end. At corners (``fanned``,
+    indices) a front runs on by ``tail`` and ``head`` per metre of level. Single precision: distances to
+    lines, unlike their squares, lose nothing in it.
     """
 
     middle: Floats

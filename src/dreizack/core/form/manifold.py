@@ -14,9 +14,8 @@ class Closedness:
     """What an examination found.
 
     ``open_edges``: directed edges that do not stand just once with just one opposite (0 on a closed,
-    consistently wound mesh without parts that touch);
-    ``folded``: triangles whose side contradicts their own normals; ``degenerate``: triangles without
-    area; ``volume``: cubic metres enclosed.
+    consistently wound mesh without parts that touch); ``folded``: triangles whose side contradicts their own
+    normals; ``degenerate``: triangles without area; ``volume``: cubic metres enclosed.
     """
 
     open_edges: int

@@ -33,9 +33,7 @@ class Course:
 @dataclass(frozen=True)
 class Poses:
     """What some lines, words or letters do by themselves: ``numbers`` (poses,) of which, and over frames
-    ``move``, ``turn``
-    (frames, poses, 3), ``scale``, ``stretch``, ``shear`` (frames, poses).
-    """
+    ``move``, ``turn`` (frames, poses, 3), ``scale``, ``stretch``, ``shear`` (frames, poses)."""
 
     numbers: Ints
     move: Floats
@@ -47,9 +45,8 @@ class Poses:
 
 def along(places: Floats, middle: Floats, line: Ints, course: Course, camera: Floats | None = None) -> Floats:
     """Matrices (frames, letters, 4, 4) of letters at ``places`` (frames, letters, 2) with these ``middle``
-    (frames, letters),
-    taken along the line; ``camera`` (frames, 3) stands in the title's space, for letters that face it.
-    """
+    (frames, letters), taken along the line; ``camera`` (frames, 3) stands in the title's space, for letters
+    that face it."""
     frames, count = middle.shape
     matrices = np.zeros((frames, count, 4, 4))
     matrices[..., :, :] = np.eye(4)

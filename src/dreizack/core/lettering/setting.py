@@ -24,9 +24,8 @@ class Layout:
     """Set words, letter by letter from left to right, line by line.
 
     ``glyphs`` and ``shaped.ems`` (letters,): what is drawn and its metres an em; ``places`` (letters, 2):
-    origin of each letter in metres, the block centred about x = 0 (or flush), last baseline at
-    y = 0; ``middle`` (letters,): middle along the line of the cluster a letter belongs to; ``word``,
-    ``finish``
+    origin of each letter in metres, the block centred about x = 0 (or flush), last baseline at y = 0;
+    ``middle`` (letters,): middle along the line of the cluster a letter belongs to; ``word``, ``finish``
     (letters,): numbers from 0; ``section`` (letters,) the range a letter lies in, -1 where there is none.
     ``missing``: characters no typeface has; ``borrowed``: characters taken from another typeface.
     """

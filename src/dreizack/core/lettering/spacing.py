@@ -17,10 +17,8 @@ class Shaped:
     """Letters as the typeface gives them, line by line, from left to right, without places.
 
     ``ems`` (letters,): metres an em; ``advances`` (letters,) and ``offsets`` (letters, 2) in ems; ``ink``
-    (letters, 2): left
-    and right end in ems, NaN where there is none; ``sources`` (letters,): first character of the words that
-    made it;
-    ``line`` (letters,): number from 0, of ``lines``.
+    (letters, 2): left and right end in ems, NaN where there is none; ``sources`` (letters,): first character
+    of the words that made it; ``line`` (letters,): number from 0, of ``lines``.
     """
 
     ems: Floats
@@ -35,9 +33,7 @@ class Shaped:
 @dataclass(frozen=True)
 class Spacing:
     """Room over frames: ``tracking`` and ``gap`` (frames, letters) in ems after each letter, ``lift``
-    (frames, letters) and
-    ``leading`` (frames,) in metres; which side lines share, and whether by ink.
-    """
+    (frames, letters) and ``leading`` (frames,) in metres; which side lines share, and whether by ink."""
 
     tracking: Floats
     gap: Floats

@@ -23,8 +23,7 @@ def footprint(
     even-odd rule.
 
     ``points`` (n, 3), ``triangles`` (m, 3); seen from ``light`` (3,), or along the way from there to ``aim``
-    from a sun.
-    Central projection onto a plane (Blinn, Me and My (Fake) Shadow, 1988), of every triangle.
+    from a sun. Central projection onto a plane (Blinn, Me and My (Fake) Shadow, 1988), of every triangle.
     """
     way = np.broadcast_to(aim - light, points.shape) if sun else points - light
     falls = (way[:, 1] < -1e-6) & (points[:, 1] >= ground - 1e-6)

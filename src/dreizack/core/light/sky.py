@@ -1,8 +1,7 @@
 """The sky at a time of day, and the sun in it.
 
 Preetham, Shirley & Smits, A Practical Analytic Model for Daylight, SIGGRAPH 1999: luminance after Perez,
-colour
-by its appendix A.2, sunlight by A.1 (Rayleigh scattering, haze and ozone at three wavelengths).
+colour by its appendix A.2, sunlight by A.1 (Rayleigh scattering, haze and ozone at three wavelengths).
 """
 
 from __future__ import annotations

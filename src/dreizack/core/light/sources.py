@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 
-# On-axis radiant intensity at 0 stops, W/sr: a facing white card at 3 m then has radiance
-# E / π = I / (3² π) = 1.
+# On-axis radiant intensity at 0 stops, W/sr: a facing white card at 3 m then has radiance E / π = I / (3² π)
+# = 1.
 REFERENCE_INTENSITY = 9 * math.pi
 # Illuminance in lux in which a white card has the value 1.
 WHITE_LUX = 1000.0
@@ -47,8 +47,7 @@ def source_radiance(source: str, stops: Floats, tint: Floats, size: Floats) -> F
     """Radiance (frames, 3) of a light: on-axis intensity over the area it shows.
 
     ``stops`` (frames,), ``tint`` (frames, 3). The sun, of ``size`` degrees, and ambient light give a facing
-    white
-    card the value 1 at 0 stops: E = π L sin²(½ size) for a disc of angle ``size`` (CIE 18:2019, 4.3).
+    white card the value 1 at 0 stops: E = π L sin²(½ size) for a disc of angle ``size`` (CIE 18:2019, 4.3).
     """
     power = power_of(stops)
     if source == "sun":
@@ -66,10 +65,9 @@ def stops_of(source: str, unit: str, amount: Floats, cone: Floats, penumbra: Flo
     (frames,) are a spot's.
 
     A facing white card in :data:`WHITE_LUX` has the value 1, so that 0 stops are 9000 cd on axis (CIE S 017,
-    17-21-045:
-    illuminance is intensity over distance squared). Flux from intensity: 4π for a point, π for what glows
-    evenly
-    (Lambert), and for a spot the solid angle of its cone, in whose penumbra half of the light is left.
+    17-21-045: illuminance is intensity over distance squared). Flux from intensity: 4π for a point, π for
+    what glows evenly (Lambert), and for a spot the solid angle of its cone, in whose penumbra half of the
+    light is left.
 
     >>> float(stops_of("point", "candela", np.array([18000.0]), np.zeros(1), np.zeros(1))[0])
     1.0

@@ -19,8 +19,8 @@ Pictures = NDArray[np.float32]
 STUDIOS: tuple[str, ...] = get_args(Studio)
 HEIGHT = 256
 
-# Each studio: sky and floor colour, and boxes of light: azimuth and elevation of the centre,
-# half width and half height (degrees), softness (degrees), radiance.
+# Each studio: sky and floor colour, and boxes of light: azimuth and elevation of the centre, half width and
+# half height (degrees), softness (degrees), radiance.
 _STUDIOS: dict[str, dict[str, list]] = {  # type: ignore[type-arg]
     "dusk": {
         "zenith": [0.05, 0.07, 0.11],

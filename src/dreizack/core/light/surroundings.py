@@ -88,8 +88,7 @@ def blurred(picture: Pictures, angle: float) -> Pictures:
     """A panorama blurred by a Gaussian of standard deviation ``angle`` degrees on the sphere.
 
     Rows are blurred in the frequency domain, wider towards the poles; columns run on over the poles. No
-    steps: both
-    are exact Gaussians, in single precision.
+    steps: both are exact Gaussians, in single precision.
     """
     rows, columns = picture.shape[:2]
     step = 180 / rows

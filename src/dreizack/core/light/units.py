@@ -35,8 +35,7 @@ def measured_in(shot: Shot, name: str, unit: str) -> list[dict[str, Any]]:
     that unit already.
 
     Between keys a value in stops changes by factors, one in other units by amounts: there the light is
-    another one.
-    KeyError where there is no such light.
+    another one. KeyError where there is no such light.
     """
     light = shot.things[name]
     if not isinstance(light, Light):

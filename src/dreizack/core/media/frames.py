@@ -77,9 +77,7 @@ def pictures(
     shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool]
 ) -> Iterator[tuple[int, FrameState, NDArray[np.float32], bool]]:
     """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is
-    traced,
-    also when that is called off: what was traced is not lost.
-    """
+    traced, also when that is called off: what was traced is not lost."""
     frames = np.arange(order.first, order.last + 1, dtype=np.float64)
     stage, quality = Stage(BodyStore()), QUALITIES[order.quality]
     # A shot is evaluated at once, of a very long one as much as can be held.

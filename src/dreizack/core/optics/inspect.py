@@ -69,9 +69,7 @@ def false_colour(linear: Floats, view: str = "") -> Bytes:
 
 def channel_shown(name: str, channel: Floats) -> Bytes:
     """A channel (height, width, n) as a picture: albedo as colour, normals as x, y, z around grey, depth
-    bright where
-    near, parts each in a colour of its own.
-    """
+    bright where near, parts each in a colour of its own."""
     if name == "albedo":
         coloured: Bytes = np.rint(np.clip(linear_to_srgb(channel), 0, 1) * 255).astype(np.uint8)
         return coloured

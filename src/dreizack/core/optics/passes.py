@@ -17,12 +17,9 @@ class Passes:
     """Pictures of one frame, all of one size, scene-linear float32.
 
     ``beauty`` (height, width, 4): light, premultiplied by coverage, its last channel. ``more``: what else was
-    asked for, by
-    name: albedo, normal (height, width, 3), depth in metres, part (height, width, 1), motion in pixels
-    (height, width, 2),
-    and what a catcher takes (height, width, 3). ``lights``: each light alone (height, width, 3). What nobody
-    asked for is
-    not there, and has cost nothing.
+    asked for, by name: albedo, normal (height, width, 3), depth in metres, part (height, width, 1), motion in
+    pixels (height, width, 2), and what a catcher takes (height, width, 3). ``lights``: each light alone
+    (height, width, 3). What nobody asked for is not there, and has cost nothing.
     """
 
     beauty: Floats

@@ -21,9 +21,7 @@ Floats = NDArray[np.float32]
 @dataclass(frozen=True)
 class Finishing:
     """What the steps go by at one frame: ``exposure`` in stops, name of the ``view`` transform, the
-    ``backdrop``: one colour (3,)
-    or a picture, scene-linear, that broadcasts to (height, width, 3).
-    """
+    ``backdrop``: one colour (3,) or a picture, scene-linear, that broadcasts to (height, width, 3)."""
 
     exposure: float
     view: str
@@ -36,8 +34,7 @@ class Step:
     of that size.
 
     ``needs`` names the passes it cannot do without; ``margin`` how far around a window it looks, in shares of
-    the picture's
-    height, so that a window comes out as the whole picture does there.
+    the picture's height, so that a window comes out as the whole picture does there.
     """
 
     name: str

@@ -1,8 +1,7 @@
 """View transforms of OpenColorIO: plain encodings, and the film-like one of the Academy (ACES 1.0 SDR video).
 
 Each is baked into a cube behind a logarithm, which OpenColorIO interpolates tetrahedrally; exactly, a frame
-would
-take ten times as long.
+would take ten times as long.
 """
 
 from __future__ import annotations
@@ -42,9 +41,7 @@ def exactly(name: str) -> Any:
 @cache
 def cube(name: str, side: int) -> Floats:
     """Display values (side, side, side, 3) of a transform, by red, green and blue behind the logarithm; not
-    clipped, so that
-    there is no corner between the steps.
-    """
+    clipped, so that there is no corner between the steps."""
     steps = np.arange(side) / (side - 1)
     light = np.exp2(steps * SPAN - LOW) - np.exp2(-LOW)
     grid = (

@@ -29,9 +29,7 @@ SURROUNDINGS = "surroundings"
 @dataclass(frozen=True)
 class Share:
     """What one light brings to the spot: ``light`` (3,) scene-linear; how much of it is kept away, by what;
-    how much of
-    it shines on the back of the surface.
-    """
+    how much of it shines on the back of the surface."""
 
     name: str
     light: tuple[float, float, float]

@@ -38,12 +38,9 @@ def sandboxed(
     """What ``reader`` ("package.module:function") makes of a file, at most ``most`` bytes.
 
     The function takes the file's bytes (or, where its parameter is called ``path``, a path) and the words,
-    and returns
-    bytes; its :class:`Unreadable` comes back as :class:`FileRefused`, as do limits of time, memory and size.
-    Whatever
-    else it raises is a damaged file: told in our words, and written to the log. ``what`` names the kind of
-    file.
-    DiskFull where there is no room for what comes out.
+    and returns bytes; its :class:`Unreadable` comes back as :class:`FileRefused`, as do limits of time,
+    memory and size. Whatever else it raises is a damaged file: told in our words, and written to the log.
+    ``what`` names the kind of file. DiskFull where there is no room for what comes out.
     """
     with tempfile.TemporaryFile() as out:
         _run(reader, source, out, what, seconds, megabytes, most, words)

@@ -32,9 +32,7 @@ MOST_FORMS = 800
 @dataclass(frozen=True)
 class LetterBody:
     """One body of a form: its name, the ``piece`` it stands where, and how far before that (``shift``,
-    metres); the character
-    it stands for, its finish, word and line.
-    """
+    metres); the character it stands for, its finish, word and line."""
 
     body: str
     piece: int

@@ -16,10 +16,8 @@ Floats = NDArray[np.float64]
 
 def fans(shot: Shot, name: str) -> Iterator[tuple[int, Floats, Floats, int]]:
     """Of each set of a thing whose letters do not begin together and that has keys: its number, the frames
-    (letters,) at
-    which letters begin and are done, in the order they are read, and the steps from the first to the last to
-    begin.
-    """
+    (letters,) at which letters begin and are done, in the order they are read, and the steps from the first
+    to the last to begin."""
     thing = shot.bodied[name]
     for number, letters in enumerate(thing.sets if isinstance(thing, Title | Mark) else ()):
         at = f"/things/{name}/sets/{number}/"

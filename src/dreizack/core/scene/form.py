@@ -50,8 +50,8 @@ class Form:
     """A thing as far as it shapes bodies: geometry alone; ``tolerance`` in metres.
 
     ``cut`` is the title that is cut out of a sheet and its matrix (16 numbers) in the space of the sheet;
-    ``camera`` (3,)
-    where the camera stands in the space of the thing, where letters that face it are bent together.
+    ``camera`` (3,) where the camera stands in the space of the thing, where letters that face it are bent
+    together.
     """
 
     thing: Bodied

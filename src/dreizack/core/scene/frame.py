@@ -23,17 +23,15 @@ Ints = NDArray[np.int64]
 @dataclass(frozen=True)
 class BodyState:
     """A title at one frame: form, ``matrix`` (4, 4), the ``poses`` (pieces, 3, 4) of its pieces, and its
-    surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms``
-    (surfaces, TERMS), ``bumps`` (kind and size of each), the ``layers`` each ever has, the ``pictures`` on
-    them and
-    how they lie there: ``placing`` (surfaces, TEXTURE_TRANSFORM).
+    surfaces: ``colours`` (surfaces, COLOURS, 3), ``terms`` (surfaces, TERMS), ``bumps`` (kind and size of
+    each), the ``layers`` each ever has, the ``pictures`` on them and how they lie there: ``placing``
+    (surfaces, TEXTURE_TRANSFORM).
 
     ``surface_index`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet,
-    ``visibility`` whether
-    it is seen by the camera, seen in reflections, casts and receives shadows; ``fades`` (metres, 0 never) how
-    far a floor
-    mirrors, and how far from its place it ends; ``playing`` (surfaces,) which frame of a video each shows;
-    ``looks`` (pieces, LOOK_VALUES) what sets do to what its letters look like, None where they do nothing.
+    ``visibility`` whether it is seen by the camera, seen in reflections, casts and receives shadows;
+    ``fades`` (metres, 0 never) how far a floor mirrors, and how far from its place it ends; ``playing``
+    (surfaces,) which frame of a video each shows; ``looks`` (pieces, LOOK_VALUES) what sets do to what its
+    letters look like, None where they do nothing.
     """
 
     form: Form
@@ -87,8 +85,7 @@ class LightState:
     its cone (2,).
 
     ``shadow`` is shadow colour and density (4,); ``reaches`` names the things it falls on, None means all;
-    ``slide`` is
-    the file of a picture that a spot throws.
+    ``slide`` is the file of a picture that a spot throws.
     """
 
     source: str
@@ -151,9 +148,7 @@ class Lens:
 @dataclass(frozen=True)
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
-    but the
-    camera moves; ``closing`` is the camera's pose when it closes.
-    """
+    but the camera moves; ``closing`` is the camera's pose when it closes."""
 
     pose: Pose
     around: SurroundingsState
@@ -201,9 +196,7 @@ class FrameState:
 @dataclass(frozen=True)
 class Behind:
     """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it
-    lies (metres);
-    ``frame`` is which one of a video is shown.
-    """
+    lies (metres); ``frame`` is which one of a video is shown."""
 
     kind: str
     second: tuple[float, float, float]

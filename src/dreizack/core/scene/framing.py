@@ -18,9 +18,9 @@ def frame_titles(
 ) -> tuple[Vector, Vector] | None:
     """Camera position and aim that keep the view's direction and fit all titles into the picture.
 
-    ``fill`` is the share of the picture's width or height that the titles take up. The distance
-    is exact for every point of the letters: a point p, with depth d towards the camera
-    and offset o across, demands the distance d + |o| / (fill · tan(half angle)).
+    ``fill`` is the share of the picture's width or height that the titles take up. The distance is exact for
+    every point of the letters: a point p, with depth d towards the camera and offset o across, demands the
+    distance d + |o| / (fill · tan(half angle)).
     """
     baked = bake(shot, np.array([float(frame)]))
     framed = [t for name, t in baked.titles.items() if not isinstance(shot.things[name], Floor)]

@@ -24,8 +24,8 @@ def inward_picture(picture: SurfacePicture, bodies: Sequence[GlyphBody | None]) 
     outline a point is.
 
     The first stop lies ``offset`` metres from the outline, the last ``width`` metres further in. With
-    ``one_sided`` the
-    colours reach inward only where the outline faces ``lit_from``, an angle counter-clockwise from the right.
+    ``one_sided`` the colours reach inward only where the outline faces ``lit_from``, an angle
+    counter-clockwise from the right.
     """
     found, (rows, columns) = cells(bodies)
     share = np.ones((rows, columns))

@@ -21,9 +21,7 @@ CELL, MARGIN = 256, 6
 @dataclass(frozen=True)
 class Cell:
     """Where a letter lies in the picture of all: pixel ``left``, ``top`` of its cell, the lowest x and y of
-    its face, and
-    pixels a metre.
-    """
+    its face, and pixels a metre."""
 
     left: int
     top: int

@@ -34,14 +34,11 @@ def along_picture(
     bodies: Sequence[GlyphBody | None],
 ) -> Colours:
     """Scene-linear picture (rows, columns, 3) of all letters: on an outline the colour of its running length,
-    inside that of
-    the nearest outline, blended the more the further away it is.
+    inside that of the nearest outline, blended the more the further away it is.
 
     ``placing`` (TEXTURE_TRANSFORM,) is size, shifts and angle; at size 1 the gradient takes ``lengths``
-    metres, a number a letter. The
-    blend stands for what heat that is held at the outline would settle to (Orzan et al., Diffusion Curves,
-    2008), at a
-    fraction of its cost.
+    metres, a number a letter. The blend stands for what heat that is held at the outline would settle to
+    (Orzan et al., Diffusion Curves, 2008), at a fraction of its cost.
     """
     found, (rows, columns) = cells(bodies)
     made = np.zeros((rows, columns, 3), np.float32)

@@ -24,9 +24,8 @@ class Piece:
     """An outline that gets a body: ``key`` names it, ``em`` is metres a unit of it.
 
     ``letter`` is the number of the letter, as the words are set, that it stands where; ``source``, ``word``,
-    ``line`` say
-    where in the words it comes from, ``finish`` which finish it wears; ``whole`` is the same before it was
-    hollowed, for shells.
+    ``line`` say where in the words it comes from, ``finish`` which finish it wears; ``whole`` is the same
+    before it was hollowed, for shells.
     """
 
     key: str
@@ -43,9 +42,7 @@ class Piece:
 @dataclass(frozen=True)
 class Pieces:
     """All pieces of a form, the ``layout`` of a title's words with the middles (letters, 2) of its letters'
-    ink in metres, the
-    characters no typeface has, and those taken from another one.
-    """
+    ink in metres, the characters no typeface has, and those taken from another one."""
 
     listed: list[Piece]
     layout: Layout | None = None

@@ -26,8 +26,7 @@ class UVMap:
     coordinates (0 to 1, up), ``run`` (2, 3) takes (running length, height, 1) of walls and edges there.
 
     ``running`` says whether walls and edges go by their running length, without stretch. ``span`` is how many
-    metres
-    a picture is high.
+    metres a picture is high.
     """
 
     plane: Floats
@@ -48,9 +47,8 @@ def uv_maps(
     """Where a picture of an ``aspect`` (width over height) lies on each letter.
 
     ``placing`` (TEXTURE_TRANSFORM,) is size, shifts and angle in degrees, ``matrix`` (4, 4) that of the
-    title, ``poses``
-    (pieces, 3, 4) those of its pieces. The picture covers
-    the box of its space: whichever side asks for more counts.
+    title, ``poses`` (pieces, 3, 4) those of its pieces. The picture covers the box of its space: whichever
+    side asks for more counts.
     """
     if by_outline(picture):
         return [UVMap(plane, np.zeros((2, 3)), False, 1.0) for plane in planes(bodies)]
@@ -102,8 +100,8 @@ def uv_maps(
 
 def on_frame(picture: SurfacePicture, texture_transform: Floats, aspect: float) -> Floats:
     """How a picture on the plate fills a frame of an ``aspect``, by its ``placing`` (..., TEXTURE_TRANSFORM):
-    a matrix row by row and two
-    shifts (..., 6), which take places in shares of the frame, from its middle, to picture coordinates.
+    a matrix row by row and two shifts (..., 6), which take places in shares of the frame, from its middle, to
+    picture coordinates.
 
     At size 1 it covers the frame.
     """

@@ -13,8 +13,7 @@ class Wish:
     ``ahead``.
 
     ``kept`` asks for the frame only if its picture is kept, as when it plays; what is ``aside`` (posters,
-    chips) waits
-    until nothing else is looked at.
+    chips) waits until nothing else is looked at.
     """
 
     viewer: str

@@ -56,9 +56,7 @@ def start_preview(
     library: Path, views: Path | None = None, frames: Path | None = None
 ) -> tuple[multiprocessing.process.BaseProcess, Connection]:
     """Start the process; the other end of its pipe. What people brought lies in ``library``, finished
-    pictures are kept in
-    ``views``, what deliveries traced lies in ``frames``.
-    """
+    pictures are kept in ``views``, what deliveries traced lies in ``frames``."""
     context = multiprocessing.get_context("spawn")
     ours, theirs = context.Pipe()
     process = context.Process(

@@ -1,9 +1,8 @@
 """The steps, in order: each makes documents of one schema version those of the next.
 
 What is only added to the schema, with a default, needs no step. Whatever is renamed, moved or measured
-otherwise does: one
-function for whole shots, and one for operations of patches that were stored before, by which undo still
-works.
+otherwise does: one function for whole shots, and one for operations of patches that were stored before, by
+which undo still works.
 """
 
 from __future__ import annotations

@@ -29,12 +29,10 @@ def allocate_samples(
     power of two.
 
     ``light`` (height, width, 7) are means as :func:`.pictures.light_samples` gives them. All take about the
-    time that
-    ``samples`` everywhere would; for that time noise is least if samples go in proportion to the standard
-    deviation over the
-    root of what a sample costs (Cochran, Sampling Techniques, 1977, 5.5): of what denoising will leave of it,
-    at ``edges``
-    (height, width) and elsewhere. None gets more than bring its noise below ``enough``.
+    time that ``samples`` everywhere would; for that time noise is least if samples go in proportion to the
+    standard deviation over the root of what a sample costs (Cochran, Sampling Techniques, 1977, 5.5): of what
+    denoising will leave of it, at ``edges`` (height, width) and elsewhere. None gets more than bring its
+    noise below ``enough``.
     """
     variance = np.maximum(light[..., 5] - light[..., 4] ** 2, 0) * (given / max(given - 1, 1))
     there = (light[..., 3] > 0) | (variance > FAINTEST**2)

@@ -23,8 +23,7 @@ SAMPLES, AT_EDGES, LOOKED_AT = 4, 24, 16
 # So often they are doubled at outlines, whose coverage shows most.
 DOUBLINGS = 2
 # Difference between neighbours from which on there is an edge: of albedo and normal, which in ripples is
-# noise that a denoiser
-# would take for grain, and of the share of a pixel that is taken up.
+# noise that a denoiser would take for grain, and of the share of a pixel that is taken up.
 EDGE = np.array([0.12] * 6 + [0.1], np.float32)
 # Moments of the open shutter that guides know away from edges.
 MOMENTS = 4
@@ -37,8 +36,7 @@ class FeaturePass:
     ``rays`` rays at most.
 
     Few samples do where a surface goes on; at edges the denoiser takes every error of its guides for a
-    feature, and
-    pictures in a row flicker.
+    feature, and pictures in a row flicker.
     """
 
     def __init__(self, stage: Stage, size: tuple[int, int], rays: int, at_edges: int = AT_EDGES) -> None:
@@ -98,9 +96,7 @@ class FeaturePass:
 
     def step(self, alpha: Floats, stopped: Callable[[], bool] | None) -> None:
         """One piece of work. Guides are traced where ``alpha`` (height, width), known when it begins, says
-        that something
-        is or may be. Raises Stopped when called off.
-        """
+        that something is or may be. Raises Stopped when called off."""
         if self._left:
             number, pixels, samples, first = self._left[-1]
             moment = self.stage.at_moment(number)

@@ -50,11 +50,8 @@ def light_samples(
     display: Display,
 ) -> Floats:
     """Light of pixels (n, 7), means of ``samples`` each (one number, or (n,), pixels with as many side by
-    side) from number
-    ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will look, the square
-    of that, and
-    how many stretches their paths had.
-    """
+    side) from number ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will
+    look, the square of that, and how many stretches their paths had."""
     ray, sampler = camera_rays(moment, size, pixels, samples, first)
     assert stage.tables is not None
     found, covered, stretches = radiance(stage.tables, ray, sampler, pixel_cone_spread(moment, size))
@@ -128,10 +125,8 @@ def channel_picture(
     stage: Stage, moment: FrameState, size: tuple[int, int], window: Window, name: str
 ) -> Floats:
     """What is met first, without light: ``albedo`` and ``normal`` (rows, columns, 3) averaged over a pixel;
-    ``depth``
-    (metres from the camera) and ``parts`` (1 and up, by thing, finish and part) (rows, columns, 1) at one
-    place of it. 0 is nothing.
-    """
+    ``depth`` (metres from the camera) and ``parts`` (1 and up, by thing, finish and part) (rows, columns, 1)
+    at one place of it. 0 is nothing."""
     if name in ("albedo", "normal"):
         features = feature_picture(stage, moment, size, window, 4, 0)
         return features[..., :3] if name == "albedo" else features[..., 3:]

@@ -28,8 +28,7 @@ FIRST, FIRST_LOOKED_AT = 4, 2
 # What moves fast is in a pixel for a part of the time only, and must not be missed.
 FIRST_MOVING = 8
 # Share of the time of as many samples everywhere that is spent, as they go where they are needed: for a
-# frame, and to look at, where no
-# noise is fought that would not be seen.
+# frame, and to look at, where no noise is fought that would not be seen.
 SPENT, SPENT_LOOKING = 0.78, 0.4
 GOLDEN = 0.6180339887
 
@@ -50,8 +49,7 @@ class Sampling:
     are noisy.
 
     Pieces of work have ``rays`` rays at most, and take about ``seconds`` each. No noise below ``enough`` is
-    fought.
-    ``window`` limits it to some pixels.
+    fought. ``window`` limits it to some pixels.
     """
 
     def __init__(
@@ -158,18 +156,14 @@ class Sampling:
 
 def _scattered(width: int, window: Window) -> Numbers:
     """Numbers of a window's pixels, row after row, but rows so that any few in a row lie all over the
-    picture: pieces of the
-    same length then take about the same time.
-    """
+    picture: pieces of the same length then take about the same time."""
     rows = np.argsort((np.arange(window.rows) * GOLDEN) % 1.0, kind="stable")
     return window.pixels(width).reshape(window.rows, window.columns)[rows].ravel()
 
 
 def _passes(moments: int, coming: list[tuple[Numbers, int, int]]) -> list[_Pass]:
     """Work, moment by moment (to change it costs as much as some ten thousand rays), from pixels, their first
-    sample and how
-    many more they get; moments of the open shutter share these evenly.
-    """
+    sample and how many more they get; moments of the open shutter share these evenly."""
     parts: dict[int, list[tuple[Numbers, int, int]]] = {}
     for pixels, first, samples in coming:
         each = max(1, samples // moments)

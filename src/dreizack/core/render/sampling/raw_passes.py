@@ -17,9 +17,8 @@ Floats = NDArray[np.float32]
 @dataclass(frozen=True)
 class RawPasses:
     """``light`` (height, width, 4), scene-linear and premultiplied; ``guides`` (height, width, 7): albedo,
-    normal and the share
-    that is taken up, and that share from all rays there are, ``covered`` (height, width), where guides tell
-    it.
+    normal and the share that is taken up, and that share from all rays there are, ``covered`` (height,
+    width), where guides tell it.
 
     It knows no stage: the next frame may be traced meanwhile.
     """

@@ -16,10 +16,8 @@ def unpremultiply(picture: Floats, share: Floats) -> Floats:
     """``picture`` (height, width, n), premultiplied by ``share`` (height, width), divided by it.
 
     A denoiser that is given this sees no step at outlines, where it would else keep the noise of few samples
-    or blur.
-    Few samples fall onto what takes up little of a pixel, or none: it borrows from its neighbours, the more
-    the less it has
-    (ratio estimate over a neighbourhood; Cochran, Sampling Techniques, 1977, 6.2).
+    or blur. Few samples fall onto what takes up little of a pixel, or none: it borrows from its neighbours,
+    the more the less it has (ratio estimate over a neighbourhood; Cochran, Sampling Techniques, 1977, 6.2).
 
     >>> share = np.array([[0.5, 1.0, 1.0]], np.float32)
     >>> np.round(unpremultiply(np.stack([share * 3, share], axis=2), share), 6)[0].tolist()

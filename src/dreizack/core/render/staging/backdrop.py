@@ -23,8 +23,7 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
     picture.
 
     Gradients are mixed in scene-linear light, from below to above; a picture fills the frame and is cut off
-    where it
-    is longer; surroundings are seen from where the camera stands.
+    where it is longer; surroundings are seen from where the camera stands.
     """
     behind, colour = state.behind, state.backdrop.astype(np.float32)
     if behind is None:

@@ -26,8 +26,7 @@ def glow_tables(
     state: FrameState, parts: dict[str, dict[tuple[int, str], PartMesh]], size: int, numbers: dict[str, int]
 ) -> dict[str, Any] | None:
     """Tables by the ``numbers`` of emitters (of ``size`` in all), whose names they go by; None where none has
-    letters
-    that differ."""
+    letters that differ."""
     from .stage import part_id, surface_index
 
     rows = np.zeros((size, 2), np.uint32)

@@ -16,8 +16,7 @@ Floats = NDArray[np.float32]
 @dataclass(frozen=True)
 class PartMesh:
     """All letters' triangles of one part, each letter in its own space: ``position``, ``normal`` (n, 3),
-    ``uv`` (n, 2),
-    ``triangles`` (m, 3), ``piece`` (n,) the piece a point moves with.
+    ``uv`` (n, 2), ``triangles`` (m, 3), ``piece`` (n,) the piece a point moves with.
 
     ``ends`` is the end of each letter's triangles, ``sources`` the character each letter comes from,
     ``letter_pieces`` the piece it moves with.

@@ -24,9 +24,7 @@ MIRRORS = 4
 @syntax
 def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any]:
     """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror, and which share of
-    the view is
-    taken up by something; rays widen by ``cone_spread`` metres a metre.
-    """
+    the view is taken up by something; rays widen by ``cone_spread`` metres a metre."""
     albedo, normal, covered = mi.Vector3f(0.0), mi.Vector3f(0.0), mi.Float(0.0)
     tint = mi.Vector3f(1.0)
     active, bounces, passed = wanted(on, ray.d.z < 2), mi.UInt32(0), mi.UInt32(0)

@@ -46,12 +46,10 @@ def camera_rays(
     state: FrameState, size: tuple[int, int], pixels: Numbers, samples: Counts, first: Counts
 ) -> tuple[Any, Sampler]:
     """Rays of the samples ``first`` … of pixels by their numbers, pixel by pixel, and the sampler each goes
-    on with; of
-    each pixel as many ``samples``, or as many as an array (n,) says.
+    on with; of each pixel as many ``samples``, or as many as an array (n,) says.
 
     Thin lens: Cook, Porter & Carpenter, Distributed Ray Tracing, 1984. All that changes from frame to frame
-    is
-    handed over as data, so that every frame is traced by the same compiled kernel.
+    is handed over as data, so that every frame is traced by the same compiled kernel.
     """
     width, height = size
     count = np.broadcast_to(np.asarray(samples, np.uint32), len(pixels))

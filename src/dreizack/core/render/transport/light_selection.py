@@ -2,8 +2,7 @@
 
 The sum of what lights bring is estimated best when each is tried as often as its share of it (Shirley, Wang &
 Zimmerman, Monte Carlo Techniques for Direct Lighting Calculations, 1996). Shares are guessed from where a
-light
-stands and faces, how large it looks, and how far it is from where the surface mirrors.
+light stands and faces, how large it looks, and how far it is from where the surface mirrors.
 """
 
 from __future__ import annotations
@@ -30,10 +29,8 @@ def light_pdfs(lamps: Any, count: int, gloss: Any, si: Any, view: Any) -> list[A
     """How probable each of ``count`` lights is to be tried from a hit that is seen from ``view``.
 
     ``lamps`` holds eight numbers a light: its middle and radiance, the way it faces (0 if every way) and its
-    area, which
-    is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the squares of its
-    microfacets' width
-    along u and along v.
+    area, which is 0 for surroundings. ``gloss`` is which share of its light the surface scatters, and the
+    squares of its microfacets' width along u and along v.
     """
     weights = []
     p, n, matte = si.p, si.sh_frame.n, gloss.x

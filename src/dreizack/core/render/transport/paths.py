@@ -29,9 +29,7 @@ FAINT, WEAK = 0.02, 0.3
 @syntax
 def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any]:
     """Radiance along rays that widen by ``cone_spread`` metres a metre, which share of the view is taken up
-    by something: 0 where
-    only the backdrop is, and how many stretches their paths had.
-    """
+    by something: 0 where only the backdrop is, and how many stretches their paths had."""
     kinds = on.kinds
     ctx = mi.BSDFContext()
     found, beta = mi.Spectrum(0.0), mi.Spectrum(1.0)
@@ -75,8 +73,7 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
             stretch = mi.Float(si.t)
             if dr.hint(kinds.scatters, mode="scalar"):
                 # Cloudy bodies turn light after a stretch that is as long as sampler has it (Novák et al.,
-                # Monte Carlo Methods
-                # for Volumetric Light Transport Simulation, 2018, 3.2).
+                # Monte Carlo Methods for Volumetric Light Transport Simulation, 2018, 3.2).
                 often = dr.gather(mi.Float, on.scatters, left, inside)
                 free = -dr.log(1 - sampler.one()) / dr.maximum(often, 1e-6)
                 around = mi.warp.square_to_uniform_sphere(sampler.two())

@@ -1,13 +1,10 @@
 """Fine relief, as far as a pixel shows it; what is finer makes the surface rougher instead.
 
 Slopes are filtered, and so are their squares: what the filter takes from the one shows in the other, and
-widens
-the highlight as the relief itself would (Olano & Baker, LEAN Mapping, 2010). How wide a ray has become is
-followed
-from the camera on: Akenine-Möller et al., Texture Level of Detail Strategies for Real-Time Ray Tracing, 2019;
-at
-surfaces that scatter it widens by what the direction stands for (Suykens & Willems, Path Differentials and
-Applications, 2001).
+widens the highlight as the relief itself would (Olano & Baker, LEAN Mapping, 2010). How wide a ray has become
+is followed from the camera on: Akenine-Möller et al., Texture Level of Detail Strategies for Real-Time Ray
+Tracing, 2019; at surfaces that scatter it widens by what the direction stands for (Suykens & Willems, Path
+Differentials and Applications, 2001).
 """
 
 from __future__ import annotations

@@ -10,8 +10,7 @@ from .materials import CLEAR_COAT, DULL_COAT
 mi, dr = engine(), arrays()
 
 # By how much the renderer's distribution (Trowbridge & Reitz, 1975) must be narrower than Beckmann's, which
-# slopes of
-# a relief are nearer to, so that half of all facets lie within the same slope: ln 2.
+# slopes of a relief are nearer to, so that half of all facets lie within the same slope: ln 2.
 MEDIAN = 0.6931
 
 
@@ -19,8 +18,7 @@ class RoughnessFilter(mi.Texture):  # type: ignore[misc, name-defined]
     """Roughness, anisotropy or gloss of the coat, with the variances of slopes that ``si.duv_dx`` holds.
 
     Squared roughness along each direction, as Beckmann's distribution has it, is twice the variance of its
-    slopes;
-    variances add up (Olano & Baker, LEAN Mapping, 2010, section 3).
+    slopes; variances add up (Olano & Baker, LEAN Mapping, 2010, section 3).
     """
 
     def __init__(self, properties: Any) -> None:

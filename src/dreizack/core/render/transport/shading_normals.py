@@ -1,8 +1,7 @@
 """Smooth normals that mirror no ray into the surface they stand on.
 
 Where normals are blended over flat triangles, a slanting view's mirror image may lie below the true surface,
-and its light
-would be lost (Reshetov, Soupikov & Mark, Consistent Normal Interpolation, 2010).
+and its light would be lost (Reshetov, Soupikov & Mark, Consistent Normal Interpolation, 2010).
 """
 
 from __future__ import annotations

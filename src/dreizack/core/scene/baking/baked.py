@@ -53,10 +53,8 @@ class BakedBody:
 @dataclass(frozen=True)
 class BakedLight:
     """A light over time: ``matrix`` (frames, 4, 4) of what glows, ``radiance`` (frames, 3), ``size`` (frames,
-    2) in
-    metres (of the sun: degrees), ``cone`` (frames, 2) cosines where it has one, ``shadow`` (frames, 4) colour
-    and density.
-    """
+    2) in metres (of the sun: degrees), ``cone`` (frames, 2) cosines where it has one, ``shadow`` (frames, 4)
+    colour and density."""
 
     source: str
     matrix: Floats
@@ -77,8 +75,7 @@ class Baked:
     """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
 
     ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,)
-    that of
-    the opening, 0 where all is in focus.
+    that of the opening, 0 where all is in focus.
     """
 
     frames: Floats
