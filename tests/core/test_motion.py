@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 
 from dreizack.core.document import Channel, Ease, Key, Shot
 from dreizack.core.motion import Motion, ease, sample
+from dreizack.core.motion.eases import bounce, spring, stepped
 
 unit = st.floats(0, 1)
 rise = st.floats(-2, 3)
@@ -83,3 +85,72 @@ def test_overshoot_is_cut_where_the_value_does_not_allow_it(shot: Shot) -> None:
     for pointer, limited in (("/things/title/finish/roughness", True), ("/camera/roll", False)):
         shot.channels[pointer] = Channel(keys=[Key(frame=0, value=0, ease=bounce), Key(frame=11, value=1)])
         assert (Motion(shot, np.arange(12.0)).value(pointer).max() > 1) is not limited
+
+
+@given(st.floats(1, 2000), st.floats(0.5, 100))
+def test_springs_solve_their_equation(stiffness: float, damping: float) -> None:
+    """Integrated step by step (Runge and Kutta, fourth order), plus what makes it end at the next key."""
+
+    def change(state: np.ndarray) -> np.ndarray:
+        place, speed = state
+        return np.array([speed, stiffness * (1 - place) - damping * speed])
+
+    steps = 4000
+    step, state, places = 1 / steps, np.zeros(2), [0.0]
+    for _ in range(steps):
+        a = change(state)
+        b = change(state + step / 2 * a)
+        c = change(state + step / 2 * b)
+        d = change(state + step * c)
+        state = state + step / 6 * (a + 2 * b + 2 * c + d)
+        places.append(float(state[0]))
+    time = np.linspace(0, 1, steps + 1)
+    expected = np.array(places) + (1 - places[-1]) * time**3
+    np.testing.assert_allclose(spring(time, stiffness, damping), expected, atol=1e-6)
+
+
+def test_a_spring_that_just_does_not_swing_is_the_limit_of_those_that_do() -> None:
+    time = np.linspace(0, 1, 50)
+    critical = spring(time, 100.0, 20.0)
+    np.testing.assert_allclose(critical, spring(time, 100.0, 20.001), atol=1e-4)
+    np.testing.assert_allclose(critical, spring(time, 100.0, 19.999), atol=1e-4)
+
+
+@given(st.integers(1, 12), st.floats(0.01, 0.9))
+def test_bounces_touch_the_next_key_and_lose_height(count: int, rebound: float) -> None:
+    found = bounce(np.linspace(0, 1, 200_001), count, rebound)
+    assert found[0] == 0 and found[-1] == 1 and found.max() <= 1 + 1e-12
+    # Lowest between two touches: how high it came up.
+    turns = (found[1:-1] < found[:-2]) & (found[1:-1] <= found[2:])
+    heights = 1 - found[1:-1][turns]
+    expected = rebound ** np.arange(1, count + 1)
+    seen = expected > 1e-6
+    np.testing.assert_allclose(heights[: seen.sum()], expected[seen], atol=1e-3)
+
+
+@given(unit, st.integers(1, 20), st.sampled_from(["start", "end", "none", "both"]))
+def test_steps_are_those_of_the_standard(progress: float, count: int, jump: str) -> None:
+    found = float(stepped(np.array([progress]), count, jump)[0])
+    jumps = {"start": count, "end": count, "none": max(1, count - 1), "both": count + 1}[jump]
+    assert found * jumps == pytest.approx(round(found * jumps), abs=1e-9)
+    if 0 < progress < 1:
+        # CSS Easing Functions Level 2, section 2.4: the step, one more where the start jumps.
+        step = math.floor(progress * count) + (jump in ("start", "both"))
+        assert found == pytest.approx(min(step, jumps) / jumps)
+
+
+@given(
+    st.lists(
+        st.tuples(st.integers(0, 300), st.floats(-100, 100)), min_size=2, max_size=9, unique_by=lambda k: k[0]
+    )
+)
+def test_a_smooth_curve_never_goes_beyond_its_keys_and_has_no_corners(keys: list[tuple[int, float]]) -> None:
+    keys.sort()
+    channel = Channel(keys=[Key(frame=f, value=v, ease=Ease(kind="smooth")) for f, v in keys])
+    for (f, v), (g, w) in itertools.pairwise(keys):
+        between = sample(channel, np.linspace(f, g, 60))
+        assert between.min() >= min(v, w) - 1e-9 and between.max() <= max(v, w) + 1e-9
+        assert np.all(np.diff(between) * np.sign(w - v) >= -1e-9)
+    for f, _ in keys[1:-1]:
+        before, at, after = sample(channel, np.array([f - 1e-4, f, f + 1e-4]))
+        assert (at - before) == pytest.approx(after - at, abs=2e-5)

@@ -1721,10 +1721,14 @@ export interface components {
         };
         /**
          * Ease
-         * @description How a value travels from one key to the next (CSS Easing Functions Level 2).
+         * @description How a value travels from one key to the next.
          *
-         *     ``cubic-bezier`` runs through (0,0), (x1,y1), (x2,y2), (1,1); x stays within 0..1 so that time
-         *     never runs backwards. ``hold`` keeps the value until the next key.
+         *     ``linear``, ``cubic-bezier`` and ``steps`` are those of CSS Easing Functions Level 2: a cubic-bezier runs
+         *     through (0,0), (x1,y1), (x2,y2), (1,1), x within 0..1 so that time never runs backwards; steps make
+         *     ``count`` jumps, ``jump`` says where. ``hold`` keeps the value until the next key. ``smooth`` runs through
+         *     the keys in one curve that never goes beyond them. ``spring`` swings into the next key: ``stiffness`` and
+         *     ``damping`` of a mass of 1, where the way to the next key takes a second. ``bounce`` falls onto the next
+         *     key and comes up again ``count`` times, each time to ``rebound`` of the height before.
          */
         Ease: {
             /**
@@ -1732,7 +1736,7 @@ export interface components {
              * @default cubic-bezier
              * @enum {string}
              */
-            kind: "linear" | "cubic-bezier" | "hold";
+            kind: "linear" | "cubic-bezier" | "hold" | "smooth" | "steps" | "spring" | "bounce";
             /**
              * X1
              * @default 0.42
@@ -1753,6 +1757,32 @@ export interface components {
              * @default 1
              */
             y2: number;
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /**
+             * Jump
+             * @default end
+             * @enum {string}
+             */
+            jump: "start" | "end" | "none" | "both";
+            /**
+             * Stiffness
+             * @default 200
+             */
+            stiffness: number;
+            /**
+             * Damping
+             * @default 16
+             */
+            damping: number;
+            /**
+             * Rebound
+             * @default 0.25
+             */
+            rebound: number;
         };
         /**
          * Edge

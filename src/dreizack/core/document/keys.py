@@ -13,23 +13,32 @@ MAX_KEYS = 2000
 
 
 class Ease(Section):
-    """How a value travels from one key to the next (CSS Easing Functions Level 2).
+    """How a value travels from one key to the next.
 
-    ``cubic-bezier`` runs through (0,0), (x1,y1), (x2,y2), (1,1); x stays within 0..1 so that time
-    never runs backwards. ``hold`` keeps the value until the next key.
+    ``linear``, ``cubic-bezier`` and ``steps`` are those of CSS Easing Functions Level 2: a cubic-bezier runs
+    through (0,0), (x1,y1), (x2,y2), (1,1), x within 0..1 so that time never runs backwards; steps make
+    ``count`` jumps, ``jump`` says where. ``hold`` keeps the value until the next key. ``smooth`` runs through
+    the keys in one curve that never goes beyond them. ``spring`` swings into the next key: ``stiffness`` and
+    ``damping`` of a mass of 1, where the way to the next key takes a second. ``bounce`` falls onto the next
+    key and comes up again ``count`` times, each time to ``rebound`` of the height before.
     """
 
-    kind: Literal["linear", "cubic-bezier", "hold"] = "cubic-bezier"
+    kind: Literal["linear", "cubic-bezier", "hold", "smooth", "steps", "spring", "bounce"] = "cubic-bezier"
     x1: float = Field(0.42, ge=0, le=1)
     y1: float = Field(0.0, ge=-4, le=4)
     x2: float = Field(0.58, ge=0, le=1)
     y2: float = Field(1.0, ge=-4, le=4)
+    count: int = Field(3, ge=1, le=100)
+    jump: Literal["start", "end", "none", "both"] = "end"
+    stiffness: float = Field(200.0, ge=1, le=5000)
+    damping: float = Field(16.0, ge=0.5, le=500)
+    rebound: float = Field(0.25, ge=0, le=0.9)
 
 
 class Key(Section):
     """A value at a frame; ``ease`` shapes the way to the following key."""
 
-    frame: int = Field(ge=0, le=200_000)
+    frame: float = Field(ge=0, le=200_000)
     value: float = Field(ge=-1e6, le=1e6)
     ease: Ease = Field(default_factory=Ease)
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 from numpy.typing import NDArray
 
 from ..document.keys import Channel
-from .bezier import ease
+from .eases import eased, hermite, smooth_slopes
 from .instants import Instants
 
 Floats = NDArray[np.float64]
@@ -24,15 +26,22 @@ def sample(channel: Channel, times: Floats | Instants) -> Floats:
     result = np.empty(len(at))
     result[: cuts[0]] = keys[0].value
     result[cuts[-1] :] = keys[-1].value
-    for key, after, low, high in zip(keys, keys[1:], cuts, cuts[1:], strict=False):
+    slopes = None
+    for number, (low, high) in enumerate(itertools.pairwise(cuts)):
+        key, e = keys[number], keys[number].ease
         if low == high:
             continue
-        e = key.ease
         if e.kind == "hold":
             result[low:high] = key.value
             continue
+        after = keys[number + 1]
         progress = (at[low:high] - key.frame) / (after.frame - key.frame)
-        if e.kind == "cubic-bezier":
-            progress = ease(progress, e.x1, e.y1, e.x2, e.y2)
-        result[low:high] = key.value + (after.value - key.value) * progress
+        if e.kind == "smooth":
+            if slopes is None:
+                slopes = smooth_slopes(np.array([k.frame for k in keys]), np.array([k.value for k in keys]))
+            out, back = float(slopes[number]), float(slopes[number + 1])
+            span = after.frame - key.frame
+            result[low:high] = hermite(progress, key.value, after.value, out, back, span)
+            continue
+        result[low:high] = key.value + (after.value - key.value) * eased(e, progress)
     return instants.spread(result)

@@ -5,7 +5,19 @@ import type { Operation, Shot } from "./patches";
 export type Key = Schemas["Key"];
 export type Ease = Schemas["Ease"];
 
-export const SMOOTH: Ease = { kind: "cubic-bezier", x1: 0.42, y1: 0, x2: 0.58, y2: 1 };
+/** The ease of a new key. */
+export const SMOOTH: Ease = {
+  kind: "cubic-bezier",
+  x1: 0.42,
+  y1: 0,
+  x2: 0.58,
+  y2: 1,
+  count: 3,
+  jump: "end",
+  stiffness: 200,
+  damping: 16,
+  rebound: 0.25,
+};
 
 export const keysOf = (shot: Shot, pointer: string): Key[] => shot.channels?.[pointer]?.keys ?? [];
 

@@ -1,10 +1,14 @@
 import type { PointerEvent } from "react";
 
-/** How a key leaves: round eases, a triangle is linear, a square holds. */
+/** How a key leaves: round eases, a triangle is linear, a square holds, a notched one steps, waves swing or bounce. */
 const SHAPES: Record<string, string> = {
   "cubic-bezier": "M-4.5 0a4.5 4.5 0 1 0 9 0a4.5 4.5 0 1 0 -9 0",
   linear: "M-4 -4.8L5 0L-4 4.8Z",
   hold: "M-4 -4H4V4H-4Z",
+  steps: "M-5 5V1.5H-1.5V-2H2V-5H5V5Z",
+  smooth: "M-5.5 0C-5.5 -3.4 5.5 -3.4 5.5 0C5.5 3.4 -5.5 3.4 -5.5 0Z",
+  spring: "M0 -5.5L5.5 0L0 5.5L-5.5 0Z",
+  bounce: "M-5 4A5 7 0 0 1 5 4Z",
 };
 
 interface Props {

@@ -238,7 +238,7 @@ function EaseHandles({ keys, index, pointer, scale, range, onHold }: HandleProps
   const session = useSession();
   const drag = useRef<{ which: 1 | 2; gesture: string } | null>(null);
   const [a, b] = [keys[index]!, keys[index + 1]!];
-  const ease = a.ease as { kind: "cubic-bezier"; x1: number; y1: number; x2: number; y2: number };
+  const ease = a.ease!;
   const x = (t: number) => toX(scale, a.frame + t * (b.frame - a.frame));
   const y = (t: number) => toY(range, a.value + t * (b.value - a.value));
   const flat = Math.abs(b.value - a.value) < 1e-9;

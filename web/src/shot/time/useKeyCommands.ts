@@ -31,7 +31,7 @@ export function useKeyCommands() {
   }, [session]);
 
   const setEase = useCallback(
-    (ease: Ease) => {
+    (ease: Ease, gesture?: string) => {
       const shot = session.store.getState().shot;
       if (!shot) return;
       session.edit(
@@ -43,6 +43,7 @@ export function useKeyCommands() {
             ),
           ),
         ),
+        gesture,
       );
     },
     [session],
