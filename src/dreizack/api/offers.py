@@ -2,27 +2,68 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Callable
+from typing import Any, Literal
 from uuid import UUID
 
 from fastapi import APIRouter
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.document import Light
+from ..core.document import Light, Shot, hanging, without_item, without_thing
 from ..core.light import measured_in
+from ..core.scene import hung_on, respanned, rigged
 from ..store import NotThere
 from ..store import shots as store
 from .problems import PROBLEMS
 from .services import Behind
 
-router = APIRouter(tags=["shots"], responses=PROBLEMS)
+router = APIRouter(tags=["offers"], responses=PROBLEMS)
 
 
-class UnitWish(BaseModel):
+class Wish(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class UnitWish(Wish):
     """What a light is to be measured in."""
 
-    model_config = ConfigDict(extra="forbid")
     unit: Literal["stops", "candela", "lumen", "lux"]
+
+
+class SpanWish(Wish):
+    """From which frame up to which a thing is to be there; with ``ripple`` what comes later moves along."""
+
+    start: int = Field(ge=0, le=200_000)
+    end: int = Field(ge=1, le=200_000)
+    ripple: bool = False
+
+
+class HangWish(Wish):
+    """What a thing, or the camera, is to hang on; it stays where it is at ``frame``."""
+
+    thing: str = Field(max_length=40, description="A thing's name, or camera.")
+    on: str = Field("", max_length=40)
+    frame: int = Field(0, ge=0, le=200_000)
+
+
+class RigWish(Wish):
+    """How the camera is to stand; it stays where it is at ``frame``."""
+
+    rig: Literal["free", "orbit"]
+    frame: int = Field(0, ge=0, le=200_000)
+
+
+class MomentWish(Wish):
+    """The frame at which what is left stays where it is."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+
+
+class ItemWish(Wish):
+    """An item of a list to be removed."""
+
+    at: str = Field(max_length=300, description="Pointer of the list.")
+    index: int = Field(ge=0, le=2000)
 
 
 class Offered(BaseModel):
@@ -32,13 +73,77 @@ class Offered(BaseModel):
     revision: int
 
 
+def _changed(
+    behind: Behind, shot: UUID, make: Callable[[Shot], list[dict[str, Any]]], missing: str
+) -> Offered:
+    """Apply what the core offers to a shot as it is now."""
+    try:
+        changed = store.change_shot(behind.store, shot, make)
+    except KeyError as why:
+        raise NotThere(missing) from why
+    behind.posters.stale(shot)
+    return Offered(changed=changed, revision=store.read_shot(behind.store, shot).revision)
+
+
 @router.post("/shots/{shot}/lights/{light}/unit")
 def measure_light(behind: Behind, shot: UUID, light: str, wish: UnitWish) -> Offered:
     """Measure a light in another unit; it stays the light it is, keys and all."""
     if not isinstance(store.read_shot(behind.store, shot).shot.things.get(light), Light):
         raise NotThere("there is no light of this name in the shot")
-    changed = store.change_shot(
-        behind.store, shot, lambda now: measured_in(now, light, wish.unit) if light in now.lights else []
+    return _changed(
+        behind,
+        shot,
+        lambda now: measured_in(now, light, wish.unit) if light in now.lights else [],
+        "there is no light of this name in the shot",
     )
-    behind.posters.stale(shot)
-    return Offered(changed=changed, revision=store.read_shot(behind.store, shot).revision)
+
+
+@router.post("/shots/{shot}/things/{thing}/span")
+def span_thing(behind: Behind, shot: UUID, thing: str, wish: SpanWish) -> Offered:
+    """Let a thing come and go at other frames; keys go along with its arrival and departure."""
+    return _changed(
+        behind,
+        shot,
+        lambda now: respanned(now, thing, wish.start, wish.end, wish.ripple),
+        "there is nothing of this name in the shot that comes and goes",
+    )
+
+
+@router.post("/shots/{shot}/things/{thing}/remove")
+def remove_thing(behind: Behind, shot: UUID, thing: str, wish: MomentWish) -> Offered:
+    """Remove a thing with its keys; what hangs on it is let go where it is."""
+
+    def without(now: Shot) -> list[dict[str, Any]]:
+        hung = [
+            name for name, other in [*now.things.items(), ("camera", now.camera)] if hanging(other) == thing
+        ]
+        let_go = [one for name in hung for one in hung_on(now, name, "", wish.frame)]
+        return [*let_go, *without_thing(now, thing)]
+
+    return _changed(behind, shot, without, "there is nothing of this name in the shot")
+
+
+@router.post("/shots/{shot}/items/remove")
+def remove_item(behind: Behind, shot: UUID, wish: ItemWish) -> Offered:
+    """Remove an item of a list (a set, a shell, a range …) with its keys; keys of later ones go down with
+    them."""
+    return _changed(
+        behind, shot, lambda now: without_item(now, wish.at, wish.index), "there is no such item in the shot"
+    )
+
+
+@router.post("/shots/{shot}/hang")
+def hang(behind: Behind, shot: UUID, wish: HangWish) -> Offered:
+    """Hang a thing, or the camera, on another one, or let it go; it stays where it is."""
+    return _changed(
+        behind,
+        shot,
+        lambda now: hung_on(now, wish.thing, wish.on, wish.frame),
+        "there is nothing of this name in the shot",
+    )
+
+
+@router.post("/shots/{shot}/camera/rig")
+def rig_camera(behind: Behind, shot: UUID, wish: RigWish) -> Offered:
+    """Let the camera stand free, or at angles around its aim; it stays where it is, at its keys too."""
+    return _changed(behind, shot, lambda now: rigged(now, wish.rig, wish.frame), "there is no such camera")

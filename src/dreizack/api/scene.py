@@ -85,8 +85,10 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
     titles = {name: _body(arrays, shot, name, body, bodies, first) for name, body in baked.titles.items()}
     for name, light in baked.lights.items():
         _light(arrays, name, light)
+    arrays.update({f"space/{name}": _held(matrices) for name, matrices in baked.spaces.items()})
+    arrays.update({f"pivot/{name}": _held(matrices) for name, matrices in baked.pivots.items()})
     # Strands show the whole shot, unless its values are too many.
-    whole = len(shot.channels) * shot.format.frames <= MOST_VALUES
+    whole = len(shot.moving) * shot.format.frames <= MOST_VALUES
     frames = np.arange(shot.format.frames, dtype=np.float64)
     keyed = Motion(shot, frames).channels if whole and count < len(frames) else baked.channels
     for pointer, values in keyed.items():
@@ -127,6 +129,7 @@ def _body(
 ) -> BodyFacts:
     """Put a thing with a body into a block; what the browser needs to know of it."""
     at, thing = f"title/{name}", shot.bodied[name]
+    arrays[f"{at}/there"] = _held(body.there.astype(np.uint32))
     arrays[f"{at}/matrix"], arrays[f"{at}/poses"] = _held(body.matrix), _held(body.poses)
     if body.looks is not None:
         arrays[f"{at}/looks"] = _held(body.looks)
@@ -186,6 +189,7 @@ def _forms(forms: list[Form], bodies: BodyStore) -> list[FormFacts]:
 
 def _light(arrays: Arrays, name: str, light: BakedLight) -> None:
     at = f"light/{name}"
+    arrays[f"{at}/there"] = _held(light.there.astype(np.uint32))
     for term in ("matrix", "radiance", "position", "aim", "size", "shadow"):
         arrays[f"{at}/{term}"] = _held(getattr(light, term))
     if light.cone is not None:
@@ -329,6 +333,7 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
     over_frames = {
         "camera/position": baked.camera_position,
         "camera/aim": baked.camera_aim,
+        "camera/followed": baked.camera_followed,
         "camera/roll": baked.camera_roll,
         "camera/angle": baked.camera_angle,
         "camera/exposure": baked.exposure,

@@ -54,7 +54,8 @@ class ValueInfo(BaseModel):
     """One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in,
     and all that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under
     which it means anything; ``units`` says which unit goes with which choice of another value beside it; of a
-    list, ``item`` is the kind of its items and ``most`` how many there may be."""
+    list, ``item`` is the kind of its items and ``most`` how many there may be; ``thing``: it names another
+    thing, one with a place or a body."""
 
     pointer: str
     kind: Literal["number", "colour", "choice", "switch", "text", "list"]
@@ -71,6 +72,7 @@ class ValueInfo(BaseModel):
     needs: list[str] = []
     units: dict[str, dict[str, str]] = {}
     item: str = ""
+    thing: str = ""
     most: int = 8
 
 

@@ -24,6 +24,7 @@ export const valueInfo = (
   needs: [],
   units: {},
   item: "",
+  thing: "",
   most: 8,
   ...some,
 });

@@ -815,6 +815,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/things/{thing}/span": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Span Thing
+         * @description Let a thing come and go at other frames; keys go along with its arrival and departure.
+         */
+        post: operations["span_thing_api_shots__shot__things__thing__span_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/things/{thing}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Thing
+         * @description Remove a thing with its keys; what hangs on it is let go where it is.
+         */
+        post: operations["remove_thing_api_shots__shot__things__thing__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/items/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Item
+         * @description Remove an item of a list (a set, a shell, a range …) with its keys; keys of later ones go down with
+         *     them.
+         */
+        post: operations["remove_item_api_shots__shot__items_remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/hang": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hang
+         * @description Hang a thing, or the camera, on another one, or let it go; it stays where it is.
+         */
+        post: operations["hang_api_shots__shot__hang_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/camera/rig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rig Camera
+         * @description Let the camera stand free, or at angles around its aim; it stays where it is, at its keys too.
+         */
+        post: operations["rig_camera_api_shots__shot__camera_rig_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/takes": {
         parameters: {
             query?: never;
@@ -1468,8 +1569,58 @@ export interface components {
          * @description A camera at ``position`` looking at ``aim``.
          */
         Camera: {
+            /**
+             * stands
+             * @description Free in the room, or at angles and a distance around its aim: an orbit stays an orbit.
+             * @default free
+             * @enum {string}
+             */
+            rig: "free" | "orbit";
             position?: components["schemas"]["Vector"];
+            /**
+             * azimuth
+             * @description How far around its aim it stands, from the front to the right.
+             * @default 14.7
+             */
+            azimuth: number;
+            /**
+             * elevation
+             * @description How steeply it looks down on its aim.
+             * @default 1.7
+             */
+            elevation: number;
+            /**
+             * distance
+             * @description How far from its aim it stands.
+             * @default 4.34
+             */
+            distance: number;
+            /**
+             * longer lenses keep
+             * @description The distance; or the size of what it aims at: then the distance counts for a lens of 50 mm, and a longer one moves away.
+             * @default distance
+             * @enum {string}
+             */
+            keeps: "distance" | "size";
             aim?: components["schemas"]["Vector"];
+            /**
+             * aims at
+             * @description The thing it follows; its aim is counted from there.
+             * @default
+             */
+            aim_at: string;
+            /**
+             * looks ahead
+             * @description Aims at where that thing will be so many frames later.
+             * @default 0
+             */
+            lead: number;
+            /**
+             * hangs on
+             * @description The thing it moves with; position and aim are counted from there.
+             * @default
+             */
+            hangs_on: string;
             /**
              * roll
              * @description Tilts the horizon.
@@ -1603,6 +1754,74 @@ export interface components {
             behind: number;
         };
         /**
+         * Coupling
+         * @description A value that follows another one: ``gain`` times that one, ``delay`` frames ago, plus ``offset``; or
+         *     what a formula makes of it.
+         *
+         *     In a formula ``x`` is what is followed, ``own`` the value's own number with its keys, ``t`` seconds and
+         *     ``f`` the frame; ``also`` names further values.
+         */
+        Coupling: {
+            /**
+             * follows
+             * @description The value that it follows.
+             * @default
+             */
+            source: string;
+            /**
+             * gain
+             * @description How much of it; below 0 the other way.
+             * @default 1
+             */
+            gain: number;
+            /**
+             * offset
+             * @description Is added.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * delay
+             * @description Follows so many frames later; below 0 it goes ahead.
+             * @default 0
+             */
+            delay: number;
+            /**
+             * smoothing
+             * @description Takes the mean over so many frames, most of it from the middle.
+             * @default 0
+             */
+            smoothing: number;
+            /**
+             * limits
+             * @description Keeps it between two numbers.
+             * @default false
+             */
+            limited: boolean;
+            /**
+             * from
+             * @description Never below this.
+             * @default 0
+             */
+            low: number;
+            /**
+             * to
+             * @description Never above this.
+             * @default 1
+             */
+            high: number;
+            /**
+             * formula
+             * @description Ordinary arithmetic; x is what it follows, own its own number, t seconds, f the frame. Empty: gain and offset alone.
+             * @default
+             */
+            formula: string;
+            /** Also */
+            also?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Deformation
          * @description A bend, twist, taper or bulge.
          *
@@ -1718,6 +1937,42 @@ export interface components {
             seconds: number;
             /** Left */
             left?: number | null;
+        };
+        /**
+         * Drift
+         * @description Smooth random motion that is added to a value; of the same seed it is always the same.
+         */
+        Drift: {
+            /**
+             * amplitude
+             * @description How far it wanders at most, either way.
+             * @default 0.02
+             */
+            amplitude: number;
+            /**
+             * frequency
+             * @description How often it turns about, in times a second.
+             * @default 0.5
+             */
+            frequency: number;
+            /**
+             * detail
+             * @description Adds finer and finer motion, each half as far and twice as fast.
+             * @default 1
+             */
+            detail: number;
+            /**
+             * seed
+             * @description Another number wanders otherwise.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * repeats after
+             * @description Comes back to where it was after so many frames, without a jump; 0 never.
+             * @default 0
+             */
+            loop: number;
         };
         /**
          * Ease
@@ -2076,6 +2331,8 @@ export interface components {
             horizon: number;
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -2173,6 +2430,27 @@ export interface components {
              */
             value: number;
         };
+        /**
+         * HangWish
+         * @description What a thing, or the camera, is to hang on; it stays where it is at ``frame``.
+         */
+        HangWish: {
+            /**
+             * Thing
+             * @description A thing's name, or camera.
+             */
+            thing: string;
+            /**
+             * On
+             * @default
+             */
+            on: string;
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+        };
         /** HighlightWish */
         HighlightWish: {
             /**
@@ -2194,6 +2472,19 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * ItemWish
+         * @description An item of a list to be removed.
+         */
+        ItemWish: {
+            /**
+             * At
+             * @description Pointer of the list.
+             */
+            at: string;
+            /** Index */
+            index: number;
         };
         /**
          * Key
@@ -2465,6 +2756,12 @@ export interface components {
              */
             aim_at: string;
             /**
+             * hangs on
+             * @description The thing it moves with; position and aim are counted from there.
+             * @default
+             */
+            hangs_on: string;
+            /**
              * seen in reflections
              * @description Whether it is mirrored in things, not only lights them.
              * @default true
@@ -2494,6 +2791,8 @@ export interface components {
              * @description A departure from physics: light of this colour where it is blocked.
              */
             shadow_colour?: components["schemas"]["Colour"];
+            /** span */
+            span?: components["schemas"]["Span"];
         };
         /** LightPlace */
         LightPlace: {
@@ -2571,6 +2870,8 @@ export interface components {
              */
             finishes?: components["schemas"]["Finish"][];
             place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -2586,6 +2887,27 @@ export interface components {
             left_out: string[];
             /** Points */
             points: number;
+        };
+        /**
+         * Marker
+         * @description A frame with a name and a note.
+         */
+        Marker: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * Mesh
@@ -2643,6 +2965,8 @@ export interface components {
              */
             finishes?: components["schemas"]["Finish"][];
             place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -2666,6 +2990,17 @@ export interface components {
             ];
             /** Triangles */
             triangles: number;
+        };
+        /**
+         * MomentWish
+         * @description The frame at which what is left stays where it is.
+         */
+        MomentWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
         };
         /** Named */
         Named: {
@@ -2899,10 +3234,33 @@ export interface components {
             finish: number;
         };
         /**
+         * Pivot
+         * @description An invisible point; whatever hangs on it moves with it.
+         */
+        Pivot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pivot";
+            /**
+             * Name
+             * @default Pivot
+             */
+            name: string;
+            place?: components["schemas"]["Place"];
+        };
+        /**
          * Place
-         * @description Where the title stands and how it is turned.
+         * @description Where a thing stands and how it is turned, in the room or in the space of what it hangs on.
          */
         Place: {
+            /**
+             * hangs on
+             * @description The thing it moves with; its place is counted from there.
+             * @default
+             */
+            hangs_on: string;
             /** position */
             position?: components["schemas"]["Vector"];
             /** rotation */
@@ -3139,6 +3497,22 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /**
+         * RigWish
+         * @description How the camera is to stand; it stays where it is at ``frame``.
+         */
+        RigWish: {
+            /**
+             * Rig
+             * @enum {string}
+             */
+            rig: "free" | "orbit";
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+        };
         /** SavedFinish */
         SavedFinish: {
             /** Name */
@@ -3304,6 +3678,8 @@ export interface components {
             fill?: components["schemas"]["Fill"];
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -3339,7 +3715,8 @@ export interface components {
          * Shot
          * @description One animated scene.
          *
-         *     ``channels`` maps the JSON Pointer of a value (``/camera/position/x``) to its keys.
+         *     ``channels`` maps the JSON Pointer of a value (``/camera/position/x``) to its keys, ``drifts`` and
+         *     ``couplings`` to what moves it besides.
          */
         Shot: {
             /**
@@ -3350,7 +3727,7 @@ export interface components {
             format?: components["schemas"]["Format"];
             /** Things */
             things?: {
-                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Light"];
+                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Light"] | components["schemas"]["Pivot"];
             };
             camera?: components["schemas"]["Camera"];
             surroundings?: components["schemas"]["Surroundings"];
@@ -3359,6 +3736,16 @@ export interface components {
             channels?: {
                 [key: string]: components["schemas"]["Channel"];
             };
+            /** Drifts */
+            drifts?: {
+                [key: string]: components["schemas"]["Drift"];
+            };
+            /** Couplings */
+            couplings?: {
+                [key: string]: components["schemas"]["Coupling"];
+            };
+            /** Markers */
+            markers?: components["schemas"]["Marker"][];
         };
         /** ShotCard */
         ShotCard: {
@@ -3387,6 +3774,60 @@ export interface components {
              * Format: date-time
              */
             changed: string;
+        };
+        /**
+         * Span
+         * @description A thing is there from frame ``start`` up to, but not including, ``end``.
+         *
+         *     Keys within the first ``arrival`` frames belong to its beginning, those within the last ``departure`` to
+         *     its end: they go along when that is moved.
+         */
+        Span: {
+            /**
+             * the whole shot
+             * @description There from the first frame to the last.
+             * @default true
+             */
+            whole: boolean;
+            /**
+             * comes at
+             * @description The first frame it is there.
+             * @default 0
+             */
+            start: number;
+            /**
+             * gone at
+             * @description The first frame it is no longer there.
+             * @default 100
+             */
+            end: number;
+            /**
+             * arrival
+             * @description How long it takes to come; keys in it go along with the beginning.
+             * @default 0
+             */
+            arrival: number;
+            /**
+             * departure
+             * @description How long it takes to leave; keys in it go along with the end.
+             * @default 0
+             */
+            departure: number;
+        };
+        /**
+         * SpanWish
+         * @description From which frame up to which a thing is to be there; with ``ripple`` what comes later moves along.
+         */
+        SpanWish: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Ripple
+             * @default false
+             */
+            ripple: boolean;
         };
         /**
          * Spot
@@ -3951,6 +4392,8 @@ export interface components {
             sets?: components["schemas"]["LetterSet"][];
             finish?: components["schemas"]["Finish"];
             place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -4092,7 +4535,8 @@ export interface components {
          * @description One value of a document: its ``pointer`` below the thing it belongs to, the ``group`` it is shown in,
          *     and all that an interface needs to show it. ``needs`` are conditions, by pointer below the thing, under
          *     which it means anything; ``units`` says which unit goes with which choice of another value beside it; of a
-         *     list, ``item`` is the kind of its items and ``most`` how many there may be.
+         *     list, ``item`` is the kind of its items and ``most`` how many there may be; ``thing``: it names another
+         *     thing, one with a place or a body.
          */
         ValueInfo: {
             /** Pointer */
@@ -4159,6 +4603,11 @@ export interface components {
              * @default
              */
             item: string;
+            /**
+             * Thing
+             * @default
+             */
+            thing: string;
             /**
              * Most
              * @default 8
@@ -8756,6 +9205,488 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["UnitWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    span_thing_api_shots__shot__things__thing__span_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                thing: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpanWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_thing_api_shots__shot__things__thing__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                thing: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MomentWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_item_api_shots__shot__items_remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hang_api_shots__shot__hang_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rig_camera_api_shots__shot__camera_rig_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigWish"];
             };
         };
         responses: {

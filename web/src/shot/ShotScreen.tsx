@@ -12,13 +12,13 @@ import { useCameraCommands } from "./bench/useCameraCommands";
 import { DeliverForm } from "./deliver/DeliverForm";
 import { SessionContext, useAt, useSession, useShotState } from "./document/context";
 import { Session } from "./document/session";
-import { removeThing } from "./document/values";
 import { Picture } from "./picture/Picture";
 import { Plot } from "./plot/Plot";
 import { newLight, newTitle } from "./things";
 import { Time } from "./time/Time";
 import { keyFrames, useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
+import { useRemoving } from "./useRemoving";
 import { chooseView, freshView, look, point, useView } from "./view";
 import "./shot.css";
 
@@ -164,6 +164,7 @@ function useShotCommands(): void {
   const [, go] = useLocation();
   const { frameTitles } = useCameraCommands();
   const keys = useKeyCommands();
+  const removing = useRemoving();
   const commands = useMemo<Command[]>(() => {
     const shot = () => session.store.getState().shot!;
     const last = () => shot().format!.frames! - 1;
@@ -183,10 +184,7 @@ function useShotCommands(): void {
     const remove = () => {
       const { chosen, pointed } = useView.getState();
       if (chosen.length) keys.remove();
-      else if (typeof pointed === "object") {
-        session.edit(removeThing(shot(), pointed.thing));
-        point("shot");
-      }
+      else if (typeof pointed === "object") void removing.thing(pointed.thing);
     };
     const type = () => {
       const { pointed } = useView.getState();
@@ -284,7 +282,7 @@ function useShotCommands(): void {
         run: () => go(`/productions/${session.store.getState().production?.id ?? ""}`),
       },
     ];
-  }, [session, go, frameTitles, keys]);
+  }, [session, go, frameTitles, keys, removing]);
   useCommands(commands);
 }
 

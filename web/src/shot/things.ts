@@ -9,7 +9,17 @@ import type { Pointed } from "./view";
 export interface Listed {
   key: string;
   pointed: Pointed;
-  kind: "camera" | "title" | "mark" | "sheet" | "mesh" | "floor" | "light" | "surroundings" | "backdrop";
+  kind:
+    | "camera"
+    | "title"
+    | "mark"
+    | "sheet"
+    | "mesh"
+    | "floor"
+    | "light"
+    | "pivot"
+    | "surroundings"
+    | "backdrop";
   name: string;
   icon: IconName;
   /** Address below which its values lie. */
@@ -34,6 +44,7 @@ const ICONS: Record<Listed["kind"], IconName> = {
   mesh: "mesh",
   floor: "floor",
   light: "lamp",
+  pivot: "pivot",
   surroundings: "round",
   backdrop: "backdrop",
 };
@@ -41,6 +52,9 @@ const ICONS: Record<Listed["kind"], IconName> = {
 /** Whether things of a kind have a body. */
 export const isBodied = (kind: Listed["kind"] | undefined): boolean =>
   kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh" || kind === "floor";
+
+/** Whether other things may hang on things of a kind. */
+export const hasPlace = (kind: Listed["kind"]): boolean => isBodied(kind) || kind === "pivot";
 
 /** Everything that stands in a shot, in the order of work. */
 export function listed(shot: Shot): Listed[] {
@@ -64,6 +78,7 @@ export function listed(shot: Shot): Listed[] {
     ...things.filter((thing) => thing.kind === "title"),
     ...things.filter((thing) => isBodied(thing.kind) && thing.kind !== "title"),
     ...things.filter((thing) => thing.kind === "light"),
+    ...things.filter((thing) => thing.kind === "pivot"),
     fixed("camera", "Camera"),
     fixed("surroundings", "Surroundings"),
     fixed("backdrop", "Backdrop"),
@@ -167,4 +182,10 @@ export function mirrorOf(shot: Shot, thing: string): { id: string; patch: Operat
     };
   }
   return made;
+}
+
+/** A new pivot in the middle of the room. */
+export function newPivot(shot: Shot): { id: string; patch: Operation[] } {
+  const id = freeName(shot, "pivot");
+  return { id, patch: [{ op: "add", path: `/things/${id}`, value: { kind: "pivot", name: "Pivot" } }] };
 }

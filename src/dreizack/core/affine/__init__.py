@@ -1,6 +1,6 @@
 """Affine maps of space as 4 × 4 matrices, many at once: column vectors, row-major, right-handed, angles in
 degrees."""
 
-from .matrices import about, applied, composed, linear_map, rotation, skew
+from .matrices import about, applied, composed, linear_map, rotation, skew, split
 
-__all__ = ["about", "applied", "composed", "linear_map", "rotation", "skew"]
+__all__ = ["about", "applied", "composed", "linear_map", "rotation", "skew", "split"]

@@ -89,3 +89,26 @@ def applied(matrix: Floats, points: Floats) -> Floats:
     """Points (..., 3) under matrices (..., 4, 4) or (..., 3, 4)."""
     moved: Floats = (matrix[..., :3, :3] @ points[..., None])[..., 0] + matrix[..., :3, 3]
     return moved
+
+
+def split(matrices: Floats) -> tuple[Floats, Floats, Floats]:
+    """Move (frames, 3), turn (frames, 3) in degrees and scale (frames,) of matrices (frames, 4, 4) that do
+    nothing else; turns go on from one frame to the next without jumps of 360 degrees.
+
+    >>> made = np.eye(4)[None].copy()
+    >>> made[0, :3, :3] = 2 * rotation(np.array([10.0, 20.0, 30.0]))
+    >>> [part.round(6).tolist() for part in split(made)]
+    [[[0.0, 0.0, 0.0]], [[10.0, 20.0, 30.0]], [2.0]]
+    """
+    scale: Floats = np.cbrt(np.abs(np.linalg.det(matrices[:, :3, :3])))
+    r = matrices[:, :3, :3] / np.maximum(scale, 1e-12)[:, None, None]
+    turn = np.stack(
+        [
+            np.arctan2(r[:, 2, 1], r[:, 2, 2]),
+            np.arcsin(np.clip(-r[:, 2, 0], -1, 1)),
+            np.arctan2(r[:, 1, 0], r[:, 0, 0]),
+        ],
+        axis=1,
+    )
+    degrees: Floats = np.degrees(np.unwrap(turn, axis=0))
+    return matrices[:, :3, 3], degrees, scale

@@ -5,6 +5,7 @@ A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC
 
 from .body import Body, Deformation, Edge, Outlines, Shell, Wire
 from .camera import Camera
+from .driven import Coupling, Drift
 from .edits import Edit, EditRefused, apply_edit
 from .file import ShotFileError, read_shot, write_shot
 from .finish import Finish, Stop, Surface, SurfacePicture
@@ -14,16 +15,21 @@ from .keys import Channel, Ease, Key
 from .light import Light
 from .looks import SECTIONS, Look, LookFileError, look_of, read_look, refinished, restyled, write_look
 from .mark import Mark, Piece
+from .marker import Marker
 from .mesh import UNITS, Mesh
-from .pointer import resolve
+from .pivot import Pivot
+from .place import Place
+from .pointer import escaped, resolve
+from .removing import without_item, without_thing
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
-from .shot import MAX_FRAMES, Bodied, Format, Shot, Thing
+from .shot import MAX_FRAMES, Bodied, Format, Placed, Shot, Thing, hanging
 from .sources import replaced, used_files
+from .span import Span
 from .surroundings import Backdrop, Surroundings
 from .timing import Timing
-from .title import Place, Title
+from .title import Title
 from .versions import NewerDocument, schema_version
 from .visibility import Visibility
 from .vocabulary import describe, fresh
@@ -39,7 +45,9 @@ __all__ = [
     "Camera",
     "Channel",
     "Colour",
+    "Coupling",
     "Deformation",
+    "Drift",
     "Ease",
     "Edge",
     "Edit",
@@ -55,12 +63,15 @@ __all__ = [
     "Look",
     "LookFileError",
     "Mark",
+    "Marker",
     "Mesh",
     "NewerDocument",
     "Outlines",
     "Path",
     "Piece",
+    "Pivot",
     "Place",
+    "Placed",
     "Pose",
     "Range",
     "Setting",
@@ -68,6 +79,7 @@ __all__ = [
     "Shell",
     "Shot",
     "ShotFileError",
+    "Span",
     "Stop",
     "Surface",
     "SurfacePicture",
@@ -81,7 +93,9 @@ __all__ = [
     "Wire",
     "apply_edit",
     "describe",
+    "escaped",
     "fresh",
+    "hanging",
     "look_of",
     "read_look",
     "read_shot",
@@ -91,6 +105,8 @@ __all__ = [
     "restyled",
     "schema_version",
     "used_files",
+    "without_item",
+    "without_thing",
     "write_look",
     "write_shot",
 ]

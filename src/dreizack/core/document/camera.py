@@ -7,14 +7,75 @@ from typing import Literal
 
 from pydantic import Field
 
-from .ground import Section, Vector, choice, number, switch, vector
+from .ground import Section, Vector, choice, number, switch, thing_name, vector
+from .plain_text import Line
 
 
 class Camera(Section):
     """A camera at ``position`` looking at ``aim``."""
 
-    position: Vector = vector(1.1, 0.35, 4.2)
+    rig: Literal["free", "orbit"] = choice(
+        "free",
+        label="stands",
+        tells="Free in the room, or at angles and a distance around its aim: an orbit stays an orbit.",
+    )
+    position: Vector = vector(1.1, 0.35, 4.2, when="rig=free")
+    azimuth: float = number(
+        14.7,
+        -36000,
+        36000,
+        label="azimuth",
+        unit="°",
+        step=0.25,
+        tells="How far around its aim it stands, from the front to the right.",
+        when="rig=orbit",
+    )
+    elevation: float = number(
+        1.7,
+        -89.9,
+        89.9,
+        label="elevation",
+        unit="°",
+        step=0.1,
+        tells="How steeply it looks down on its aim.",
+        when="rig=orbit",
+    )
+    distance: float = number(
+        4.34,
+        0.02,
+        5000,
+        label="distance",
+        unit="m",
+        step=0.01,
+        tells="How far from its aim it stands.",
+        when="rig=orbit",
+    )
+    keeps: Literal["distance", "size"] = choice(
+        "distance",
+        label="longer lenses keep",
+        tells="The distance; or the size of what it aims at: then the distance counts for a lens of 50 mm, "
+        "and a longer one moves away.",
+        when="rig=orbit",
+    )
     aim: Vector = vector(0.0, 0.22, 0.0)
+    aim_at: Line = thing_name(
+        label="aims at", tells="The thing it follows; its aim is counted from there.", of="place"
+    )
+    lead: float = number(
+        0.0,
+        -500,
+        500,
+        label="looks ahead",
+        unit="frames",
+        step=0.5,
+        keyable=False,
+        tells="Aims at where that thing will be so many frames later.",
+    )
+    hangs_on: Line = thing_name(
+        label="hangs on",
+        tells="The thing it moves with; position and aim are counted from there.",
+        of="place",
+    )
     roll: float = number(0.0, -36000, 36000, label="roll", unit="°", step=0.25, tells="Tilts the horizon.")
     focal_length: float = number(
         45.0,

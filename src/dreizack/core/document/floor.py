@@ -8,8 +8,9 @@ from pydantic import Field
 
 from .finish import Finish
 from .ground import Colour, Section, choice, number
+from .place import Place
 from .plain_text import Line
-from .title import Place
+from .span import Span, span
 from .visibility import Visibility
 
 
@@ -61,4 +62,5 @@ class Floor(Section):
         )
     )
     place: Place = Field(default_factory=Place)
+    span: Span = span()
     visibility: Visibility = Field(default_factory=Visibility)

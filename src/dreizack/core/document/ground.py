@@ -68,6 +68,19 @@ def text(default: str, *, label: str, tells: str, longest: int = 200, when: str 
     return Field(default, max_length=longest, title=label, description=tells, json_schema_extra=extra)
 
 
+def frames(default: int, *, label: str, tells: str, when: str = "") -> Any:
+    """A number of frames, or a frame, that cannot be keyed."""
+    extra: dict[str, Any] = {"keyable": False, "unit": "frames", "step": 0.2, **_depends(when)}
+    return Field(default, ge=0, le=200_000, title=label, description=tells, json_schema_extra=extra)
+
+
+def thing_name(*, label: str, tells: str, of: str, when: str = "") -> Any:
+    """The name of another thing of the shot, or nothing; ``of`` says which may be chosen: those with a
+    "place", or those with a "body"."""
+    extra: dict[str, Any] = {"keyable": False, "thing": of, **_depends(when)}
+    return Field("", max_length=40, title=label, description=tells, json_schema_extra=extra)
+
+
 class Vector(Section):
     """A point or direction in metres, right-handed, y up."""
 

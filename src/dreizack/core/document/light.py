@@ -6,8 +6,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from .ground import Colour, Section, Vector, choice, colour, number, switch, text, vector
+from .ground import Colour, Section, Vector, choice, colour, number, switch, text, thing_name, vector
 from .plain_text import Line
+from .span import Span, span
 
 
 class Light(Section):
@@ -134,11 +135,16 @@ class Light(Section):
     )
     position: Vector = vector(-2.2, 2.6, 2.6, when="source!=ambient")
     aim: Vector = vector(0.0, 0.25, 0.0, when="source!=ambient")
-    aim_at: Line = text(
-        "",
+    aim_at: Line = thing_name(
         label="aims at",
         tells="The thing it follows; its aim moves with that.",
-        longest=40,
+        of="place",
+        when="source!=ambient",
+    )
+    hangs_on: Line = thing_name(
+        label="hangs on",
+        tells="The thing it moves with; position and aim are counted from there.",
+        of="place",
         when="source!=ambient",
     )
     mirrored: bool = switch(
@@ -169,6 +175,7 @@ class Light(Section):
         label="shadow colour",
         tells="A departure from physics: light of this colour where it is blocked.",
     )
+    span: Span = span()
 
     def reached(self, thing: str) -> bool:
         """Whether this light falls on a thing."""

@@ -10,10 +10,11 @@ from .body import Body, Deformation, Outlines, Shell, Wire
 from .finish import Finish
 from .ground import Section, number
 from .path_data import check_path, plain_path
+from .place import Place
 from .plain_text import Line
 from .sets import LetterSet
 from .setting import Pose, PoseName
-from .title import Place
+from .span import Span, span
 from .visibility import Visibility
 
 MAX_PIECES = 400
@@ -73,6 +74,7 @@ class Mark(Section):
         description="The finishes its pieces wear.",
     )
     place: Place = Field(default_factory=Place)
+    span: Span = span()
     visibility: Visibility = Field(default_factory=Visibility)
 
     @model_validator(mode="after")

@@ -8,8 +8,9 @@ from pydantic import Field
 
 from .finish import Finish
 from .ground import Section, choice, number, switch
+from .place import Place
 from .plain_text import Line
-from .title import Place
+from .span import Span, span
 from .visibility import Visibility
 
 UNITS = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254}
@@ -47,4 +48,5 @@ class Mesh(Section):
         description="The finishes of its parts.",
     )
     place: Place = Field(default_factory=Place)
+    span: Span = span()
     visibility: Visibility = Field(default_factory=Visibility)

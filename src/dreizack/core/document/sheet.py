@@ -8,8 +8,9 @@ from pydantic import Field
 
 from .finish import Finish
 from .ground import Colour, Section, choice, colour, number, text
+from .place import Place
 from .plain_text import Line
-from .title import Place
+from .span import Span, span
 from .visibility import Visibility
 
 
@@ -98,4 +99,5 @@ class Sheet(Section):
         default_factory=lambda: Finish(base_colour=Colour(r=0.62, g=0.6, b=0.55), metallic=0, roughness=0.8)
     )
     place: Place = Field(default_factory=Place)
+    span: Span = span()
     visibility: Visibility = Field(default_factory=Visibility)

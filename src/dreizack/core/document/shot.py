@@ -8,12 +8,16 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from .camera import Camera
+from .circles import circle
+from .driven import Coupling, Drift
 from .floor import Floor
 from .ground import Section
 from .keys import Channel
 from .light import Light
 from .mark import Mark
+from .marker import Marker
 from .mesh import Mesh
+from .pivot import Pivot
 from .plain_text import Line
 from .pointer import keyable
 from .sheet import Sheet
@@ -63,13 +67,19 @@ class Format(Section):
 
 
 Bodied = Title | Mark | Sheet | Mesh | Floor
-Thing = Annotated[Title | Mark | Sheet | Mesh | Floor | Light, Field(discriminator="kind")]
+Placed = Title | Mark | Sheet | Mesh | Floor | Pivot
+Thing = Annotated[Title | Mark | Sheet | Mesh | Floor | Light | Pivot, Field(discriminator="kind")]
+
+THING_KINDS = tuple(
+    kind.model_fields["kind"].default for kind in (Title, Mark, Sheet, Mesh, Floor, Light, Pivot)
+)
 
 
 class Shot(Section):
     """One animated scene.
 
-    ``channels`` maps the JSON Pointer of a value (``/camera/position/x``) to its keys.
+    ``channels`` maps the JSON Pointer of a value (``/camera/position/x``) to its keys, ``drifts`` and
+    ``couplings`` to what moves it besides.
     """
 
     name: Line = Field("Untitled shot", min_length=1, max_length=120)
@@ -79,16 +89,46 @@ class Shot(Section):
     surroundings: Surroundings = Field(default_factory=Surroundings)
     backdrop: Backdrop = Field(default_factory=Backdrop)
     channels: dict[Line, Channel] = Field(default_factory=dict, max_length=2000)
+    drifts: dict[Line, Drift] = Field(default_factory=dict, max_length=500)
+    couplings: dict[Line, Coupling] = Field(default_factory=dict, max_length=500)
+    markers: list[Marker] = Field(default_factory=list, max_length=500)
 
     @model_validator(mode="after")
     def coherent(self) -> Shot:
         for thing in self.things:
             if not THING_ID.fullmatch(thing):
                 raise ValueError(f"'{thing[:60]}' cannot name a thing: use up to 40 of a-z, 0-9 and '-'")
-        for pointer in self.channels:
-            if not keyable(self, pointer):
-                raise ValueError(f"the channel '{pointer[:120]}' does not lead to a value that can be keyed")
+        for what, pointers in (
+            ("channel", self.channels),
+            ("drift", self.drifts),
+            ("coupling", self.couplings),
+        ):
+            for pointer in pointers:
+                if not keyable(self, pointer):
+                    raise ValueError(
+                        f"the {what} '{pointer[:120]}' does not lead to a value that can be keyed"
+                    )
+        self._couplings_lead_somewhere()
+        self._nothing_hangs_on_itself()
         return self
+
+    def _couplings_lead_somewhere(self) -> None:
+        for pointer, coupling in self.couplings.items():
+            for source in coupling.sources:
+                if not keyable(self, source):
+                    raise ValueError(
+                        f"'{pointer[:120]}' follows '{source[:120]}', which is no value that moves"
+                    )
+        found = circle(self.couplings, lambda at: self.couplings[at].sources if at in self.couplings else [])
+        if found:
+            raise ValueError(f"values follow each other in a circle: {' follows '.join(found)[:400]}")
+
+    def _nothing_hangs_on_itself(self) -> None:
+        found = circle(
+            self.things, lambda name: [on] if (on := hanging(self.things[name])) in self.things else []
+        )
+        if found:
+            raise ValueError(f"things hang on each other in a circle: {' hangs on '.join(found)[:400]}")
 
     @property
     def titles(self) -> dict[str, Title]:
@@ -97,7 +137,12 @@ class Shot(Section):
     @property
     def bodied(self) -> dict[str, Bodied]:
         """Everything that has a body: titles, marks, sheets, meshes, floors."""
-        return {name: thing for name, thing in self.things.items() if not isinstance(thing, Light)}
+        return {name: thing for name, thing in self.things.items() if isinstance(thing, Bodied)}
+
+    @property
+    def moving(self) -> list[str]:
+        """Pointers of all values that may move: by keys, drift or a coupling."""
+        return list({**self.channels, **self.drifts, **self.couplings})
 
     @property
     def lights(self) -> dict[str, Light]:
@@ -108,3 +153,8 @@ class Shot(Section):
         """The lights that shine: those that are solo, where there are any, else those that are on."""
         solo = {name: light for name, light in self.lights.items() if light.solo}
         return solo or {name: light for name, light in self.lights.items() if light.on}
+
+
+def hanging(thing: Thing | Camera) -> str:
+    """The name of what a thing, or the camera, hangs on; empty where it stands in the room."""
+    return thing.hangs_on if isinstance(thing, Light | Camera) else thing.place.hangs_on

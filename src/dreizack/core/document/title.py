@@ -8,21 +8,13 @@ from pydantic import Field
 
 from .body import Body, Deformation, Outlines, Shell, Wire
 from .finish import Finish
-from .ground import Section, Turn, Vector, number
+from .ground import Section
+from .place import Place
 from .plain_text import Line, Lines
 from .sets import LetterSet
 from .setting import MAX_WORDS, Path, Range, Setting
+from .span import Span, span
 from .visibility import Visibility
-
-
-class Place(Section):
-    """Where the title stands and how it is turned."""
-
-    position: Vector = Field(default_factory=Vector, title="position")
-    rotation: Turn = Field(default_factory=Turn, title="rotation")
-    scale: float = number(
-        1.0, 0.001, 100, label="scale", step=0.005, tells="Enlarges the whole title, depth and all."
-    )
 
 
 class Title(Section):
@@ -60,4 +52,5 @@ class Title(Section):
     )
     finish: Finish = Field(default_factory=Finish)
     place: Place = Field(default_factory=Place)
+    span: Span = span()
     visibility: Visibility = Field(default_factory=Visibility)

@@ -10,12 +10,14 @@ from pydantic.fields import FieldInfo
 
 from .body import Deformation, Shell
 from .camera import Camera
+from .driven import Coupling, Drift
 from .finish import Finish, Stop, Surface
 from .floor import Floor
 from .ground import Colour
 from .light import Light
 from .mark import Mark
 from .mesh import Mesh
+from .pivot import Pivot
 from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
@@ -30,6 +32,7 @@ KINDS: dict[str, type[BaseModel]] = {
     "mesh": Mesh,
     "floor": Floor,
     "light": Light,
+    "pivot": Pivot,
     "camera": Camera,
     "surroundings": Surroundings,
     "backdrop": Backdrop,
@@ -44,6 +47,8 @@ KINDS: dict[str, type[BaseModel]] = {
     "pose": Pose,
     "gap": Gap,
     "axis": Axis,
+    "drift": Drift,
+    "coupling": Coupling,
 }
 _NAMES = {model: name for name, model in KINDS.items()}
 
@@ -73,6 +78,9 @@ def fresh() -> dict[str, dict[str, Any]]:
             "shell",
             "deformation",
             "pose",
+            "pivot",
+            "drift",
+            "coupling",
         )
     }
 

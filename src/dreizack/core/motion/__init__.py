@@ -1,8 +1,10 @@
-"""Keys to values: every channel over all frames (and letters) at once."""
+"""Keys, drift and couplings to values: everything over all frames (and letters) at once."""
 
 from .bake import Motion
 from .bezier import ease
+from .drift import drift
 from .instants import Instants
+from .presence import present
 from .sample import sample
 
-__all__ = ["Instants", "Motion", "ease", "sample"]
+__all__ = ["Instants", "Motion", "drift", "ease", "present", "sample"]

@@ -1,55 +1,99 @@
-"""All keyed values of a shot over a run of frames."""
+"""All values of a shot over a run of frames: as they are, keyed, drifting or following others."""
 
 from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot, resolve
+from ..document import Coupling, Shot, resolve
+from ..document.formula import parse
+from .drift import drift
+from .formula import evaluate
 from .instants import Instants
 from .sample import sample
+from .smoothing import smoothed
 
 Floats = NDArray[np.float64]
 
 
 class Motion:
-    """Values of a shot over ``frames`` (frames,), keyed or constant, by pointer.
+    """Values of a shot over ``frames`` (frames,), by pointer.
 
-    Every array handed out has the frames along its first axis; keyed values are evaluated once.
+    Every array handed out has the frames along its first axis; ``channels`` holds all values that may move,
+    each evaluated once.
     """
 
     def __init__(self, shot: Shot, frames: Floats) -> None:
         self.shot = shot
         self.frames = np.asarray(frames, dtype=np.float64)
         instants = Instants(self.frames)
-        # Every value that has keys, and everything such a value is part of.
-        self._above = {pointer[:end] for pointer in shot.channels for end in _ends(pointer)}
-        self.channels = {pointer: sample(channel, instants) for pointer, channel in shot.channels.items()}
+        self._moving = frozenset(shot.moving)
+        # Every value that may move, and everything such a value is part of.
+        self._above = {pointer[:end] for pointer in shot.moving for end in _ends(pointer)}
+        self.channels = {pointer: self._evaluated(pointer, instants) for pointer in shot.moving}
 
     def value(self, pointer: str) -> Floats:
         """One value, (frames,), within the limits of its field."""
-        keyed = self.channels.get(pointer)
-        if keyed is None:
-            return np.full(len(self.frames), float(resolve(self.shot, pointer)))
+        moving = self.channels.get(pointer)
+        if moving is None:
+            return np.full(self.frames.shape, float(resolve(self.shot, pointer)))
         low, high = _limits(self.shot, pointer)
-        return np.clip(keyed, low, high)
+        return np.clip(moving, low, high)
 
     def value_at(self, pointer: str, times: Floats | Instants) -> Floats:
         """One value at other times, of any shape, within the limits of its field."""
-        channel = self.shot.channels.get(pointer)
-        if channel is None:
+        if pointer not in self._moving:
             shape = times.shape if isinstance(times, Instants) else np.shape(times)
             return np.full(shape, float(resolve(self.shot, pointer)))
         low, high = _limits(self.shot, pointer)
-        return np.clip(sample(channel, times), low, high)
+        return np.clip(self._evaluated(pointer, times), low, high)
 
     def vector(self, pointer: str, names: str = "xyz") -> Floats:
         """Several values side by side, (frames, len(names))."""
         return np.stack([self.value(f"{pointer}/{name}") for name in names], axis=1)
 
     def keyed(self, pointer: str) -> bool:
-        """Whether this value, or one below it, has keys."""
+        """Whether this value, or one below it, may move."""
         return pointer in self._above
+
+    def _evaluated(self, pointer: str, times: Floats | Instants) -> Floats:
+        """One value at any times: its own or keyed number, then what it follows, then drift."""
+        instants = times if isinstance(times, Instants) else Instants(times)
+        shot = self.shot
+        channel, coupling, wanders = (
+            shot.channels.get(pointer),
+            shot.couplings.get(pointer),
+            shot.drifts.get(pointer),
+        )
+        if channel is not None and coupling is None and wanders is None:
+            return sample(channel, instants)
+        at = instants.ordered
+        found = (
+            sample(channel, at) if channel is not None else np.full(at.shape, float(resolve(shot, pointer)))
+        )
+        if coupling is not None:
+            found = self._followed(coupling, found, at)
+        if wanders is not None:
+            found = found + drift(wanders, pointer, at, shot.format.rate.per_second)
+        return instants.spread(found)
+
+    def _followed(self, by: Coupling, own: Floats, at: Floats) -> Floats:
+        """What a coupling makes of its sources at times (n,) in rising order."""
+        if not by.source and not by.formula.strip():
+            # Not told yet what to follow.
+            return own
+        then = at - by.delay
+        x = self._smoothed(by.source, then, by.smoothing) if by.source else np.zeros_like(at)
+        if by.formula.strip():
+            values = {"x": x, "own": own, "t": at / self.shot.format.rate.per_second, "f": at}
+            values |= {name: self._smoothed(source, then, by.smoothing) for name, source in by.also.items()}
+            found = np.broadcast_to(evaluate(parse(by.formula), values), at.shape) * by.gain + by.offset
+        else:
+            found = x * by.gain + by.offset
+        return np.clip(found, by.low, by.high) if by.limited else found
+
+    def _smoothed(self, pointer: str, at: Floats, width: float) -> Floats:
+        return smoothed(lambda times: self.value_at(pointer, times), at, width)
 
 
 def _ends(pointer: str) -> list[int]:

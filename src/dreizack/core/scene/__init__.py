@@ -2,6 +2,7 @@
 
 from .baking import Baked, BakedBody, BakedLight, bake, window
 from .bodies import BodyStore, LetterBody, body_matrices
+from .edits import hung_on, respanned, rigged
 from .fans import fans
 from .form import Form, finishes
 from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
@@ -37,8 +38,11 @@ __all__ = [
     "frame_names",
     "frame_state",
     "frame_titles",
+    "hung_on",
     "look_swatch",
     "on_frame",
+    "respanned",
+    "rigged",
     "shown_picture",
     "swatch",
     "travels",

@@ -225,8 +225,12 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         surroundings_strength=float(baked.surroundings_strength[index]),
         surroundings_rotation=float(baked.surroundings_rotation[index]),
         surroundings_tilt=float(baked.surroundings_tilt[index]),
-        titles={name: _title(shot, name, t, index) for name, t in baked.titles.items()},
-        lights={name: _light(shot, name, light, index) for name, light in baked.lights.items()},
+        titles={name: _title(shot, name, t, index) for name, t in baked.titles.items() if t.there[index]},
+        lights={
+            name: _light(shot, name, light, index)
+            for name, light in baked.lights.items()
+            if light.there[index]
+        },
         exposure=float(baked.exposure[index]),
         backdrop=baked.backdrop[index],
         lens=Lens(

@@ -7,8 +7,8 @@ import hashlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Mark, Shot, Title
-from ..motion import Motion
+from ..document import Mark, Pivot, Shot, Title
+from ..motion import Motion, present
 from .form import Form
 from .posing import set_delays
 from .shutter import MOMENTS
@@ -35,7 +35,7 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     whole = _plays(fixed)
     late = _late(shot)
     # Many keyed values over many frames are looked at piece by piece.
-    columns = len(shot.channels) + sum(len(delays) for delays in late.values())
+    columns = len(shot.moving) + sum(len(delays) for delays in late.values())
     at_once = max(1, MOST_VALUES // (len(offsets) * max(1, columns)))
     return [
         name
@@ -50,7 +50,7 @@ def _late(shot: Shot) -> dict[str, NDArray[np.float64]]:
     for name, thing in shot.bodied.items():
         for number, letters in enumerate(thing.sets if isinstance(thing, Title | Mark) else ()):
             at = f"/things/{name}/sets/{number}/"
-            pointers = [pointer for pointer in shot.channels if pointer.startswith(at)]
+            pointers = [pointer for pointer in shot.moving if pointer.startswith(at)]
             if letters.timing.order == "together" or not pointers:
                 continue
             delays = np.unique(set_delays(letters, Form(thing).pieces.listed)[1])
@@ -80,6 +80,8 @@ def _names(
         # Letters that begin later show what the value was before.
         before = np.round(motion.value_at(pointer, motion.frames[..., None] - delays), 9) + 0.0
         rows = np.column_stack([rows, before.reshape(len(frames), -1)])
+    spans = [thing.span for thing in shot.things.values() if not isinstance(thing, Pivot)]
+    rows = np.column_stack([rows, *(present(span, frames) for span in spans if not span.whole)])
     if plays:
         rows = np.column_stack([rows, frames])
     stem = hashlib.blake2b(f"{RENDER_VERSION}/{fixed}/{pointers}".encode(), digest_size=16).digest()

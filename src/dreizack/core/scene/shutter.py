@@ -25,7 +25,7 @@ def exposed(shot: Shot, frame: float, baked: Baked | None = None, index: int = 0
     """
     at = frame_state(shot, baked if baked is not None else bake(shot, np.array([frame])), index)
     span = shot.camera.shutter_angle / 360
-    if span <= 0 or not shot.channels:
+    if span <= 0 or not shot.moving:
         return at
     edges = frame + span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5)
     times = np.concatenate([edges, (edges[1:] + edges[:-1]) / 2])
@@ -54,7 +54,7 @@ def _needed(along: list[FrameState]) -> int:
     """How many moments show all movement without steps, a power of two up to :data:`MOMENTS`."""
     first, last = along[0], along[-1]
     if any(
-        {state.titles[name].form.key for state in along} != {title.form.key}
+        {state.titles[name].form.key for state in along if name in state.titles} != {title.form.key}
         for name, title in first.titles.items()
     ):
         return MOMENTS
@@ -66,8 +66,9 @@ def _needed(along: list[FrameState]) -> int:
         )
         / height
     ]
-    paths = {name: np.array([state.lights[name].matrix for state in along]) for name in first.lights}
-    for name in first.titles:
+    lights = [name for name in first.lights if all(name in state.lights for state in along)]
+    paths = {name: np.array([state.lights[name].matrix for state in along]) for name in lights}
+    for name in [name for name in first.titles if all(name in state.titles for state in along)]:
         whole = np.array([state.titles[name].matrix for state in along])
         poses = np.array([state.titles[name].poses for state in along])
         paths[name] = whole

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useAt, useSession } from "../document/context";
-import { removeThing } from "../document/values";
 import { copyOf, isBodied, mirrorOf, useListed, type Listed } from "../things";
+import { useRemoving } from "../useRemoving";
 import { point, samePointed, useView } from "../view";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
@@ -58,6 +58,7 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
     then();
   };
   const [adding, setAdding] = useState<HTMLElement | null>(null);
+  const removing = useRemoving();
   const id = now && typeof now.pointed === "object" ? now.pointed.thing : null;
   return (
     <div className="chooser">
@@ -101,13 +102,7 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
             </Tooltip>
           )}
           <Tooltip title="Delete (Ctrl Z brings it back)">
-            <IconButton
-              aria-label="Delete"
-              onClick={() => {
-                session.edit(removeThing(session.store.getState().shot!, id));
-                point("shot");
-              }}
-            >
+            <IconButton aria-label="Delete" onClick={() => void removing.thing(id)}>
               <Icon name="trash" size={16} />
             </IconButton>
           </Tooltip>

@@ -7,6 +7,8 @@ import { BringPictureRow } from "./BringPictureRow";
 import { FinishRows } from "./FinishRows";
 import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
+import { RigRow } from "./RigRow";
+import { SpanRow } from "./SpanRow";
 import { ThingRow } from "./ThingRow";
 import { UnitRow } from "./UnitRow";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TextRow, TripleRow } from "./Rows";
@@ -27,7 +29,17 @@ interface Props {
 }
 
 /** Groups that most titles do without start folded. */
-const RARE = ["picture", "wire", "ranges", "line of the words", "outline", "shells", "deformation", "sets"];
+const RARE = [
+  "span",
+  "picture",
+  "wire",
+  "ranges",
+  "line of the words",
+  "outline",
+  "shells",
+  "deformation",
+  "sets",
+];
 
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
@@ -89,6 +101,8 @@ export function applies(shot: unknown, base: string, { needs = [] }: ValueInfo):
 export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   const shown = useShotState((s) => applies(s.shot, at.slice(0, at.length - info.pointer.length), info));
   if (!shown) return null;
+  if (info.pointer === "/rig") return <RigRow info={info} at={at} />;
+  if (info.pointer === "/span/start" || info.pointer === "/span/end") return <SpanRow info={info} at={at} />;
   if (info.pointer === "/measured_in") return <UnitRow info={info} at={at} />;
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;
@@ -97,7 +111,7 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
   if (info.kind === "text" && /\/(file|slide|video)$/.test(info.pointer))
     return <FileRow info={info} at={at} />;
-  if (info.kind === "text" && info.pointer.endsWith("/aim_at")) return <ThingRow info={info} at={at} />;
+  if (info.thing) return <ThingRow info={info} at={at} />;
   if (info.kind === "text") return <TextRow info={info} at={at} />;
   if (info.kind === "list") return <ItemList info={info} at={at} />;
   return null;

@@ -3,8 +3,9 @@ import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useSession, useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
-import { insertItem, removeItem } from "../document/values";
+import { insertItem } from "../document/values";
 import { FinishRows } from "./FinishRows";
+import { useRemoving } from "../useRemoving";
 import { Groups } from "./Groups";
 
 interface Item {
@@ -25,6 +26,7 @@ const NAMES: Record<string, string> = {
 /** Several parts of one kind: shells, deformations, ranges; each can be added, moved up and removed. */
 export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
   const session = useSession();
+  const removing = useRemoving();
   const vocabulary = useVocabulary();
   const count = useShotState((s) => (valueAt(s.shot, at) as unknown[] | undefined)?.length ?? 0);
   const infos = vocabulary?.values[info.item!] ?? [];
@@ -38,7 +40,7 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
             <Tooltip title="Remove (Ctrl Z brings it back)">
               <IconButton
                 aria-label={`Remove ${name.toLowerCase()} ${i + 1}`}
-                onClick={() => session.edit(removeItem(session.store.getState().shot!, at, i))}
+                onClick={() => void removing.item(at, i)}
               >
                 <Icon name="trash" size={14} />
               </IconButton>

@@ -9,6 +9,7 @@ import type { Operation } from "../document/patches";
 import { removeKey, setKey, setValue } from "../document/values";
 import { useView } from "../view";
 import { KeyButton } from "./KeyButton";
+import { MoverButton, MoverPanel, useMover } from "./Mover";
 import { useNumber } from "./useValue";
 
 interface Row {
@@ -21,8 +22,10 @@ export function NumberRow({ info, at, label = info.label }: Row) {
   const state = useNumber(at);
   const unit = useUnit(info, at);
   const changed = !state.animated && state.value !== info.default;
-  return (
+  const mover = useMover(at);
+  const row = (
     <div className="row">
+      {info.keyable && <MoverButton label={label} {...mover} />}
       <NumberField
         label={label}
         value={state.value}
@@ -37,6 +40,13 @@ export function NumberRow({ info, at, label = info.label }: Row) {
       <Reset label={label} shown={changed} run={() => state.set(info.default as number)} />
       {info.keyable ? <KeyButton label={label} state={state} /> : <span className="key-gap" />}
     </div>
+  );
+  if (!mover.open) return row;
+  return (
+    <>
+      {row}
+      <MoverPanel at={at} label={label} />
+    </>
   );
 }
 
@@ -59,6 +69,8 @@ export function TripleRow({
   name: string;
   label: string;
 }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const info = infos.find(({ pointer }) => pointer === open);
   return (
     <div className="triple" role="group" aria-label={label}>
       <span className="number-label">{name}</span>
@@ -69,19 +81,32 @@ export function TripleRow({
             info={info}
             at={base + info.pointer}
             label={`${name} ${info.label}`}
+            open={open === info.pointer}
+            onOpen={() => setOpen(open === info.pointer ? null : info.pointer)}
           />
         ))}
       </div>
+      {info && <MoverPanel at={base + info.pointer} label={`${name} ${info.label}`} />}
     </div>
   );
 }
 
-function TripleField({ info, at, label }: { info: ValueInfo; at: string; label: string }) {
+interface TripleFieldProps {
+  info: ValueInfo;
+  at: string;
+  label: string;
+  open: boolean;
+  onOpen: () => void;
+}
+
+function TripleField({ info, at, label, open, onOpen }: TripleFieldProps) {
   const state = useNumber(at);
+  const { moves } = useMover(at);
   return (
     <div className="triple-field">
       <span className="triple-name">
         {info.label}
+        {info.keyable && <MoverButton label={label} open={open} moves={moves} toggle={onOpen} />}
         <KeyButton label={label} state={state} />
       </span>
       <NumberField

@@ -1,13 +1,32 @@
 import { Tooltip } from "@mui/material";
+import { api, got } from "../../api/client";
 import type { ValueInfo } from "../../api/queries";
 import { useAt, useSession } from "../document/context";
-import { isBodied, useListed } from "../things";
+import { hasPlace, isBodied, useListed } from "../things";
+import { useView } from "../view";
 
 /** One of the things of the shot, or none. */
 export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
   const session = useSession();
   const value = String(useAt(at) ?? "");
-  const things = useListed().filter((thing) => isBodied(thing.kind));
+  const own = at.startsWith("/things/") ? at.split("/")[2]! : "camera";
+  const things = useListed().filter(
+    ({ kind, key }) => key !== own && (info.thing === "place" ? hasPlace(kind) : isBodied(kind)),
+  );
+  const hangs = info.pointer.endsWith("/hangs_on");
+  function put(on: string) {
+    if (!hangs) session.edit([{ op: "replace", path: at, value: on }]);
+    // The core hangs it up, or lets it go, so that it stays where it is.
+    else
+      void session.offered(() =>
+        got(
+          api.POST("/api/shots/{shot}/hang", {
+            params: { path: { shot: session.id } },
+            body: { thing: own, on, frame: useView.getState().frame },
+          }),
+        ),
+      );
+  }
   return (
     <Tooltip title={info.tells} placement="left">
       <label className="row">
@@ -16,9 +35,9 @@ export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
           className="plain-input choice-list"
           aria-label={info.label}
           value={value}
-          onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.value }])}
+          onChange={(e) => put(e.target.value)}
         >
-          <option value="">its own aim</option>
+          <option value="">{hangs ? "nothing" : "its own aim"}</option>
           {things.map((thing) => (
             <option key={thing.key} value={thing.key}>
               {thing.name}

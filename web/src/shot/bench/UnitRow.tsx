@@ -1,6 +1,5 @@
 import { api, got } from "../../api/client";
 import type { ValueInfo } from "../../api/queries";
-import { sayFault } from "../../parts/notices";
 import { useSession } from "../document/context";
 import { ChoiceRow } from "./Rows";
 
@@ -10,18 +9,14 @@ type Unit = "stops" | "candela" | "lumen" | "lux";
 export function UnitRow({ info, at }: { info: ValueInfo; at: string }) {
   const session = useSession();
   const light = at.split("/")[2]!;
-  async function measure(unit: string) {
-    await session.settled();
-    try {
-      await got(
+  const measure = (unit: string) =>
+    session.offered(() =>
+      got(
         api.POST("/api/shots/{shot}/lights/{light}/unit", {
           params: { path: { shot: session.id, light } },
           body: { unit: unit as Unit },
         }),
-      );
-    } catch (why) {
-      sayFault(why);
-    }
-  }
+      ),
+    );
   return <ChoiceRow info={info} at={at} put={(unit) => void measure(unit)} />;
 }

@@ -1,9 +1,11 @@
 import { useCallback } from "react";
-import { api, got } from "../../api/client";
+import { api, got, type Schemas } from "../../api/client";
 import { sayFault } from "../../parts/notices";
 import { useSession } from "../document/context";
-import { setValue } from "../document/values";
+import { cameraOperations, type Point } from "../document/spaces";
 import { useView } from "../view";
+
+type Vector = Schemas["Vector"];
 
 /** What one asks of the camera. */
 export function useCameraCommands() {
@@ -18,13 +20,11 @@ export function useCameraCommands() {
         ),
       )
       .then((framing) => {
-        const shot = session.store.getState().shot!;
-        const patch = (["position", "aim"] as const).flatMap((part) =>
-          (["x", "y", "z"] as const).flatMap((axis) =>
-            setValue(shot, `/camera/${part}/${axis}`, framing[part][axis] ?? 0, frame),
-          ),
-        );
-        session.edit(patch);
+        const { shot, scene } = session.store.getState();
+        if (!shot || !scene) return;
+        const point = ({ x = 0, y = 0, z = 0 }: Vector): Point => [x, y, z];
+        const pose = { position: point(framing.position), aim: point(framing.aim) };
+        session.edit(cameraOperations(shot, scene, pose, frame));
       })
       .catch(sayFault);
   }, [session]);

@@ -21,12 +21,16 @@ export function useNumber(pointer: string): NumberState {
   const session = useSession();
   const own = Number(useAt(pointer) ?? 0);
   const keys = useKeys(pointer);
-  const frame = useView((s) => (keys.length ? shownFrame(s) : 0));
+  // Drift comes on top of a value; what follows another one has that one's.
+  const follows = useShotState((s) => s.shot?.couplings?.[pointer] !== undefined);
+  const drifts = useShotState((s) => s.shot?.drifts?.[pointer] !== undefined);
+  const frame = useView((s) => (keys.length || follows ? shownFrame(s) : 0));
   const here = keys.find((key) => key.frame === frame);
   const baked = useShotState(({ scene }) =>
-    keys.length && scene ? scene.valueAt(pointer, frame) : undefined,
+    (keys.length || follows) && scene ? scene.valueAt(pointer, frame) : undefined,
   );
-  const value = here?.value ?? (keys.length ? Number((baked ?? keys[0]!.value).toPrecision(6)) : own);
+  const moved = Number((baked ?? keys[0]?.value ?? own).toPrecision(6));
+  const value = follows ? moved : (here?.value ?? (keys.length ? moved : own));
 
   const set = useCallback(
     (next: number, gesture?: string) => {
@@ -43,5 +47,11 @@ export function useNumber(pointer: string): NumberState {
     session.edit(there ? removeKey(now, pointer, at) : setKey(now, pointer, at, value));
   }, [session, pointer, value]);
 
-  return { value, animated: keys.length > 0, keyedHere: here !== undefined, set, toggleKey };
+  return {
+    value,
+    animated: keys.length > 0 || follows || drifts,
+    keyedHere: here !== undefined,
+    set,
+    toggleKey,
+  };
 }

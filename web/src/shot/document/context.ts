@@ -1,8 +1,9 @@
-import { createContext, useContext } from "react";
+import { createContext, useContext, useMemo } from "react";
 import { useStore } from "zustand";
 import type { Schemas } from "../../api/client";
 import { valueAt } from "./pointer";
 import type { Session, SessionState } from "./session";
+import { MOVERS } from "./values";
 
 type Key = Schemas["Key"];
 type Channel = Schemas["Channel"];
@@ -28,6 +29,14 @@ const NO_KEYS: Key[] = [];
 
 /** The keys of every value, by pointer. */
 export const useChannels = () => useShotState((state) => state.shot?.channels ?? NO_CHANNELS);
+
+/** Pointers of all values that move: by keys, drift or a coupling. */
+export function useMoving(): string[] {
+  const joined = useShotState(({ shot }) =>
+    [...new Set(MOVERS.flatMap((part) => Object.keys(shot?.[part] ?? {})))].join("\n"),
+  );
+  return useMemo(() => (joined ? joined.split("\n") : []), [joined]);
+}
 
 /** The keys of one value. */
 export const useKeys = (pointer: string): Key[] =>

@@ -115,6 +115,18 @@ export class Session {
     await this.travel("/api/shots/{shot}/undo");
   }
 
+  /** Ask the core for an edit that it offers whole; true once it is done. */
+  async offered(ask: () => Promise<unknown>): Promise<boolean> {
+    await this.settled();
+    try {
+      await ask();
+      return true;
+    } catch (why) {
+      sayFault(why);
+      return false;
+    }
+  }
+
   async redo(): Promise<void> {
     await this.travel("/api/shots/{shot}/redo");
   }

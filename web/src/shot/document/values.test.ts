@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { patched, type Shot } from "./patches";
 import { escaped, split, valueAt } from "./pointer";
-import { freeName, keysOf, removeKey, removeThing, setKey, setValue, writeKeys } from "./values";
+import { freeName, keysOf, removeKey, removeKeysBelow, setKey, setValue, writeKeys } from "./values";
 
 const X = "/things/title/place/position/x";
 const empty = { things: { title: { place: { position: { x: 1 } } } }, channels: {} } as unknown as Shot;
@@ -52,7 +52,7 @@ it("leaves the last key's value behind", () => {
 
 it("removes a thing with its keys and finds free names", () => {
   const shot = patched(empty, setKey(empty, X, 3, 8));
-  const gone = patched(shot, removeThing(shot, "title"));
+  const gone = patched(shot, removeKeysBelow(shot, "/things/title/"));
   expect(gone.things).toEqual({});
   expect(gone.channels).toEqual({});
   expect(freeName(shot, "title")).toBe("title-2");

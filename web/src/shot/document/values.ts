@@ -60,41 +60,21 @@ export function writeKeys(pointer: string, keys: Key[]): Operation[] {
   return [{ op: "replace", path: `${channelAt(pointer)}/keys`, value: ordered }];
 }
 
-/** Remove the keys of every value below an address. */
-export function removeKeysBelow(shot: Shot, address: string): Operation[] {
-  const channels = Object.keys(shot.channels ?? {}).filter((pointer) => pointer.startsWith(address));
-  return channels.map((pointer) => ({ op: "remove", path: channelAt(pointer) }));
-}
+/** Parts of a shot that say, by the pointer of a value, what moves it. */
+export const MOVERS = ["channels", "drifts", "couplings"] as const;
+
+/** Remove the keys of every value below an address, and whatever else moves it. */
+export const removeKeysBelow = (shot: Shot, address: string): Operation[] =>
+  MOVERS.flatMap((part) =>
+    Object.keys(shot[part] ?? {})
+      .filter((pointer) => pointer.startsWith(address))
+      .map((pointer): Operation => ({ op: "remove", path: `/${part}/${escaped(pointer)}` })),
+  );
 
 /** Add an item at the end of a list; the core fills in what is not said. */
 export const insertItem = (list: string, value: unknown): Operation[] => [
   { op: "add", path: `${list}/-`, value },
 ];
-
-/** Remove an item of a list; keys on those after it go down with them. */
-export function removeItem(shot: Shot, list: string, index: number): Operation[] {
-  const operations = removeKeysBelow(shot, `${list}/${index}/`);
-  operations.push({ op: "remove", path: `${list}/${index}` });
-  const after = Object.entries(shot.channels ?? {}).flatMap(([pointer, channel]) => {
-    const [, number, rest] = pointer.startsWith(`${list}/`)
-      ? (/^(\d+)(\/.*)$/.exec(pointer.slice(list.length + 1)) ?? [])
-      : [];
-    return number !== undefined && Number(number) > index
-      ? [{ pointer, channel, to: `${list}/${Number(number) - 1}${rest}` }]
-      : [];
-  });
-  // First all away, then all back: a channel may move onto the place of another.
-  for (const { pointer } of after) operations.push({ op: "remove", path: channelAt(pointer) });
-  for (const { to, channel } of after) operations.push({ op: "add", path: channelAt(to), value: channel });
-  // A patch is checked as a whole, so channels may lead nowhere on the way.
-  return operations;
-}
-
-/** Remove a thing with everything keyed on it. */
-export function removeThing(shot: Shot, thing: string): Operation[] {
-  const at = `/things/${escaped(thing)}`;
-  return [...removeKeysBelow(shot, `${at}/`), { op: "remove", path: at }];
-}
 
 /** A name no thing has yet: `title`, `title-2`, … */
 export function freeName(shot: Shot, stem: string): string {

@@ -1,14 +1,11 @@
 import { useRef, type PointerEvent } from "react";
 import { useVocabulary } from "../../api/queries";
 import { useSession } from "../document/context";
-import type { Operation } from "../document/patches";
-import { setValue } from "../document/values";
+import { cameraOperations } from "../document/spaces";
 import { useView } from "../view";
 import { dolly, orbit, truck } from "./orbit";
 import { cursorFor, shapingAt, type Shaping } from "./shaping";
 import type { CameraPose, LiveStage } from "./live/stage";
-
-const AXES = ["x", "y", "z"] as const;
 
 /** Drag orbits, Shift-drag trucks, the wheel dollies; the live camera moves at once, edits follow. */
 export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame: number) {
@@ -26,18 +23,10 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
   const rolling = useRef<{ id: string; timer: number } | null>(null);
 
   function put(pose: CameraPose, id: string) {
-    const { shot } = session.store.getState();
-    if (!shot) return;
+    const { shot, scene } = session.store.getState();
+    if (!shot || !scene) return;
     stage.current?.hold(pose);
-    const operations: Operation[] = [];
-    for (const part of ["position", "aim"] as const) {
-      AXES.forEach((axis, i) => {
-        const value = Number(pose[part][i]!.toFixed(4));
-        if (part === "position" || value !== Number((shot.camera?.aim?.[axis] ?? 0).toFixed(4)))
-          operations.push(...setValue(shot, `/camera/${part}/${axis}`, value, frame));
-      });
-    }
-    session.edit(operations, id);
+    session.edit(cameraOperations(shot, scene, pose, frame), id);
   }
 
   function under(event: PointerEvent<HTMLDivElement>) {

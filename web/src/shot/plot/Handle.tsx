@@ -1,10 +1,16 @@
 import { useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import { useSession } from "../document/context";
+import { cameraOperations, wayWithin, type Point } from "../document/spaces";
 import { numberAt, setValue } from "../document/values";
 import type { Listed } from "../things";
 import { point, useView } from "../view";
 import { nudge } from "./nudge";
 import { AXES, type Side } from "./projection";
+
+interface From {
+  own: Point;
+  camera: { position: Point; aim: Point };
+}
 
 /** A spot on the plot that can be dragged, or nudged with the arrow keys. */
 export function Handle({
@@ -21,23 +27,42 @@ export function Handle({
   children: ReactNode;
 }) {
   const session = useSession();
-  const drag = useRef<{ x: number; y: number; from: [number, number]; gesture: string } | null>(null);
+  const drag = useRef<{ x: number; y: number; from: From; gesture: string } | null>(null);
   const axes = AXES[side];
+  const key = thing.kind === "camera" ? "camera" : thing.key;
 
-  function put(values: [number, number], gesture: string) {
-    const shot = session.store.getState().shot!;
+  /** Move it from where it was: metres in the room, across and down the paper. */
+  function put(from: From, by: [number, number], gesture: string) {
+    const { shot, scene } = session.store.getState();
     const { frame } = useView.getState();
+    if (!shot || !scene) return;
+    const way: Point = [0, 0, 0];
+    axes.forEach(([axis], i) => (way["xyz".indexOf(axis)] = by[i]!));
+    if (at === "/camera/position" && shot.camera?.rig === "orbit") {
+      const position = from.camera.position.map((value, i) => value + way[i]!) as Point;
+      session.edit(cameraOperations(shot, scene, { ...from.camera, position }, frame), gesture);
+      return;
+    }
+    // What the camera aims at beside a thing that it follows lies straight in the room.
+    const follows = at === "/camera/aim" && Boolean(shot.camera?.aim_at);
+    const own = follows ? way : wayWithin(scene, key, frame, way);
     session.edit(
-      axes.flatMap(([axis], i) => setValue(shot, `${at}/${axis}`, Number(values[i]!.toFixed(4)), frame)),
+      (["x", "y", "z"] as const).flatMap((axis, i) =>
+        Math.abs(own[i]!) < 1e-9
+          ? []
+          : setValue(shot, `${at}/${axis}`, Number((from.own[i]! + own[i]!).toFixed(4)), frame),
+      ),
       gesture,
     );
   }
-  function now(): [number, number] {
+  function now(): From {
     const { shot, scene } = session.store.getState();
     const { frame } = useView.getState();
-    return axes.map(
-      ([axis]) => scene?.valueAt(`${at}/${axis}`, frame) ?? numberAt(shot!, `${at}/${axis}`),
-    ) as [number, number];
+    const own = (["x", "y", "z"] as const).map(
+      (axis) => scene?.valueAt(`${at}/${axis}`, frame) ?? numberAt(shot!, `${at}/${axis}`),
+    ) as Point;
+    const pose = (name: string) => scene!.triple(`camera/${name}`, frame);
+    return { own, camera: { position: pose("position"), aim: pose("aim") } };
   }
 
   function onPointerDown(event: PointerEvent<SVGGElement>) {
@@ -52,19 +77,17 @@ export function Handle({
     if (!d || !matrix) return;
     event.stopPropagation();
     if (Math.hypot(event.clientX - d.x, event.clientY - d.y) < 2) return;
-    put(
-      [
-        d.from[0] + ((event.clientX - d.x) / matrix.a) * axes[0][1],
-        d.from[1] + ((event.clientY - d.y) / matrix.d) * axes[1][1],
-      ],
-      d.gesture,
-    );
+    const by: [number, number] = [
+      ((event.clientX - d.x) / matrix.a) * axes[0][1],
+      ((event.clientY - d.y) / matrix.d) * axes[1][1],
+    ];
+    put(d.from, by, d.gesture);
   }
   function onKeyDown(event: KeyboardEvent) {
     const by = nudge(event);
     if (!by) return;
-    const [a, b] = now();
-    put([a + by[0] * axes[0][1], b + by[1] * axes[1][1]], `nudge-${Math.floor(Date.now() / 1500)}`);
+    const gesture = `nudge-${Math.floor(Date.now() / 1500)}`;
+    put(now(), [by[0] * axes[0][1], by[1] * axes[1][1]], gesture);
   }
 
   return (

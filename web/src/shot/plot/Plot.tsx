@@ -117,6 +117,7 @@ export function Plot() {
               const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
               if (thing.kind === "floor") return null;
               if (isBodied(thing.kind)) return <TitleOutline key={thing.key} {...drawn} />;
+              if (thing.kind === "pivot") return <PivotSymbol key={thing.key} {...drawn} />;
               if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
               if (thing.kind === "camera")
                 return (
@@ -186,6 +187,39 @@ function TitleOutline({ scene, frame, side, pixel, thing, chosen }: Drawn) {
   return (
     <Handle at={`${thing.at}/place/position`} thing={thing} label={`${thing.name}: place`} side={side}>
       <path className={`plot-letters${chosen ? " chosen" : ""}`} d={d} strokeWidth={pixel * 1.2} />
+    </Handle>
+  );
+}
+
+/** A cross in a ring, with its axes as far as they point across the paper. */
+function PivotSymbol({ scene, frame, side, pixel, thing, chosen }: Drawn) {
+  const name = `pivot/${thing.key}`;
+  if (!scene.has(name)) return null;
+  const matrix = scene.at(name, frame);
+  const [x, y] = onPaper(side, place(matrix, [0, 0, 0]));
+  const ends = (
+    [
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ] as [number, number, number][]
+  ).map((axis) => onPaper(side, place(matrix, axis)));
+  const reach = (end: [number, number]) => {
+    const far = Math.max(Math.hypot(end[0] - x, end[1] - y), 1e-6);
+    const long =
+      pixel * 15 * Math.min(1, far / Math.max(...ends.map((e) => Math.hypot(e[0] - x, e[1] - y)), 1e-6));
+    return `M${x} ${y}L${x + ((end[0] - x) / far) * long} ${y + ((end[1] - y) / far) * long}`;
+  };
+  return (
+    <Handle at={`${thing.at}/place/position`} thing={thing} label={`${thing.name}: place`} side={side}>
+      <g className={`plot-pivot${chosen ? " chosen" : ""}`}>
+        <circle cx={x} cy={y} r={pixel * 5} strokeWidth={pixel * 1.3} />
+        <path d={ends.map(reach).join("")} strokeWidth={pixel * 1.3} />
+        <text x={x + pixel * 9} y={y - pixel * 8} fontSize={11 * pixel}>
+          {thing.name}
+        </text>
+        <circle className="catch" cx={x} cy={y} r={pixel * 12} />
+      </g>
     </Handle>
   );
 }

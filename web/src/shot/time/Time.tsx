@@ -3,7 +3,7 @@ import { Fragment, memo, useEffect, useMemo, useRef, useState, type CSSPropertie
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { shown } from "../../parts/number/arithmetic";
-import { useAt, useChannels, useFormat, useSession, useShotState } from "../document/context";
+import { useAt, useChannels, useFormat, useMoving, useSession, useShotState } from "../document/context";
 import { useShownFrame } from "../bench/useValue";
 import { AddThings } from "../artwork/AddThings";
 import { newTitle, useListed, type Listed } from "../things";
@@ -13,6 +13,7 @@ import { KeyShape } from "./KeyShape";
 import { valueName } from "./names";
 import { Ruler } from "./Ruler";
 import { toX, zoomed, toFrame, type Scale } from "./scale";
+import { SpanBar } from "./SpanBar";
 import { Strand, STRAND, useKeyDrag } from "./Strand";
 import { Transport } from "./Transport";
 import { keyFrames } from "./useKeyCommands";
@@ -25,7 +26,7 @@ const NO_VALUES: Record<string, ValueInfo[]> = {};
 export function Time() {
   const session = useSession();
   const { frames, rate } = useFormat();
-  const channels = useChannels();
+  const moves = useMoving();
   const things = useListed();
   const unfolded = useView((s) => s.unfolded);
   const pointed = useView((s) => s.pointed);
@@ -108,7 +109,7 @@ export function Time() {
               />
               <Fans thing={thing} scale={scale} />
               {unfolded.has(thing.key) &&
-                Object.keys(channels)
+                moves
                   .filter((pointer) => pointer.startsWith(`${thing.at}/`))
                   .map((pointer) => (
                     <StrandRow
@@ -152,6 +153,7 @@ const ThingRow = memo(function ThingRow({
   const picked = useView((s) => s.chosen);
   const drag = useKeyDrag(frames);
   const moving = keyFrames(channels, `${thing.at}/`);
+  const unfolds = useMoving().some((pointer) => pointer.startsWith(`${thing.at}/`));
   const pointers = Object.keys(channels).filter((pointer) => pointer.startsWith(`${thing.at}/`));
   const at = (frame: number) =>
     pointers
@@ -163,7 +165,7 @@ const ThingRow = memo(function ThingRow({
       <div className="time-names">
         <button
           className={`fold${open ? " open" : ""}`}
-          disabled={!moving.length}
+          disabled={!unfolds}
           aria-label={`${open ? "Fold" : "Unfold"} ${thing.name}`}
           aria-expanded={open}
           onClick={() => toggleRow(thing.key)}
@@ -173,7 +175,7 @@ const ThingRow = memo(function ThingRow({
         <button
           className={`thing${off ? " off" : ""}`}
           onClick={() => point(thing.pointed)}
-          onDoubleClick={() => moving.length && toggleRow(thing.key)}
+          onDoubleClick={() => unfolds && toggleRow(thing.key)}
         >
           <Icon name={thing.icon} size={15} />
           <span>{thing.name}</span>
@@ -194,6 +196,7 @@ const ThingRow = memo(function ThingRow({
         )}
       </div>
       <svg className="track" width={scale.width} height={28} onPointerDown={() => look({ chosen: [] })}>
+        {typeof thing.pointed === "object" && <SpanBar thing={thing.key} name={thing.name} scale={scale} />}
         {moving.length > 1 && (
           <line
             className="reach"

@@ -1,7 +1,8 @@
 import { useCallback } from "react";
 import { useSession } from "../document/context";
 import type { Operation, Shot } from "../document/patches";
-import { keysOf, removeKeysBelow, writeKeys, type Ease } from "../document/values";
+import { escaped } from "../document/pointer";
+import { keysOf, writeKeys, type Ease } from "../document/values";
 import { look, useView, type ChosenKey } from "../view";
 import { numberAt } from "../document/values";
 
@@ -20,9 +21,7 @@ export function useKeyCommands() {
       if (rest.length) return writeKeys(pointer, rest);
       const value = scene?.valueAt(pointer, frame) ?? numberAt(shot, pointer);
       return [
-        ...removeKeysBelow(shot, pointer).filter((o) =>
-          o.path.endsWith(pointer.replace(/~/g, "~0").replace(/\//g, "~1")),
-        ),
+        { op: "remove", path: `/channels/${escaped(pointer)}` },
         { op: "replace", path: pointer, value: Number(value.toPrecision(6)) },
       ];
     });

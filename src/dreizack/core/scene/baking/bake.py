@@ -5,11 +5,13 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Shot
+from ...document import Pivot, Placed, Shot, hanging
 from ...light import power_of
 from ...motion import Motion
 from .baked import Baked
+from .camera import camera_course
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
+from .places import hung, placed
 from .playing import playing
 from .titles import Watching, baked_body
 
@@ -20,8 +22,8 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     """Evaluate a shot at ``frames`` (all of its own by default; fractions are allowed)."""
     at = np.arange(shot.format.frames, dtype=np.float64) if frames is None else np.asarray(frames, np.float64)
     motion = Motion(shot, at)
-    focal, position = motion.value("/camera/focal_length"), motion.vector("/camera/position")
-    aim = motion.vector("/camera/aim")
+    focal = motion.value("/camera/focal_length")
+    position, aim, followed = camera_course(motion)
     sensor_height = shot.camera.sensor_width / shot.format.aspect
     angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
     radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
@@ -39,6 +41,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         frames=at,
         camera_position=position,
         camera_aim=aim,
+        camera_followed=followed,
         camera_roll=watching.roll,
         camera_angle=angle,
         lens_radius=radius,
@@ -64,5 +67,13 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles={name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()},
         lights=lights,
+        pivots={
+            name: placed(motion, name) for name, thing in shot.things.items() if isinstance(thing, Pivot)
+        },
+        spaces={
+            name: hung(motion, on)
+            for name, thing in [*shot.things.items(), ("camera", shot.camera)]
+            if isinstance(shot.things.get(on := hanging(thing)), Placed)
+        },
         channels=motion.channels,
     )

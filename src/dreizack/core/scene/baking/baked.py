@@ -16,9 +16,9 @@ Ints = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class BakedBody:
-    """A title over time: ``matrix`` (frames, 4, 4), its surfaces: ``colours`` (frames, surfaces, COLOURS, 3)
-    and ``terms`` (frames, surfaces, TERMS), both of :mod:`dreizack.core.finish`, and ``bumps``, kind and size
-    of each.
+    """A title over time: ``there`` (frames,) says when it is there at all, ``matrix`` (frames, 4, 4), its
+    surfaces: ``colours`` (frames, surfaces, COLOURS, 3) and ``terms`` (frames, surfaces, TERMS), both of
+    :mod:`dreizack.core.finish`, and ``bumps``, kind and size of each.
 
     ``pictures`` is what is on each surface, ``placing`` (frames, surfaces, TEXTURE_TRANSFORM) how it lies
     there, ``playing`` (frames, surfaces) which frame of a video it is. ``surface_index`` (finishes, PARTS)
@@ -27,6 +27,7 @@ class BakedBody:
     where nothing moves them), ``looks`` (frames, pieces, LOOK_VALUES) what sets do to what they look like.
     """
 
+    there: NDArray[np.bool_]
     matrix: Floats
     poses: Floats
     looks: Floats | None
@@ -66,8 +67,9 @@ class BakedLight:
     shadow: Floats
     mirrored: bool
     reaches: tuple[str, ...] | None
-    slide: str = ""
-    falloff: str = "inverse square"
+    slide: str
+    falloff: str
+    there: NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -75,12 +77,15 @@ class Baked:
     """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
 
     ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,)
-    that of the opening, 0 where all is in focus.
+    that of the opening, 0 where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is
+    counted from, ``pivots`` are matrices (frames, 4, 4) of pivots, ``spaces`` those of what things, or the
+    "camera", hang on.
     """
 
     frames: Floats
     camera_position: Floats
     camera_aim: Floats
+    camera_followed: Floats
     camera_roll: Floats
     camera_angle: Floats
     lens_radius: Floats
@@ -98,4 +103,6 @@ class Baked:
     backdrop_frame: Ints
     titles: dict[str, BakedBody]
     lights: dict[str, BakedLight]
+    pivots: dict[str, Floats]
+    spaces: dict[str, Floats]
     channels: dict[str, Floats]

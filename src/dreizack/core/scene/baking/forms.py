@@ -163,7 +163,7 @@ def _cut(motion: Motion, sheet: Sheet, matrix: Floats) -> tuple[Title, tuple[flo
     title = motion.shot.things.get(sheet.cut)
     if not isinstance(title, Title):
         return None
-    place = np.linalg.inv(matrix[0]) @ placed(motion, f"/things/{sheet.cut}")[0]
+    place = np.linalg.inv(matrix[0]) @ placed(motion, sheet.cut)[0]
     return title, tuple(place.round(6).ravel().tolist())
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Floor, Light
+from ...document import Light, Placed
 from ...light import (
     cone_cosines,
     kelvin_tint,
@@ -16,10 +16,9 @@ from ...light import (
     sun_direction,
     sun_level,
 )
-from ...motion import Motion
-from ..form import size_of
+from ...motion import Motion, present
 from .baked import BakedLight
-from .places import placed
+from .places import hung, middle_of, points_under
 
 Floats = NDArray[np.float64]
 
@@ -31,7 +30,8 @@ SUN_BREADTH = 0.53
 def baked_light(motion: Motion, name: str, light: Light) -> BakedLight:
     """The light called ``name`` at all frames."""
     at, source = f"/things/{name}", light.source
-    position, aim = motion.vector(f"{at}/position"), _aim(motion, at, light)
+    on = hung(motion, light.hangs_on)
+    position, aim = points_under(on, motion.vector(f"{at}/position")), _aim(motion, at, light, on)
     across = {"panel": "width", "sun": "breadth"}.get(source, "size")
     down = {"panel": "height"}.get(source, across)
     size = np.stack([motion.value(f"{at}/{across}"), motion.value(f"{at}/{down}")], axis=1)
@@ -69,18 +69,15 @@ def baked_light(motion: Motion, name: str, light: Light) -> BakedLight:
         else tuple(thing for thing in motion.shot.bodied if light.reached(thing)),
         light.slide if source == "spot" else "",
         light.falloff,
+        present(light.span, motion.frames),
     )
 
 
-def _aim(motion: Motion, at: str, light: Light) -> Floats:
-    """Where a light looks (frames, 3): its aim, or the middle of the letters of the thing it follows."""
-    thing = motion.shot.bodied.get(light.aim_at)
-    if thing is None:
-        return motion.vector(f"{at}/aim")
-    height = 0.0 if isinstance(thing, Floor) else 0.36 * size_of(thing)
-    matrix = placed(motion, f"/things/{light.aim_at}")
-    middle: Floats = (matrix @ np.array([0.0, height, 0.0, 1.0]))[:, :3]
-    return middle
+def _aim(motion: Motion, at: str, light: Light, on: Floats) -> Floats:
+    """Where a light looks (frames, 3): its aim, or the middle of the thing it follows."""
+    if not isinstance(motion.shot.things.get(light.aim_at), Placed):
+        return points_under(on, motion.vector(f"{at}/aim"))
+    return middle_of(motion, light.aim_at)
 
 
 def sun_course(motion: Motion) -> Floats:
@@ -124,4 +121,7 @@ def sky_sun(motion: Motion, sun: Floats) -> BakedLight:
         shadow,
         True,
         None,
+        "",
+        "inverse square",
+        np.ones(count, bool),
     )

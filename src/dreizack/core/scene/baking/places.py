@@ -6,18 +6,43 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...affine import rotation
+from ...document import Floor, Pivot, Placed, hanging
 from ...motion import Motion
+from ..form import size_of
 
 Floats = NDArray[np.float64]
 
 
-def placed(motion: Motion, at: str) -> Floats:
-    """Object-to-world matrices (frames, 4, 4) of the thing at pointer ``at``."""
-    return place_matrix(
+def placed(motion: Motion, name: str) -> Floats:
+    """Object-to-world matrices (frames, 4, 4) of the thing called ``name``, through all that it hangs on."""
+    at = f"/things/{name}"
+    own = place_matrix(
         motion.vector(f"{at}/place/position"),
         motion.vector(f"{at}/place/rotation"),
         motion.value(f"{at}/place/scale"),
     )
+    return hung(motion, hanging(motion.shot.things[name])) @ own
+
+
+def hung(motion: Motion, name: str) -> Floats:
+    """Matrices (frames or 1, 4, 4) of the space in which what hangs on a thing stands; the room where there
+    is no such thing."""
+    on = motion.shot.things.get(name)
+    return placed(motion, name) if isinstance(on, Placed) else np.eye(4)[None]
+
+
+def middle_of(motion: Motion, name: str) -> Floats:
+    """The middle (frames, 3) of a thing: of letters that of their capitals, of others where they stand."""
+    thing = motion.shot.things[name]
+    height = 0.0 if isinstance(thing, Floor | Pivot) else 0.36 * size_of(thing)  # type: ignore[arg-type]
+    middle: Floats = (placed(motion, name) @ np.array([0.0, height, 0.0, 1.0]))[:, :3]
+    return middle
+
+
+def points_under(matrices: Floats, points: Floats) -> Floats:
+    """Points (frames, 3), each under its matrix (frames or 1, 4, 4)."""
+    moved: Floats = (matrices[:, :3, :3] @ points[:, :, None])[:, :, 0] + matrices[:, :3, 3]
+    return moved
 
 
 def place_matrix(position: Floats, turn: Floats, scale: Floats) -> Floats:

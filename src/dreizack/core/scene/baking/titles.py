@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ...document import Bodied, Sheet, Shot, resolve
 from ...finish import COLOURS, TERMS, TEXTURE_TRANSFORM
-from ...motion import Motion
+from ...motion import Motion, present
 from ..form import surfaces
 from ..viewing import camera_axes, seen_of_plane
 from .baked import BakedBody
@@ -36,13 +36,14 @@ class Watching:
 def baked_body(motion: Motion, name: str, thing: Bodied, camera: Watching) -> BakedBody:
     """The title, floor or sheet called ``name`` at all frames, as this camera looks at it."""
     at = f"/things/{name}"
-    matrix = placed(motion, at)
+    matrix = placed(motion, name)
     if isinstance(thing, Sheet) and thing.fit == "fill the frame":
         matrix = _filling(motion.shot, thing, matrix, camera)
     forms, form = baked_forms(motion, at, thing, matrix, camera.position, camera.angle)
     pointers, surface_index = surfaces(thing)
     own = [resolve(thing, pointer) for pointer in pointers]
     return BakedBody(
+        there=present(thing.span, motion.frames),
         matrix=matrix,
         poses=baked_poses(motion, at, thing, matrix, camera.position, forms, form),
         looks=baked_looks(motion, at, forms, form),

@@ -54,7 +54,9 @@ function lampOf(kind: LightKind): THREE.Light {
 function light(lamp: THREE.Light, kind: LightKind, scene: Scene, at: string, frame: number): void {
   const [width, height] = scene.pair(`${at}/size`, frame);
   const radiance = scene.triple(`${at}/radiance`, frame);
-  const most = Math.max(radiance[0], radiance[1], radiance[2], 1e-9);
+  const most = scene.at(`${at}/there`, frame)[0]
+    ? Math.max(radiance[0], radiance[1], radiance[2], 1e-9)
+    : 1e-9;
   lamp.color.setRGB(radiance[0] / most, radiance[1] / most, radiance[2] / most, THREE.LinearSRGBColorSpace);
   const position = scene.triple(`${at}/position`, frame);
   const aim = scene.triple(`${at}/aim`, frame);

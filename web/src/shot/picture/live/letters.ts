@@ -98,7 +98,7 @@ export class Letters {
       );
       if (String(steps) !== node.steps) node.shown = null;
       node.steps = String(steps);
-      node.group.visible = facts.seen;
+      node.group.visible = facts.seen && scene.at(`${at}/there`, frame)[0] === 1;
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {

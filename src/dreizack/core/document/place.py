@@ -1,0 +1,21 @@
+"""Where a thing stands, and what it hangs on."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from .ground import Section, Turn, Vector, number, thing_name
+from .plain_text import Line
+
+
+class Place(Section):
+    """Where a thing stands and how it is turned, in the room or in the space of what it hangs on."""
+
+    hangs_on: Line = thing_name(
+        label="hangs on", tells="The thing it moves with; its place is counted from there.", of="place"
+    )
+    position: Vector = Field(default_factory=Vector, title="position")
+    rotation: Turn = Field(default_factory=Turn, title="rotation")
+    scale: float = number(
+        1.0, 0.001, 100, label="scale", step=0.005, tells="Enlarges the whole title, depth and all."
+    )
