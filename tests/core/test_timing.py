@@ -7,10 +7,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dreizack.core.document import Channel, Ease, Format, Key, LetterSet, Shot, Timing, Title, Vector
+from dreizack.core.document import (
+    Channel,
+    Deformation,
+    Ease,
+    Format,
+    Key,
+    LetterSet,
+    Shot,
+    Timing,
+    Title,
+    Vector,
+)
 from dreizack.core.motion import sample
 from dreizack.core.scene import bake, frame_names
-from dreizack.core.scene.posing import set_delays
+from dreizack.core.scene.set_motion import set_delays
 from dreizack.core.scene.timing import delays, ranks, scattered
 
 ORDERS = ("reading", "reverse", "from the middle", "from the ends", "random", "by width")
@@ -45,9 +56,9 @@ def test_each_letter_reads_the_values_of_its_set_at_its_own_time(
     text: str, order: str, delay: float, seed: int, unit: str
 ) -> None:
     shot = staggered(text, order=order, delay=delay, seed=seed, unit=unit)
-    pieces = bake(shot, np.zeros(1)).titles["title"].forms[0].pieces.listed
+    pieces = bake(shot, np.zeros(1)).titles["title"].forms[0].pieces
     which, late = set_delays(shot.titles["title"].sets[0], pieces)
-    assert which.tolist() == list(range(len(pieces)))
+    assert which.tolist() == list(range(len(pieces.listed)))
     frames = [0.0, 3.25, 9.5, 20.0, 63.0]
     expected = sample(shot.channels["/things/title/sets/0/move/y"], np.array(frames)[:, None] - late)
     np.testing.assert_allclose(heights(shot, frames), expected, atol=1e-9)
@@ -76,7 +87,7 @@ def test_orders_are_what_they_say(widths: list[float], seed: int) -> None:
 )
 def test_the_length_stays_or_grows_with_the_words(count: int, order: str, spacing: str, total: float) -> None:
     where = np.arange(count)
-    args = where, where, 0 * where, np.ones(count)
+    args = where, where, 0 * where, np.ones(count), np.zeros((count, 2))
     stays = delays(Timing(order=order, length="stays", total=total, ease=spacing), *args)  # type: ignore[arg-type]
     assert stays.min() == 0 and (
         stays.max() == pytest.approx(total) or ranks(order, np.ones(count), 1).max() == 0
@@ -92,7 +103,12 @@ def test_the_length_stays_or_grows_with_the_words(count: int, order: str, spacin
 def test_spacing_is_that_of_the_easing_keywords() -> None:
     where = np.arange(5)
     found = delays(
-        Timing(order="reading", length="stays", total=100, ease="ease-in"), where, where, where, np.ones(5)
+        Timing(order="reading", length="stays", total=100, ease="ease-in"),
+        where,
+        where,
+        where,
+        np.ones(5),
+        np.zeros((5, 2)),
     )
     # cubic-bezier(0.42, 0, 1, 1) at 0.25, 0.5 and 0.75.
     np.testing.assert_allclose(found[1:4], [9.3465, 31.5357, 62.1862], atol=2e-3)
@@ -101,7 +117,7 @@ def test_spacing_is_that_of_the_easing_keywords() -> None:
 def test_letters_of_a_word_begin_together_and_words_one_by_one() -> None:
     shot = staggered("EBB FLOW TIDE", order="reading", unit="words", delay=5)
     _, late = set_delays(
-        shot.titles["title"].sets[0], bake(shot, np.zeros(1)).titles["title"].forms[0].pieces.listed
+        shot.titles["title"].sets[0], bake(shot, np.zeros(1)).titles["title"].forms[0].pieces
     )
     assert late.tolist() == [0] * 3 + [5] * 4 + [10] * 4
 
@@ -140,3 +156,53 @@ def test_a_hundred_letters_in_three_staggers_are_baked_as_one() -> None:
     baked = bake(shot).titles["title"]
     assert len(baked.forms) == 1 and baked.poses.shape == (200, 84, 3, 4)
     assert np.isfinite(baked.poses).all()
+
+
+def test_places_say_when_letters_begin() -> None:
+    shot = staggered("IIIII", order="from a point", delay=3, point_x=0.0, point_y=0.0)
+    pieces = bake(shot, np.zeros(1)).titles["title"].forms[0].pieces
+    _, late = set_delays(shot.titles["title"].sets[0], pieces)
+    away = np.hypot(*pieces.middles.T)
+    np.testing.assert_allclose(late, (away - away.min()) / np.ptp(away) * 4 * 3)
+    across = LetterSet(timing=Timing(order="along a direction", direction=180, delay=2), step=1)
+    _, late = set_delays(across, pieces)
+    np.testing.assert_allclose(late, [8, 6, 4, 2, 0], atol=1e-6)
+    listed = LetterSet(timing=Timing(order="as listed", listed="3 0", delay=2), step=1)
+    assert set_delays(listed, pieces)[1].tolist() == [2, 4, 4, 0, 4]
+    other = LetterSet(timing=Timing(order="reading", unit="alternate letters", delay=5), step=1)
+    assert set_delays(other, pieces)[1].tolist() == [0, 5, 0, 5, 0]
+
+
+def test_hinges_of_words_and_the_title_lie_in_their_middles() -> None:
+    shot = Shot(things={"title": Title(words="EBB TIDE", sets=[LetterSet(step=1, hinge="title")])})
+    letters = shot.titles["title"].sets[0]
+    still = bake(shot, np.zeros(1)).titles["title"]
+    letters.turn.z = 180
+    turned = bake(shot, np.zeros(1)).titles["title"].poses[0]
+    centres = still.forms[0].pieces.middles - still.forms[0].pieces.origins
+    before = still.poses[0] @ np.column_stack([centres, 0 * centres[:, 0], 1 + 0 * centres[:, 0]])[:, :, None]
+    after = turned @ np.column_stack([centres, 0 * centres[:, 0], 1 + 0 * centres[:, 0]])[:, :, None]
+    # Half a turn about the middle puts every letter on the other side of it.
+    middle = (before + after)[:, :2, 0] / 2
+    np.testing.assert_allclose(middle, np.broadcast_to(middle[0], middle.shape), atol=1e-9)
+
+
+def test_depth_flattens_letters_and_makes_no_new_bodies() -> None:
+    shot = staggered("EBB", order="reading", delay=4)
+    shot.channels = {"/things/title/sets/0/depth": shot.channels["/things/title/sets/0/move/y"]}
+    body = bake(shot, np.array([0.0, 5.0, 40.0])).titles["title"]
+    assert len(body.forms) == 1
+    np.testing.assert_allclose(body.poses[:, :, 2, 2], [[1e-6] * 3, [0.5, 0.1, 1e-6], [1, 1, 1]], atol=1e-6)
+
+
+def test_letters_that_are_bent_together_begin_one_after_the_other_too() -> None:
+    shot = staggered("EBB", order="reading", delay=10)
+    straight = bake(shot, np.array([10.0]))
+    shot.titles["title"].deformations = [Deformation(kind="bend", amount=30)]
+    baked = bake(shot, np.array([0.0, 10.0, 100.0])).titles["title"]
+    assert len(baked.forms) == 3
+    rise = baked.forms[int(baked.form[1])].rest[:, 1, 3] - baked.forms[int(baked.form[0])].rest[:, 1, 3]
+    np.testing.assert_allclose(rise, [1, 0, 0], atol=1e-6)
+    np.testing.assert_allclose(
+        baked.poses[1, :, :3, 3], straight.titles["title"].poses[0, :, :3, 3], atol=1e-6
+    )

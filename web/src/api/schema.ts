@@ -2547,11 +2547,11 @@ export interface components {
             seed: number;
             /**
              * hinge
-             * @description The side of each letter about which it turns.
+             * @description The side of each letter about which it turns, its baseline, or the middle of its word, its line or the whole title.
              * @default left
              * @enum {string}
              */
-            hinge: "left" | "right" | "top" | "bottom" | "middle";
+            hinge: "left" | "right" | "top" | "bottom" | "middle" | "baseline" | "word" | "line" | "title";
             /** move */
             move?: components["schemas"]["Vector"];
             /** turn */
@@ -2568,6 +2568,12 @@ export interface components {
              * @default 1
              */
             stretch: number;
+            /**
+             * depth
+             * @description How deep each of them is; at 0 flat.
+             * @default 1
+             */
+            depth: number;
             /**
              * shear
              * @description Leans each of them without turning it.
@@ -4292,18 +4298,42 @@ export interface components {
         Timing: {
             /**
              * order
-             * @description Which of them begins first: as they are read, from either side, by chance, or narrow ones first.
+             * @description Which of them begins first: as they are read, from either side, by chance, narrow ones first, by their distance from a point, across the words in a direction, or as you list them.
              * @default together
              * @enum {string}
              */
-            order: "together" | "reading" | "reverse" | "from the middle" | "from the ends" | "random" | "by width";
+            order: "together" | "reading" | "reverse" | "from the middle" | "from the ends" | "random" | "by width" | "from a point" | "along a direction" | "as listed";
             /**
              * one by one
-             * @description What begins together.
+             * @description What begins together; alternate letters: every other one first, then those between.
              * @default letters
              * @enum {string}
              */
-            unit: "letters" | "words" | "lines";
+            unit: "letters" | "words" | "lines" | "alternate letters";
+            /**
+             * point x
+             * @description From the middle of the words to the right.
+             * @default 0
+             */
+            point_x: number;
+            /**
+             * point y
+             * @description From the last baseline upward.
+             * @default 0
+             */
+            point_y: number;
+            /**
+             * direction
+             * @description 0 goes to the right, 90 upward.
+             * @default 0
+             */
+            direction: number;
+            /**
+             * list
+             * @description Numbers of letters, words or lines, from 0, in the order they begin; those left out come last.
+             * @default
+             */
+            listed: string;
             /**
              * length
              * @description Whether more letters take longer, or follow each other more quickly.

@@ -69,8 +69,12 @@ class LetterSet(Section):
         description="Another number draws other letters.",
         json_schema_extra={"keyable": False, "unit": "", "step": 1, "when": "rule=seed"},
     )
-    hinge: Literal["left", "right", "top", "bottom", "middle"] = choice(
-        "left", label="hinge", tells="The side of each letter about which it turns."
+    hinge: Literal["left", "right", "top", "bottom", "middle", "baseline", "word", "line", "title"] = choice(
+        "left",
+        label="hinge",
+        tells="The side of each letter about which it turns, its baseline, or the middle of its word, its "
+        "line or the "
+        "whole title.",
     )
     move: Vector = Field(default_factory=Vector, title="move")
     turn: Turn = Field(default_factory=Turn, title="turn")
@@ -85,6 +89,9 @@ class LetterSet(Section):
     )
     stretch: float = number(
         1.0, 0.05, 20, label="stretch", unit="×", step=0.005, tells="Widens or narrows each of them."
+    )
+    depth: float = number(
+        1.0, 0, 50, label="depth", unit="×", step=0.005, tells="How deep each of them is; at 0 flat."
     )
     shear: float = number(
         0.0, -75, 75, label="shear", unit="°", step=0.25, tells="Leans each of them without turning it."

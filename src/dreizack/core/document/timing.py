@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from .ground import Section, choice, number
+from .ground import Section, choice, number, text
+from .plain_text import Line
 
 
 class Timing(Section):
@@ -18,15 +19,66 @@ class Timing(Section):
     """
 
     order: Literal[
-        "together", "reading", "reverse", "from the middle", "from the ends", "random", "by width"
+        "together",
+        "reading",
+        "reverse",
+        "from the middle",
+        "from the ends",
+        "random",
+        "by width",
+        "from a point",
+        "along a direction",
+        "as listed",
     ] = choice(
         "together",
         label="order",
-        tells="Which of them begins first: as they are read, from either side, by chance, or narrow ones "
-        "first.",
+        tells="Which of them begins first: as they are read, from either side, by chance, narrow ones first, "
+        "by "
+        "their distance from a point, across the words in a direction, or as you list them.",
     )
-    unit: Literal["letters", "words", "lines"] = choice(
-        "letters", label="one by one", tells="What begins together.", when="order!=together"
+    unit: Literal["letters", "words", "lines", "alternate letters"] = choice(
+        "letters",
+        label="one by one",
+        tells="What begins together; alternate letters: every other one first, then those between.",
+        when="order!=together",
+    )
+    point_x: float = number(
+        0.0,
+        -1e4,
+        1e4,
+        label="point x",
+        unit="m",
+        keyable=False,
+        tells="From the middle of the words to the right.",
+        when="order=from a point",
+    )
+    point_y: float = number(
+        0.0,
+        -1e4,
+        1e4,
+        label="point y",
+        unit="m",
+        keyable=False,
+        tells="From the last baseline upward.",
+        when="order=from a point",
+    )
+    direction: float = number(
+        0.0,
+        -360,
+        360,
+        label="direction",
+        unit="°",
+        step=1,
+        keyable=False,
+        tells="0 goes to the right, 90 upward.",
+        when="order=along a direction",
+    )
+    listed: Line = text(
+        "",
+        label="list",
+        tells="Numbers of letters, words or lines, from 0, in the order they begin; those left out come "
+        "last.",
+        when="order=as listed",
     )
     length: Literal["grows", "stays"] = choice(
         "grows",

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ..document import Mark, Shot, Title
 from .form import Form
-from .posing import set_delays
+from .set_motion import set_delays
 
 Floats = NDArray[np.float64]
 
@@ -29,9 +29,11 @@ def fans(shot: Shot, name: str) -> Iterator[tuple[int, Floats, Floats, int]]:
         ]
         if letters.timing.order == "together" or not keys:
             continue
-        listed = Form(thing).pieces.listed
-        which, late = set_delays(letters, listed)
+        pieces = Form(thing).pieces
+        listed = pieces.listed
+        which, late = set_delays(letters, pieces)
         _, first = np.unique([listed[index].source for index in which], return_index=True)
         begun = late[first]
-        steps = len(np.unique(begun.round(6))) - 1
+        grows = letters.timing.length == "grows" and letters.timing.delay > 0
+        steps = round(late.max() / letters.timing.delay) if grows else len(np.unique(begun.round(6))) - 1
         yield number, begun + min(keys), begun + max(keys), steps

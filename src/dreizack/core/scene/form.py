@@ -58,6 +58,7 @@ class Form:
     tolerance: float = 0.0
     camera: tuple[float, float, float] | None = None
     cut: tuple[Title, tuple[float, ...]] | None = None
+    poses: tuple[float, ...] | None = None
 
     @cached_property
     def key(self) -> str:
@@ -66,7 +67,7 @@ class Form:
         if self.cut is not None:
             shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(
-            f"{shaping}/{self.tolerance}/{self.camera}".encode(), digest_size=12
+            f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}".encode(), digest_size=12
         ).hexdigest()
 
     @cached_property
@@ -91,6 +92,8 @@ class Form:
     @cached_property
     def rest(self) -> Floats:
         """Matrices (pieces, 4, 4) of its pieces as the thing has them, without any keys."""
+        if self.poses is not None:
+            return np.array(self.poses).reshape(-1, 4, 4)
         camera = None if self.camera is None else np.array([self.camera])
         found: Floats = letter_poses(self.thing, self.pieces, Resting(self.thing), 1, camera)[0]
         return found
@@ -149,7 +152,19 @@ class Form:
 _known: OrderedDict[str, Pieces] = OrderedDict()
 
 # Of a set, what only moves its letters.
-MOVES = ("move", "turn", "scale", "stretch", "shear", "scatter", "spin", "scatter_seed", "hinge", "timing")
+MOVES = (
+    "move",
+    "turn",
+    "scale",
+    "stretch",
+    "depth",
+    "shear",
+    "scatter",
+    "spin",
+    "scatter_seed",
+    "hinge",
+    "timing",
+)
 # Of a set, what its letters look like.
 LOOKS = ("opacity", "glow", "tint", "roughness")
 # What is no matter of shape at all, anywhere in a thing.

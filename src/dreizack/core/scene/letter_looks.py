@@ -8,8 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Bodied, LetterSet, Mark, Title
-from .pieces import Piece
-from .posing import Values, set_delays
+from .pieces import Pieces
+from .set_motion import set_delays
+from .values import Values
 
 Floats = NDArray[np.float64]
 
@@ -25,7 +26,7 @@ def looks_of_letters(pointer: str) -> bool:
     return bool(_POINTER.search(pointer))
 
 
-def letter_looks(thing: Bodied, listed: list[Piece], values: Values, frames: int) -> Floats | None:
+def letter_looks(thing: Bodied, pieces: Pieces, values: Values, frames: int) -> Floats | None:
     """:data:`LOOK_VALUES` (frames, pieces, 6) of the pieces of a thing, of all sets together, each letter at
     its
     own time; None where no set changes what they look like."""
@@ -36,11 +37,11 @@ def letter_looks(thing: Bodied, listed: list[Piece], values: Values, frames: int
         for number, letters in enumerate(thing.sets)
         if _row(letters) != _NEUTRAL.tolist() or any(values.keyed(f"/sets/{number}/{v}") for v in LOOK_VALUES)
     ]
-    if not changed or not listed:
+    if not changed or not pieces.listed:
         return None
-    looks = np.broadcast_to(_NEUTRAL, (frames, len(listed), len(_NEUTRAL))).copy()
+    looks = np.broadcast_to(_NEUTRAL, (frames, len(pieces.listed), len(_NEUTRAL))).copy()
     for number in changed:
-        which, late = set_delays(thing.sets[number], listed)
+        which, late = set_delays(thing.sets[number], pieces)
         own = np.stack(
             [
                 np.broadcast_to(values.value_at(f"/sets/{number}/{value}", late), (frames, len(late)))

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..document import Mark, Pivot, Shot, Title
 from ..motion import Motion, present
 from .form import Form
-from .posing import set_delays
+from .set_motion import set_delays
 from .shutter import MOMENTS
 
 # Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by
@@ -53,7 +53,7 @@ def _late(shot: Shot) -> dict[str, NDArray[np.float64]]:
             pointers = [pointer for pointer in shot.moving if pointer.startswith(at)]
             if letters.timing.order == "together" or not pointers:
                 continue
-            delays = np.unique(set_delays(letters, Form(thing).pieces.listed)[1])
+            delays = np.unique(set_delays(letters, Form(thing).pieces)[1])
             found.update({pointer: delays[delays > 0] for pointer in pointers if (delays > 0).any()})
     return found
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 import pathops
@@ -49,6 +50,22 @@ class Pieces:
     centres: Floats | None = None
     missing: str = ""
     borrowed: str = ""
+
+    @cached_property
+    def origins(self) -> Floats:
+        """Where the pieces' own origins lie (pieces, 2), in metres, where the words are set straight."""
+        if self.layout is None:
+            return np.zeros((len(self.listed), 2))
+        letters = np.array([piece.letter for piece in self.listed], np.int64)
+        found: Floats = self.layout.places[letters].reshape(-1, 2)
+        return found
+
+    @cached_property
+    def middles(self) -> Floats:
+        """The middles (pieces, 2) of the pieces' ink, in metres, where the words are set straight."""
+        own = np.array([_centre(piece.outline) * piece.em for piece in self.listed]).reshape(-1, 2)
+        found: Floats = self.origins + own
+        return found
 
 
 def title_pieces(title: Title) -> Pieces:

@@ -3,41 +3,24 @@
 from __future__ import annotations
 
 import re
-from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..affine import about, composed, linear_map
-from ..document import Bodied, LetterSet, Mark, Pose, Title, resolve
+from ..document import Bodied, Mark, Pose, Title, resolve
 from ..lettering.placing import Course, Poses, along, posed
 from ..lettering.spacing import Spacing, spaced
-from .pieces import Piece, Pieces
-from .sets import in_sets
-from .timing import delays, scattered
+from .pieces import Pieces
+from .set_motion import moved_by_sets
+from .values import Values
 
 Floats = NDArray[np.float64]
-Ints = NDArray[np.int64]
 
 # Below a thing: what only moves letters, and what moves them along their line.
-_POSES = re.compile(r"/(setting/)?poses/|/sets/\d+/(move/|turn/|scale$|stretch$|shear$|scatter/|spin/)")
+_POSES = re.compile(
+    r"/(setting/)?poses/|/sets/\d+/(move/|turn/|scale$|stretch$|depth$|shear$|scatter/|spin/)"
+)
 _SPACING = re.compile(r"/setting/(tracking$|leading$|gaps/)|/ranges/\d+/(tracking|lift)$|/path/")
-
-
-class Values(Protocol):
-    """Numbers of a thing over frames, by pointer below it."""
-
-    def value(self, pointer: str) -> Floats:
-        """(frames,)"""
-        ...
-
-    def value_at(self, pointer: str, delays: Floats) -> Floats:
-        """(frames, n): the same for each of some ``delays`` (n,), so many frames before."""
-        ...
-
-    def keyed(self, pointer: str) -> bool:
-        """Whether a value at or below this pointer changes over the frames."""
-        ...
 
 
 class Resting:
@@ -114,7 +97,7 @@ def letter_poses(
         matrices = np.zeros((frames, max(1, len(listed)), 4, 4))
         matrices[...] = np.eye(4)
         return matrices
-    return _moved_by_sets(matrices, thing, listed, values, frames)
+    return moved_by_sets(matrices, thing, pieces, values, frames)
 
 
 def _wide(value: Floats, frames: int) -> Floats:
@@ -185,62 +168,3 @@ def _row(pose: Pose) -> list[float]:
         pose.stretch,
         pose.shear,
     ]
-
-
-def _moved_by_sets(
-    matrices: Floats, thing: Title | Mark, listed: list[Piece], values: Values, frames: int
-) -> Floats:
-    """Letters moved by the sets they belong to, each about its own hinge and at its own time, one set after
-    the other."""
-    for number, letters in enumerate(thing.sets):
-        which, late = set_delays(letters, listed)
-        if not len(which):
-            continue
-        hinge = np.array([_hinge(listed[index], letters.hinge) for index in which])
-        sources = [listed[index].source for index in which]
-        moved = _set_matrices(letters, f"/sets/{number}", hinge, late, values, frames, sources)
-        matrices[:, which] = composed(matrices[:, which], moved)
-    return matrices
-
-
-def set_delays(letters: LetterSet, listed: list[Piece]) -> tuple[Ints, Floats]:
-    """Which pieces (n,) belong to a set, and how many frames (n,) each begins later than the first."""
-    sources, words = [piece.source for piece in listed], [piece.word for piece in listed]
-    which = np.flatnonzero(in_sets(letters, sources, words)).astype(np.int64)
-    own = [listed[index] for index in which]
-    where = np.array([(piece.source, piece.word, piece.line) for piece in own], np.int64).reshape(-1, 3)
-    widths = np.array([np.ptp(piece.outline.controls[..., 0]) * piece.em for piece in own])
-    return which, delays(letters.timing, where[:, 0], where[:, 1], where[:, 2], widths)
-
-
-def _set_matrices(
-    letters: LetterSet, at: str, hinge: Floats, late: Floats, values: Values, frames: int, sources: list[int]
-) -> Floats:
-    """What a set does to its letters: matrices (frames, n, 4, 4) about their hinges (n, 3), ``late`` (n,)
-    frames late."""
-
-    def value(name: str) -> Floats:
-        return np.broadcast_to(values.value_at(f"{at}/{name}", late), (frames, len(late)))
-
-    def three(name: str) -> Floats:
-        return np.stack([value(f"{name}/{axis}") for axis in "xyz"], axis=-1)
-
-    chance = scattered(letters.scatter_seed, np.array(sources, np.int64))
-    move = three("move") + three("scatter") * chance[:, :3]
-    turn = three("turn") + three("spin") * chance[:, 3:]
-    linear = linear_map(turn, value("scale"), value("stretch"), value("shear"))
-    return about(np.broadcast_to(hinge, (frames, *hinge.shape)), linear, move)
-
-
-def _hinge(piece: Piece, side: str) -> tuple[float, float, float]:
-    """The point about which a letter turns, in its own frame."""
-    points = piece.outline.controls.reshape(-1, 2) * piece.em
-    (left, bottom), (right, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
-    x, y = (left + right) / 2, (bottom + top) / 2
-    return {
-        "left": (left, y, 0.0),
-        "right": (right, y, 0.0),
-        "top": (x, top, 0.0),
-        "bottom": (x, bottom, 0.0),
-        "middle": (x, y, 0.0),
-    }[side]

@@ -42,22 +42,26 @@ def ranks(order: str, widths: Floats, seed: int) -> Ints:
     return index if order == "reading" else np.zeros(count, np.int64)
 
 
-def delays(timing: Timing, sources: Ints, words: Ints, lines: Ints, widths: Floats) -> Floats:
+def delays(
+    timing: Timing, sources: Ints, words: Ints, lines: Ints, widths: Floats, middles: Floats
+) -> Floats:
     """Frames (pieces,) that each piece of a set begins later than the first; pieces of one unit begin
     together.
 
     ``sources``, ``words``, ``lines`` (pieces,) say where in the words each stands, ``widths`` (pieces,) how
-    wide it is.
+    wide it is, ``middles`` (pieces, 2) where its middle lies.
     """
     if timing.order == "together" or not len(sources):
         return np.zeros(len(sources))
-    named = {"letters": sources, "words": words, "lines": lines}[timing.unit]
+    letters = np.unique(sources, return_inverse=True)[1].reshape(-1)
+    named = {"letters": sources, "words": words, "lines": lines, "alternate letters": letters % 2}[
+        timing.unit
+    ]
     units, unit = np.unique(named, return_inverse=True)
     unit = unit.reshape(-1)
-    wide = np.bincount(unit, widths, len(units)).astype(np.float64)
-    rank = ranks(timing.order, wide, timing.seed)
-    last = int(rank.max(initial=0))
-    if last == 0:
+    rank = _ranks(timing, units, unit, widths, middles)
+    last = float(rank.max(initial=0))
+    if last <= 0:
         return np.zeros(len(sources))
     share = rank / last
     if timing.ease in EASES:
@@ -65,6 +69,27 @@ def delays(timing: Timing, sources: Ints, words: Ints, lines: Ints, widths: Floa
     whole = timing.total if timing.length == "stays" else timing.delay * last
     found: Floats = (share * whole)[unit]
     return found
+
+
+def _ranks(timing: Timing, units: Ints, unit: Ints, widths: Floats, middles: Floats) -> Floats:
+    """When each unit begins, in steps of the delay, from 0; where it goes by places, parts of steps too."""
+    count = len(units)
+    if timing.order == "as listed":
+        wanted = [int(one) for one in timing.listed.split() if one.isdecimal()]
+        place = {number: index for index, number in reversed(list(enumerate(wanted)))}
+        return np.array([float(place.get(index, len(wanted))) for index in range(count)])
+    if timing.order in ("from a point", "along a direction"):
+        number = np.bincount(unit, minlength=count)
+        x, y = (np.bincount(unit, middles[:, axis], count) / number for axis in (0, 1))
+        if timing.order == "from a point":
+            away = np.hypot(x - timing.point_x, y - timing.point_y)
+        else:
+            angle = np.radians(timing.direction)
+            away = x * np.cos(angle) + y * np.sin(angle)
+        span = float(np.ptp(away)) if count else 0.0
+        return (away - away.min(initial=np.inf)) / span * (count - 1) if span > 1e-9 else np.zeros(count)
+    wide = np.bincount(unit, widths, count).astype(np.float64)
+    return ranks(timing.order, wide, timing.seed).astype(np.float64)
 
 
 def scattered(seed: int, sources: Ints) -> Floats:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Bodied, Floor, Sheet, Shot, Title, resolve
+from ...document import Bodied, Floor, Mark, Sheet, Shot, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form, size_of
 from ..letter_looks import letter_looks, looks_of_letters
@@ -33,6 +33,15 @@ def baked_forms(
     bent = faces_camera(thing) and bends_with_pose(thing)
     if bent:
         columns += list(np.round(camera_in(matrix, camera), 4).T)
+    one_by_one = _one_by_one(motion, at, thing)
+    keys = len(columns)
+    if one_by_one:
+        seen = camera_in(matrix, camera) if bent else None
+        frames = np.arange(len(motion.frames))
+        whole = letter_poses(
+            thing, Form(thing).pieces, OverFrames(motion, at, thing, frames), len(frames), seen
+        )
+        columns += list(np.round(whole.reshape(len(frames), -1), 6).T)
     if not columns:
         return [Form(thing, chords, cut=cut)], np.zeros(len(motion.frames), np.int64)
     distinct, index = np.unique(np.stack(columns, axis=1), axis=0, return_inverse=True)
@@ -41,8 +50,21 @@ def baked_forms(
         shown = thing.model_copy(deep=True)
         for pointer, value in zip(keyed, row, strict=False):
             _put(shown, pointer[len(at) :], value)
-        forms.append(Form(shown, chords, (row[-3], row[-2], row[-1]) if bent else None, cut))
+        eye = (row[keys - 3], row[keys - 2], row[keys - 1]) if bent else None
+        forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None))
     return forms, index.reshape(-1).astype(np.int64)
+
+
+def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
+    """Whether letters that are bent together are moved by sets, each at its own time."""
+    return (
+        bends_with_pose(thing)
+        and isinstance(thing, Title | Mark)
+        and any(
+            letters.timing.order != "together" and motion.keyed(f"{at}/sets/{number}")
+            for number, letters in enumerate(thing.sets)
+        )
+    )
 
 
 def _plain(pointer: str) -> bool:
@@ -119,7 +141,7 @@ def baked_looks(motion: Motion, at: str, forms: list[Form], form: Ints) -> Float
         frames = np.flatnonzero(np.isin(form[:count], numbers))
         shown = forms[numbers[0]]
         values = OverFrames(motion, at, shown.thing, frames)
-        parts.append((frames, letter_looks(shown.thing, shown.pieces.listed, values, len(frames))))
+        parts.append((frames, letter_looks(shown.thing, shown.pieces, values, len(frames))))
     # Sets are the same in all forms of a thing.
     there = [(frames, looks) for frames, looks in parts if looks is not None]
     if not there:
