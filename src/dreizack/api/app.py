@@ -18,7 +18,20 @@ from ..store import open_store
 from ..store.frame_cache import FRAMES, FrameCache
 from ..store.view_cache import ViewCache
 from ..work.preview import VIEWS
-from . import asking, deliveries, library, live, offers, productions, scene, shots, shown, takes, vocabulary
+from . import (
+    asking,
+    deliveries,
+    library,
+    live,
+    motions,
+    offers,
+    productions,
+    scene,
+    shots,
+    shown,
+    takes,
+    vocabulary,
+)
 from . import saved as keeping
 from .access import AccessControl, AccessPolicy, SecurityHeaders
 from .chips import Chips
@@ -102,6 +115,7 @@ def create_app(
         keeping,
         productions,
         shots,
+        motions,
         offers,
         takes,
         scene,

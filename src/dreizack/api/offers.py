@@ -20,6 +20,9 @@ from .services import Behind
 router = APIRouter(tags=["offers"], responses=PROBLEMS)
 
 
+NO_SUCH_THING = "there is nothing of this name in the shot"
+
+
 class Wish(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -73,7 +76,7 @@ class Offered(BaseModel):
     revision: int
 
 
-def _changed(
+def changed_by(
     behind: Behind, shot: UUID, make: Callable[[Shot], list[dict[str, Any]]], missing: str
 ) -> Offered:
     """Apply what the core offers to a shot as it is now."""
@@ -90,7 +93,7 @@ def measure_light(behind: Behind, shot: UUID, light: str, wish: UnitWish) -> Off
     """Measure a light in another unit; it stays the light it is, keys and all."""
     if not isinstance(store.read_shot(behind.store, shot).shot.things.get(light), Light):
         raise NotThere("there is no light of this name in the shot")
-    return _changed(
+    return changed_by(
         behind,
         shot,
         lambda now: measured_in(now, light, wish.unit) if light in now.lights else [],
@@ -101,7 +104,7 @@ def measure_light(behind: Behind, shot: UUID, light: str, wish: UnitWish) -> Off
 @router.post("/shots/{shot}/things/{thing}/span")
 def span_thing(behind: Behind, shot: UUID, thing: str, wish: SpanWish) -> Offered:
     """Let a thing come and go at other frames; keys go along with its arrival and departure."""
-    return _changed(
+    return changed_by(
         behind,
         shot,
         lambda now: respanned(now, thing, wish.start, wish.end, wish.ripple),
@@ -120,14 +123,14 @@ def remove_thing(behind: Behind, shot: UUID, thing: str, wish: MomentWish) -> Of
         let_go = [one for name in hung for one in hung_on(now, name, "", wish.frame)]
         return [*let_go, *without_thing(now, thing)]
 
-    return _changed(behind, shot, without, "there is nothing of this name in the shot")
+    return changed_by(behind, shot, without, NO_SUCH_THING)
 
 
 @router.post("/shots/{shot}/items/remove")
 def remove_item(behind: Behind, shot: UUID, wish: ItemWish) -> Offered:
     """Remove an item of a list (a set, a shell, a range …) with its keys; keys of later ones go down with
     them."""
-    return _changed(
+    return changed_by(
         behind, shot, lambda now: without_item(now, wish.at, wish.index), "there is no such item in the shot"
     )
 
@@ -135,15 +138,15 @@ def remove_item(behind: Behind, shot: UUID, wish: ItemWish) -> Offered:
 @router.post("/shots/{shot}/hang")
 def hang(behind: Behind, shot: UUID, wish: HangWish) -> Offered:
     """Hang a thing, or the camera, on another one, or let it go; it stays where it is."""
-    return _changed(
+    return changed_by(
         behind,
         shot,
         lambda now: hung_on(now, wish.thing, wish.on, wish.frame),
-        "there is nothing of this name in the shot",
+        NO_SUCH_THING,
     )
 
 
 @router.post("/shots/{shot}/camera/rig")
 def rig_camera(behind: Behind, shot: UUID, wish: RigWish) -> Offered:
     """Let the camera stand free, or at angles around its aim; it stays where it is, at its keys too."""
-    return _changed(behind, shot, lambda now: rigged(now, wish.rig, wish.frame), "there is no such camera")
+    return changed_by(behind, shot, lambda now: rigged(now, wish.rig, wish.frame), "there is no such camera")

@@ -44,6 +44,13 @@ export const useTypefaces = () =>
   useQuery({ queryKey: ["typefaces"], queryFn: () => got(api.GET("/api/typefaces")), staleTime: Infinity })
     .data ?? NO_TYPEFACES;
 
+const NO_MOTIONS: Schemas["MotionInfo"][] = [];
+
+/** The ready-made movements. */
+export const useMotions = () =>
+  useQuery({ queryKey: ["motions"], queryFn: () => got(api.GET("/api/motions")), staleTime: Infinity })
+    .data ?? NO_MOTIONS;
+
 export const useProductions = () =>
   useQuery({ queryKey: ["productions"], queryFn: () => got(api.GET("/api/productions")) });
 

@@ -18,6 +18,7 @@ import { newLight, newTitle } from "./things";
 import { Time } from "./time/Time";
 import { keyFrames, useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
+import { markerAt } from "./time/markers";
 import { useRemoving } from "./useRemoving";
 import { chooseView, freshView, look, point, useView } from "./view";
 import "./shot.css";
@@ -216,6 +217,40 @@ function useShotCommands(): void {
       { id: "on10", label: "Ten frames on", group: "Time", keys: ["Shift+ArrowRight"], run: () => step(10) },
       { id: "first", label: "First frame", group: "Time", keys: ["Home"], run: () => look({ frame: 0 }) },
       { id: "last", label: "Last frame", group: "Time", keys: ["End"], run: () => look({ frame: last() }) },
+      {
+        id: "marker",
+        label: "Set or remove a marker",
+        group: "Time",
+        keys: ["Shift+M"],
+        run: () => session.edit(markerAt(shot(), useView.getState().frame)),
+      },
+      {
+        id: "range-begin",
+        label: "Play from here",
+        group: "Time",
+        keys: ["Shift+B"],
+        run: () => {
+          const { frame, range } = useView.getState();
+          look({ range: [frame, Math.max(frame, range?.[1] ?? last())] });
+        },
+      },
+      {
+        id: "range-end",
+        label: "Play up to here",
+        group: "Time",
+        keys: ["Shift+E"],
+        run: () => {
+          const { frame, range } = useView.getState();
+          look({ range: [Math.min(frame, range?.[0] ?? 0), frame] });
+        },
+      },
+      {
+        id: "range-none",
+        label: "Play all",
+        group: "Time",
+        keys: ["Shift+A"],
+        run: () => look({ range: null }),
+      },
       { id: "key-before", label: "To the key before", group: "Time", keys: ["["], run: () => toKey(false) },
       { id: "key-after", label: "To the key after", group: "Time", keys: ["]"], run: () => toKey(true) },
       {

@@ -28,6 +28,12 @@ export interface View {
   frame: number;
   playing: boolean;
   loop: boolean;
+  /** First and last frame that are played; all of them without. */
+  range: [number, number] | null;
+  /** How fast it plays: 1 is the shot's own rate. */
+  pace: number;
+  /** Back again after the end, where it loops. */
+  toAndFro: boolean;
   traced: boolean;
   /** What of the traced picture is shown. */
   show: Show;
@@ -71,6 +77,9 @@ const FRESH: View = {
   frame: 0,
   playing: false,
   loop: true,
+  range: null,
+  pace: 1,
+  toAndFro: false,
   traced: false,
   show: "picture",
   ahead: false,

@@ -15,6 +15,8 @@ import { MarkTools } from "./MarkTools";
 import { CutRow, PictureRow } from "./SheetTools";
 import { BringPictureRow } from "./BringPictureRow";
 import { KerningRow } from "./KerningRow";
+import { Markers } from "./Markers";
+import { Motions } from "./Motions";
 import { ReachRows } from "./ReachRows";
 import { SingleOut } from "./SingleOut";
 import { TypefaceRow } from "./TypefaceRow";
@@ -43,7 +45,10 @@ export function Bench() {
         {!vocabulary ? null : now ? (
           <ThingBench key={now.key} thing={now} infos={vocabulary.values[now.kind] ?? []} />
         ) : (
-          <ShotFormat />
+          <>
+            <ShotFormat />
+            <Markers />
+          </>
         )}
       </div>
     </aside>
@@ -262,6 +267,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           "line of the words": <DrawLineRow at={`${thing.at}/path`} thing={thing.key} />,
         }}
       />
+      <Motions thing={thing} />
     </>
   );
 }

@@ -175,6 +175,16 @@ export async function sendEdit(shot: string, edit: Schemas["EditWish"], around: 
   return sceneOf(await gotBytes(`/api/shots/${shot}/edits?scene=true&around=${around}`, init));
 }
 
+/** How the shot would be with a movement. */
+export async function fetchTrial(shot: string, wish: Schemas["MotionWish"]): Promise<Scene> {
+  const init = {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(wish),
+  };
+  return sceneOf(await gotBytes(`/api/shots/${shot}/motions/trial`, init));
+}
+
 /** Names of the bodies that a scene shows first. */
 export const firstBodies = (scene: Scene): string[] =>
   Object.keys(scene.facts.titles).flatMap((title) => scene.letters(title, 0).map((letter) => letter.body));

@@ -66,6 +66,8 @@ export class Session {
   /** The frame that is looked at. */
   private around = 0;
   private idle: (() => void)[] = [];
+  /** The shot's own scene, while one that is tried out is shown in its place. */
+  private own: Scene | null = null;
 
   constructor(readonly id: string) {}
 
@@ -309,9 +311,32 @@ export class Session {
       // Drawn without the letters that are not here; they are asked for again as they are looked at.
       if (!(why instanceof Unreachable)) sayFault(why);
     }
-    const now = this.store.getState().scene;
-    if (!this.closed && (!now || now.revision <= scene.revision)) this.store.setState({ scene });
+    const now = this.own ?? this.store.getState().scene;
+    if (this.closed || (now && now.revision > scene.revision)) return;
+    if (this.own) this.own = scene;
+    else this.store.setState({ scene });
   }
+
+  /** Show how the shot would be, until that is over (null); nothing is changed. */
+  async tryOut(ask: (() => Promise<Scene>) | null): Promise<void> {
+    this.trying = ask;
+    if (!ask) {
+      if (this.own) this.store.setState({ scene: this.own });
+      this.own = null;
+      return;
+    }
+    try {
+      const scene = await ask();
+      await fetchBodies(firstBodies(scene));
+      // Something else may be tried by now, or nothing.
+      if (this.trying !== ask || this.closed) return;
+      this.own ??= this.store.getState().scene;
+      this.store.setState({ scene });
+    } catch (why) {
+      if (!(why instanceof Unreachable)) sayFault(why);
+    }
+  }
+  private trying: (() => Promise<Scene>) | null = null;
 
   /** Fetch what the core makes of the newest revision; one request at a time, so that dragging never starves it. */
   private async refreshScene(): Promise<void> {

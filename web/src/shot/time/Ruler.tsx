@@ -1,8 +1,12 @@
 import { useRef } from "react";
+import type { Schemas } from "../../api/client";
 import { timecode } from "../../parts/when";
+import { useShotState } from "../document/context";
 import { look, useView } from "../view";
 import { useTracedRuns } from "./useTracedRuns";
 import { markStep, toFrame, toX, type Scale } from "./scale";
+
+const NONE: Schemas["Marker"][] = [];
 
 interface Props {
   scale: Scale;
@@ -15,6 +19,8 @@ export function Ruler({ scale, frames, rate }: Props) {
   const frame = useView((s) => (s.playing ? -1 : s.frame));
   const scrubbing = useRef(false);
   const traced = useTracedRuns();
+  const range = useView((s) => s.range);
+  const markers = useShotState((s) => s.shot?.markers ?? NONE);
   const perFrame = toX(scale, 1) - toX(scale, 0);
   const step = markStep(scale, rate.num / rate.den);
   const marks: number[] = [];
@@ -56,6 +62,21 @@ export function Ruler({ scale, frames, rate }: Props) {
         >
           <title>{`Frames ${first} to ${end} are traced and kept`}</title>
         </rect>
+      ))}
+      {range && (
+        <rect
+          className="ruler-range"
+          x={toX(scale, range[0])}
+          width={Math.max(2, toX(scale, range[1]) - toX(scale, range[0]))}
+          y={0}
+          height={26}
+        />
+      )}
+      {markers.map(({ frame: at = 0, name, note }, i) => (
+        <g key={i} className="marker" transform={`translate(${toX(scale, at)} 0)`}>
+          <path d="M-4 0H4V7L0 11L-4 7Z" />
+          <title>{[name || `Marker ${i + 1}`, note].filter(Boolean).join(": ")}</title>
+        </g>
       ))}
       {marks.map((f) => (
         <g key={f} transform={`translate(${toX(scale, f)} 0)`}>

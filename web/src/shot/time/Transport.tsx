@@ -10,6 +10,8 @@ export function Transport() {
   const { frames } = useFormat();
   const playing = useView((s) => s.playing);
   const loop = useView((s) => s.loop);
+  const toAndFro = useView((s) => s.toAndFro);
+  const pace = useView((s) => s.pace);
   const last = frames - 1;
   const step = (by: number) =>
     look({ frame: Math.max(0, Math.min(last, useView.getState().frame + by)), playing: false });
@@ -24,15 +26,31 @@ export function Transport() {
       />
       <Button label="One frame on (→)" icon="later" run={() => step(1)} />
       <Button label="Last frame (End)" icon="last" run={() => look({ frame: last })} />
-      <Tooltip title="Loop">
+      <Tooltip title={!loop ? "Play once" : toAndFro ? "Play to and fro" : "Play again and again"}>
         <IconButton
           aria-label="Loop"
           aria-pressed={loop}
           color={loop ? "primary" : "default"}
-          onClick={() => look({ loop: !loop })}
+          onClick={() =>
+            look(!loop ? { loop: true, toAndFro: false } : toAndFro ? { loop: false } : { toAndFro: true })
+          }
         >
-          <Icon name="loop" size={16} />
+          <Icon name={loop && toAndFro ? "toAndFro" : "loop"} size={16} />
         </IconButton>
+      </Tooltip>
+      <Tooltip title="How fast it plays">
+        <select
+          className="plain-input pace"
+          aria-label="Pace"
+          value={pace}
+          onChange={(e) => look({ pace: Number(e.target.value) })}
+        >
+          {[0.25, 0.5, 1, 2].map((one) => (
+            <option key={one} value={one}>
+              {one}×
+            </option>
+          ))}
+        </select>
       </Tooltip>
       <Clock />
       <span className="grow" />

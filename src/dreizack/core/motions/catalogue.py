@@ -1,0 +1,11 @@
+"""All ready-made movements, in the order they are offered."""
+
+from __future__ import annotations
+
+from .applying import Motion
+from .camera import CAMERA
+from .letters import LETTERS
+from .lights import LIGHTS
+from .whole import WHOLE
+
+MOTIONS: dict[str, Motion] = {motion.name: motion for motion in (*LETTERS, *WHOLE, *CAMERA, *LIGHTS)}

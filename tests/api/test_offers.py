@@ -1,0 +1,97 @@
+"""Edits that the core offers: whole, undone by one undo, and refused in words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from .test_api import edit, unpack
+
+
+def shot_of(client: TestClient, shot: str) -> dict[str, Any]:
+    return client.get(f"/api/shots/{shot}").json()["document"]
+
+
+def post(client: TestClient, shot: str, path: str, **body: Any) -> Any:
+    return client.post(f"/api/shots/{shot}/{path}", json=body)
+
+
+def test_each_offer_is_one_edit_that_one_undo_takes_back(client: TestClient, made: str) -> None:
+    edit(client, made, 0, {"op": "add", "path": "/things/buoy", "value": {"kind": "pivot", "name": "Buoy"}})
+    edit(client, made, 1, {"op": "add", "path": "/things/title/sets/-", "value": {}})
+    offers: list[tuple[str, dict[str, Any]]] = [
+        ("things/title/span", {"start": 3, "end": 12}),
+        ("hang", {"thing": "title", "on": "buoy", "frame": 4}),
+        ("camera/rig", {"rig": "orbit", "frame": 0}),
+        ("items/remove", {"at": "/things/title/sets", "index": 0}),
+        ("things/key/remove", {"frame": 0}),
+        ("motions", {"motion": "shutters", "thing": "title", "frame": 2, "frames": 12}),
+        ("motions", {"motion": "slow-push", "thing": "camera", "frame": 0, "frames": 20}),
+    ]
+    for path, body in offers:
+        before = shot_of(client, made)
+        answer = post(client, made, path, **body)
+        assert answer.status_code == 200, answer.text
+        assert answer.json()["changed"] is True
+        assert shot_of(client, made) != before
+        client.post(f"/api/shots/{made}/undo")
+        assert shot_of(client, made) == before
+
+
+def test_movement_is_copied_and_what_found_no_place_is_said(client: TestClient, made: str) -> None:
+    edit(client, made, 0, {"op": "add", "path": "/things/two", "value": {"kind": "title", "words": "FLOW"}})
+    edit(client, made, 1, {"op": "add", "path": "/things/buoy", "value": {"kind": "pivot", "name": "Buoy"}})
+    post(client, made, "motions", motion="shutters", thing="title", frame=2, frames=12)
+    assert post(client, made, "motions/copy", source="title", target="two").json()["lost"] == []
+    assert shot_of(client, made)["things"]["two"]["sets"] == shot_of(client, made)["things"]["title"]["sets"]
+    assert "/sets/0/turn/y" in post(client, made, "motions/copy", source="title", target="buoy").json()["lost"]
+
+
+def test_a_movement_can_be_tried_without_changing_anything(client: TestClient, made: str) -> None:
+    before = shot_of(client, made)
+    answer = post(client, made, "motions/trial", motion="shutters", thing="title", frame=0, frames=12)
+    head, arrays = unpack(answer.content)
+    assert arrays["title/title/poses"].shape[0] == 20
+    assert head["titles"]["title"]["fans"][0]["starts"]
+    assert shot_of(client, made) == before
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "status", "words"),
+    [
+        ("things/nobody/span", {"start": 0, "end": 3}, 404, "nothing of this name"),
+        ("things/title/span", {"start": 5, "end": 5}, 422, "cannot be there"),
+        ("things/title/span", {"start": -1, "end": 5}, 422, ""),
+        ("hang", {"thing": "nobody", "on": "title"}, 404, "nothing of this name"),
+        ("hang", {"thing": "title", "on": "title"}, 422, "circle"),
+        ("camera/rig", {"rig": "dolly"}, 422, ""),
+        ("items/remove", {"at": "/things/title/sets", "index": 7}, 404, "no such item"),
+        ("items/remove", {"at": "nonsense", "index": 0}, 404, "no such item"),
+        ("things/nobody/remove", {}, 404, "nothing of this name"),
+        ("motions", {"motion": "nonsense", "thing": "title"}, 404, "no such movement"),
+        ("motions", {"motion": "shutters", "thing": "camera"}, 422, "moves a title or mark"),
+        ("motions/trial", {"motion": "shutters", "thing": "nobody"}, 404, "nothing of this name"),
+        ("motions/copy", {"source": "title", "target": "nobody"}, 404, "nothing of this name"),
+    ],
+)
+def test_offers_that_cannot_be_are_refused_in_words(
+    client: TestClient, made: str, path: str, body: dict[str, Any], status: int, words: str
+) -> None:
+    before = client.get(f"/api/shots/{made}").json()
+    answer = post(client, made, path, **body)
+    assert answer.status_code == status and words in answer.text
+    assert client.get(f"/api/shots/{made}").json() == before
+
+
+def test_movements_are_offered_with_what_they_move(client: TestClient) -> None:
+    offered = client.get("/api/motions").json()
+    assert len(offered) >= 30
+    assert {kind for one in offered for kind in one["kinds"]} >= {
+        "title",
+        "mark",
+        "camera",
+        "light",
+        "surroundings",
+    }

@@ -1,0 +1,147 @@
+"""Ready-made movements: plain sets and keys that fit, do what they say, and end where the thing stands."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from dreizack.core.document import (
+    Channel,
+    EditRefused,
+    Floor,
+    Format,
+    Key,
+    LetterSet,
+    Light,
+    Mark,
+    Mesh,
+    Pivot,
+    Sheet,
+    Shot,
+    Title,
+    Vector,
+    apply_edit,
+)
+from dreizack.core.motions import MOTIONS, applied, copied_motion
+from dreizack.core.scene import bake
+
+THINGS = {
+    "title": Title(words="EBB TIDE"),
+    "mark": Mark(),
+    "mesh": Mesh(),
+    "sheet": Sheet(),
+    "pivot": Pivot(),
+    "light": Light(aim=Vector(x=0, y=0.3, z=0)),
+}
+
+
+def shot_of(**more: object) -> Shot:
+    return Shot.model_validate(
+        {"format": Format(frames=200), "things": {k: v.model_copy(deep=True) for k, v in THINGS.items()}}
+        | more
+    )
+
+
+CASES = [(motion.name, kind) for motion in MOTIONS.values() for kind in motion.kinds]
+
+
+@pytest.mark.parametrize(("name", "kind"), CASES)
+def test_every_movement_is_one_edit_that_fits_and_moves_something(name: str, kind: str) -> None:
+    shot, motion = shot_of(), MOTIONS[name]
+    edit = apply_edit(shot, applied(shot, motion, kind, 20, motion.frames))
+    assert apply_edit(edit.shot, edit.inverse).shot == shot
+    before, after = bake(shot), bake(edit.shot)
+    moved = []
+    if kind in ("title", "mark", "mesh", "sheet"):
+        one, other = before.titles[kind], after.titles[kind]
+        moved += [
+            np.ptp(other.matrix, axis=0).max(),
+            np.ptp(other.poses, axis=0).max() if len(other.poses) > 1 else 0,
+        ]
+        moved += [np.ptp(other.looks, axis=0).max() if other.looks is not None else 0]
+        # How it arrives ends where it stands, and how it leaves begins there.
+        if motion.when in ("arrival", "departure"):
+            rest = 199 if motion.when == "arrival" else 0
+            at = min(rest, len(other.poses) - 1)
+            np.testing.assert_allclose(other.poses[at], one.poses[0], atol=1e-6)
+            np.testing.assert_allclose(other.matrix[rest], one.matrix[0], atol=1e-6)
+            if other.looks is not None:
+                np.testing.assert_allclose(
+                    other.looks[min(rest, len(other.looks) - 1)],
+                    [[1, 0, 0, 1, 1, 1]] * len(one.poses[0]),
+                    atol=1e-6,
+                )
+            assert len(other.forms) == 1
+    elif kind == "pivot":
+        moved.append(np.ptp(after.pivots[kind], axis=0).max())
+    elif kind == "light":
+        moved += [
+            np.ptp(after.lights[kind].matrix, axis=0).max(),
+            np.ptp(after.lights[kind].radiance, axis=0).max(),
+        ]
+    elif kind == "camera":
+        moved += [
+            np.ptp(after.camera_position, axis=0).max(),
+            np.ptp(after.camera_aim, axis=0).max(),
+            np.ptp(after.focus),
+            np.ptp(after.camera_roll),
+        ]
+    else:
+        moved.append(np.ptp(after.surroundings_rotation))
+    assert max(moved) > 1e-3
+    assert np.isfinite(after.camera_position).all()
+
+
+@pytest.mark.parametrize(
+    "name", [m.name for m in MOTIONS.values() if m.when == "arrival" and "title" in m.kinds]
+)
+def test_arrivals_take_the_time_they_are_given(name: str) -> None:
+    shot = shot_of()
+    for length in (10, 60):
+        edit = apply_edit(shot, applied(shot, MOTIONS[name], "title", 30, length))
+        body = bake(edit.shot, np.array([30.0 + length, 199.0])).titles["title"]
+        np.testing.assert_allclose(body.poses[0], body.poses[-1], atol=1e-6)
+        assert edit.shot.titles["title"].span.arrival in (0, length)
+
+
+def test_there_are_at_least_thirty_and_each_is_told_apart() -> None:
+    assert len(MOTIONS) >= 30
+    assert len({m.label for m in MOTIONS.values()}) == len(MOTIONS)
+    assert all(m.tells.endswith(".") for m in MOTIONS.values())
+
+
+def test_what_does_not_fit_is_refused_in_words() -> None:
+    shot = shot_of(things={"floor": Floor(), "title": Title(sets=[LetterSet()] * 12)})
+    with pytest.raises(EditRefused, match="moves a title or mark, not a floor"):
+        applied(shot, MOTIONS["shutters"], "floor", 0, 20)
+    with pytest.raises(EditRefused, match="has 12 sets already"):
+        applied(shot, MOTIONS["shutters"], "title", 0, 20)
+    with pytest.raises(KeyError):
+        applied(shot, MOTIONS["shutters"], "nobody", 0, 20)
+
+
+def test_an_orbiting_camera_goes_on_from_where_it_stands() -> None:
+    shot = shot_of()
+    moved = apply_edit(shot, applied(shot, MOTIONS["around"], "camera", 0, 100)).shot
+    position = bake(shot, np.zeros(1)).camera_position[0]
+    # Ten degrees beyond where it stood, as far away, as high.
+    end = bake(moved, np.array([100.0]))
+    far = np.linalg.norm(position - bake(shot, np.zeros(1)).camera_aim[0])
+    assert np.linalg.norm(end.camera_position[0] - end.camera_aim[0]) == pytest.approx(far, rel=1e-4)
+    assert end.camera_position[0, 1] == pytest.approx(position[1], abs=1e-3)
+
+
+def test_movement_goes_over_to_other_words_and_says_what_found_no_place() -> None:
+    shot = shot_of()
+    shot.things["small"] = Title(words="FLOOD")
+    shot.things["small"].setting.size = 0.25  # type: ignore[union-attr]
+    shot = apply_edit(shot, applied(shot, MOTIONS["up-from-the-ground"], "title", 10, 40)).shot
+    shot.channels["/things/title/setting/tracking"] = Channel(keys=[Key(frame=0, value=3)])
+    both = copied_motion(shot, "title", "small")
+    after = apply_edit(shot, both.patch).shot
+    assert both.lost == () and after.titles["small"].span == after.titles["title"].span
+    own, copied = (after.channels[f"/things/{n}/sets/0/move/y"].keys[0].value for n in ("title", "small"))
+    assert copied == pytest.approx(own / 2)
+    mesh = copied_motion(shot, "title", "mesh")
+    assert "/setting/tracking" in mesh.lost and "/sets/0/move/y" in mesh.lost
+    apply_edit(shot, mesh.patch)
