@@ -46,7 +46,9 @@ def test_movement_is_copied_and_what_found_no_place_is_said(client: TestClient, 
     post(client, made, "motions", motion="shutters", thing="title", frame=2, frames=12)
     assert post(client, made, "motions/copy", source="title", target="two").json()["lost"] == []
     assert shot_of(client, made)["things"]["two"]["sets"] == shot_of(client, made)["things"]["title"]["sets"]
-    assert "/sets/0/turn/y" in post(client, made, "motions/copy", source="title", target="buoy").json()["lost"]
+    assert (
+        "/sets/0/turn/y" in post(client, made, "motions/copy", source="title", target="buoy").json()["lost"]
+    )
 
 
 def test_a_movement_can_be_tried_without_changing_anything(client: TestClient, made: str) -> None:

@@ -58,12 +58,15 @@ def test_every_movement_is_one_edit_that_fits_and_moves_something(name: str, kin
             np.ptp(other.matrix, axis=0).max(),
             np.ptp(other.poses, axis=0).max() if len(other.poses) > 1 else 0,
         ]
-        moved += [np.ptp(other.looks, axis=0).max() if other.looks is not None else 0]
+        moved += [
+            np.ptp(other.looks, axis=0).max() if other.looks is not None else 0,
+            float(len(other.forms) > 1),
+        ]
         # How it arrives ends where it stands, and how it leaves begins there.
         if motion.when in ("arrival", "departure"):
             rest = 199 if motion.when == "arrival" else 0
             at = min(rest, len(other.poses) - 1)
-            np.testing.assert_allclose(other.poses[at], one.poses[0], atol=1e-6)
+            np.testing.assert_allclose(other.poses[at][: len(one.poses[0])], one.poses[0], atol=1e-6)
             np.testing.assert_allclose(other.matrix[rest], one.matrix[0], atol=1e-6)
             if other.looks is not None:
                 np.testing.assert_allclose(
@@ -71,7 +74,8 @@ def test_every_movement_is_one_edit_that_fits_and_moves_something(name: str, kin
                     [[1, 0, 0, 1, 1, 1]] * len(one.poses[0]),
                     atol=1e-6,
                 )
-            assert len(other.forms) == 1
+            words = edit.shot.titles.get(kind)
+            assert len(other.forms) == 1 or (words is not None and words.telling.kind != "as typed")
     elif kind == "pivot":
         moved.append(np.ptp(after.pivots[kind], axis=0).max())
     elif kind == "light":

@@ -15,7 +15,7 @@ from ..core.colour import LUMINANCE
 from ..core.document import Floor, Light, Shot, Vector
 from ..core.light import CannotPlace, footprint, for_highlight, for_shadow, shadow_tip
 from ..core.optics import to_display
-from ..core.scene import BakedBody, BodyStore, Form, bake, body_points
+from ..core.scene import BakedBody, BodyStore, Form, bake, body_points, movers
 from ..store import NotThere
 from ..store import shots as store
 from .problems import PROBLEMS
@@ -56,6 +56,14 @@ class Contribution(BaseModel):
     behind: float
 
 
+class MoverCard(BaseModel):
+    """What moves the thing: ``at`` is the pointer of what to look at, ``says`` what it does, in words."""
+
+    at: str
+    label: str
+    says: str
+
+
 class AnswerCard(BaseModel):
     """What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown``
     display codes of 8 bit."""
@@ -72,6 +80,7 @@ class AnswerCard(BaseModel):
     contributions: list[Contribution]
     mirrored: str | None
     says: list[str]
+    moves: list[MoverCard]
 
 
 class HighlightWish(BaseModel):
@@ -136,6 +145,10 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
         contributions=sorted(contributions, key=lambda c: -c.share),
         says=answered.says,
         mirrored=found.mirrored.what if found.mirrored is not None else None,
+        moves=[
+            MoverCard(at=one.at, label=one.label, says=one.says)
+            for one in (movers(row.shot, found.thing, found.source, frame) if found.thing else [])
+        ],
     )
 
 

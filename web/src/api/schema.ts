@@ -1518,6 +1518,8 @@ export interface components {
             mirrored: string | null;
             /** Says */
             says: string[];
+            /** Moves */
+            moves: components["schemas"]["MoverCard"][];
         };
         /**
          * Axis
@@ -3152,6 +3154,18 @@ export interface components {
              */
             frames: number;
         };
+        /**
+         * MoverCard
+         * @description What moves the thing: ``at`` is the pointer of what to look at, ``says`` what it does, in words.
+         */
+        MoverCard: {
+            /** At */
+            at: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+        };
         /** Named */
         Named: {
             /** Name */
@@ -4432,6 +4446,102 @@ export interface components {
             saved: string;
         };
         /**
+         * Telling
+         * @description What of the typed words is told, or what stands in them at ``#``, from frame to frame.
+         */
+        Telling: {
+            /**
+             * words over time
+             * @description As typed; told letter by letter; resolving from random characters; or a number, clock, timecode or date where # stands in the words (without one, in their place).
+             * @default as typed
+             * @enum {string}
+             */
+            kind: "as typed" | "letter by letter" | "resolving" | "count" | "clock" | "timecode" | "date";
+            /**
+             * progress
+             * @description How much is told, or has resolved.
+             * @default 1
+             */
+            progress: number;
+            /**
+             * random characters
+             * @description What letters show until they have resolved.
+             * @default ABCDEFGHJKLMNPRSTUVWXYZ0123456789
+             */
+            pool: string;
+            /**
+             * changes every
+             * @description How long a random character stays.
+             * @default 2
+             */
+            changes: number;
+            /**
+             * seed
+             * @description Another number shows other characters.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * number
+             * @description What is counted; of a clock seconds, of a date days after its beginning.
+             * @default 0
+             */
+            value: number;
+            /**
+             * decimals
+             * @description Places after the decimal mark.
+             * @default 0
+             */
+            decimals: number;
+            /**
+             * digits at least
+             * @description Fills up with zeros in front.
+             * @default 1
+             */
+            least: number;
+            /**
+             * thousands
+             * @description What stands between thousands.
+             * @default space
+             * @enum {string}
+             */
+            grouping: "none" | "space" | "comma" | "point" | "apostrophe";
+            /**
+             * decimal mark
+             * @description What stands before the decimals.
+             * @default point
+             * @enum {string}
+             */
+            mark: "point" | "comma";
+            /**
+             * sign
+             * @description When a sign is shown.
+             * @default if below 0
+             * @enum {string}
+             */
+            sign: "if below 0" | "always";
+            /**
+             * shows
+             * @description Hours, minutes and seconds.
+             * @default h:mm:ss
+             * @enum {string}
+             */
+            clock: "h:mm" | "h:mm:ss" | "mm:ss" | "mm:ss.0" | "mm:ss.00";
+            /**
+             * begins
+             * @description The date at number 0, as 2031-03-20.
+             * @default 2031-03-20
+             */
+            begins: string;
+            /**
+             * written
+             * @description How the 20th of March 2031 is written.
+             * @default 20.3.2031
+             * @enum {string}
+             */
+            written: "20.3.2031" | "20.03.2031" | "03/20/2031" | "20/03/2031" | "2031-03-20";
+        };
+        /**
          * Timing
          * @description Units of a set begin one after the other: each reads the keyed values of its set at its own time.
          *
@@ -4536,6 +4646,8 @@ export interface components {
              * @default TITLE
              */
             words: string;
+            /** words over time */
+            telling?: components["schemas"]["Telling"];
             setting?: components["schemas"]["Setting"];
             /**
              * ranges

@@ -28,6 +28,7 @@ from .shot import MAX_FRAMES, Bodied, Format, Placed, Shot, Thing, hanging
 from .sources import replaced, used_files
 from .span import Span
 from .surroundings import Backdrop, Surroundings
+from .telling import Telling
 from .timing import Timing
 from .title import Title
 from .versions import NewerDocument, schema_version
@@ -84,6 +85,7 @@ __all__ = [
     "Surface",
     "SurfacePicture",
     "Surroundings",
+    "Telling",
     "Thing",
     "Timing",
     "Title",

@@ -14,6 +14,7 @@ from .plain_text import Line, Lines
 from .sets import LetterSet
 from .setting import MAX_WORDS, Path, Range, Setting
 from .span import Span, span
+from .telling import Telling
 from .visibility import Visibility
 
 
@@ -24,6 +25,7 @@ class Title(Section):
     look: Line = Field("", max_length=60)
     name: Line = Field("Title", min_length=1, max_length=120)
     words: Lines = Field("TITLE", max_length=MAX_WORDS)
+    telling: Telling = Field(default_factory=Telling, title="words over time")
     setting: Setting = Field(default_factory=Setting)
     ranges: list[Range] = Field(
         default_factory=list,

@@ -7,5 +7,6 @@ from .camera import CAMERA
 from .letters import LETTERS
 from .lights import LIGHTS
 from .whole import WHOLE
+from .words import WORDS
 
-MOTIONS: dict[str, Motion] = {motion.name: motion for motion in (*LETTERS, *WHOLE, *CAMERA, *LIGHTS)}
+MOTIONS: dict[str, Motion] = {motion.name: motion for motion in (*LETTERS, *WORDS, *WHOLE, *CAMERA, *LIGHTS)}

@@ -96,9 +96,7 @@ ARRIVALS = (
         56,
         _move(
             {
-                "scatter/x": _in(5),
-                "scatter/y": _in(3),
-                "scatter/z": _in(6),
+                **{f"scatter/{axis}": _in(far) for axis, far in zip("xyz", (5, 3, 6), strict=True)},
                 "spin/x": _in(200),
                 "spin/y": _in(160),
                 **_THERE,
@@ -293,9 +291,7 @@ DEPARTURES = (
         _move(
             {
                 "move/x": ((0.0, 0.0), (1.0, 5.0)),
-                "scatter/x": ((0.0, 0.0), (1.0, 3.0)),
-                "scatter/y": ((0.0, 0.0), (1.0, 3.0)),
-                "scatter/z": ((0.0, 0.0), (1.0, 4.0)),
+                **{f"scatter/{axis}": ((0.0, 0.0), (1.0, 3.5)) for axis in "xyz"},
                 "spin/y": ((0.0, 0.0), (1.0, 260.0)),
                 "spin/z": ((0.0, 0.0), (1.0, 120.0)),
                 **_GONE,

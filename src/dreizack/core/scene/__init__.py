@@ -7,6 +7,7 @@ from .fans import fans
 from .form import Form, finishes
 from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
 from .framing import frame_titles
+from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
 from .points import body_points
 from .shutter import exposed
@@ -26,6 +27,7 @@ __all__ = [
     "Lens",
     "LetterBody",
     "LightState",
+    "Mover",
     "Pose",
     "UVMap",
     "aspect_of",
@@ -40,6 +42,7 @@ __all__ = [
     "frame_titles",
     "hung_on",
     "look_swatch",
+    "movers",
     "on_frame",
     "respanned",
     "rigged",

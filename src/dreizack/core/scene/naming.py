@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import hashlib
+import zlib
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Mark, Pivot, Shot, Title
 from ..motion import Motion, present
+from .baking.forms import OverFrames
 from .form import Form
 from .set_motion import set_delays
 from .shutter import MOMENTS
+from .told import changes_words, told_words
 
 # Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by
 # it.
@@ -82,6 +85,13 @@ def _names(
         rows = np.column_stack([rows, before.reshape(len(frames), -1)])
     spans = [thing.span for thing in shot.things.values() if not isinstance(thing, Pivot)]
     rows = np.column_stack([rows, *(present(span, frames) for span in spans if not span.whole)])
+    for name, title in shot.titles.items():
+        if changes_words(title):
+            shown, index = told_words(
+                title, OverFrames(Motion(shot, frames), f"/things/{name}", title), frames, shot.format
+            )
+            named = np.array([zlib.crc32(words.encode()) for words in shown], np.float64)
+            rows = np.column_stack([rows, named[index]])
     if plays:
         rows = np.column_stack([rows, frames])
     stem = hashlib.blake2b(f"{RENDER_VERSION}/{fixed}/{pointers}".encode(), digest_size=16).digest()

@@ -30,6 +30,7 @@ interface Props {
 
 /** Groups that most titles do without start folded. */
 const RARE = [
+  "words over time",
   "span",
   "picture",
   "wire",

@@ -6,7 +6,7 @@ import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
 import { useSession, useShot, useShotState } from "../document/context";
 import { setValue } from "../document/values";
-import { look, point, useView } from "../view";
+import { look, point, toggleRow, useView } from "../view";
 
 type Card = Schemas["AnswerCard"];
 const AXES = ["x", "y", "z"] as const;
@@ -163,6 +163,18 @@ export function AnswerCard({ width, height }: { width: number; height: number })
           {known?.says.map((sentence) => (
             <p key={sentence}>{sentence}</p>
           ))}
+          {known && known.moves.length > 0 && (
+            <ul className="answer-moves" aria-label="What moves it">
+              {known.moves.map((one) => (
+                <li key={one.at}>
+                  <button onClick={() => showMover(one.at)} title="Shows it on the bench and in time">
+                    <span>{one.label}</span>
+                    <span className="answer-says">{one.says}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
           {known?.thing && (
             <footer>
               {lights.length > 0 && (
@@ -186,6 +198,13 @@ export function AnswerCard({ width, height }: { width: number; height: number })
       </Place>
     </>
   );
+}
+
+/** Go to what moves something: its thing on the bench, its strands in time. */
+function showMover(at: string) {
+  const thing = at.split("/")[2]!;
+  point({ thing });
+  if (!useView.getState().unfolded.has(thing)) toggleRow(thing);
 }
 
 /** Where it hides nothing: at the foot of the plot, or over the picture on the other side of the spot. */

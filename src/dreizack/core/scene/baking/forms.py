@@ -10,6 +10,7 @@ from ...motion import Instants, Motion
 from ..form import Form, size_of
 from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
+from ..told import changes_words, told_words
 from .places import placed
 
 Floats = NDArray[np.float64]
@@ -30,6 +31,7 @@ def baked_forms(
         and not only_poses(thing, pointer[len(at) :])
     ]
     columns = [np.round(motion.value(pointer), 6) for pointer in keyed]
+    words = _words(motion, at, thing)
     bent = faces_camera(thing) and bends_with_pose(thing)
     if bent:
         columns += list(np.round(camera_in(matrix, camera), 4).T)
@@ -42,6 +44,8 @@ def baked_forms(
             thing, Form(thing).pieces, OverFrames(motion, at, thing, frames), len(frames), seen
         )
         columns += list(np.round(whole.reshape(len(frames), -1), 6).T)
+    if words is not None:
+        columns.append(words[1].astype(np.float64))
     if not columns:
         return [Form(thing, chords, cut=cut)], np.zeros(len(motion.frames), np.int64)
     distinct, index = np.unique(np.stack(columns, axis=1), axis=0, return_inverse=True)
@@ -50,9 +54,19 @@ def baked_forms(
         shown = thing.model_copy(deep=True)
         for pointer, value in zip(keyed, row, strict=False):
             _put(shown, pointer[len(at) :], value)
+        if words is not None:
+            _put(shown, "/words", words[0][int(row.pop())])
         eye = (row[keys - 3], row[keys - 2], row[keys - 1]) if bent else None
         forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None))
     return forms, index.reshape(-1).astype(np.int64)
+
+
+def _words(motion: Motion, at: str, thing: Bodied) -> tuple[list[str], Ints] | None:
+    """The distinct words of a title that changes them, and which of them (frames,) each frame shows."""
+    if not isinstance(thing, Title) or not changes_words(thing):
+        return None
+    values = OverFrames(motion, at, thing)
+    return told_words(thing, values, motion.frames, motion.shot.format)
 
 
 def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
@@ -69,7 +83,11 @@ def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
 
 def _plain(pointer: str) -> bool:
     """Whether a number is no matter of shape: where the thing stands, and what it wears."""
-    return pointer.startswith(("/place/", "/fill/")) or "/finish" in pointer or looks_of_letters(pointer)
+    return (
+        pointer.startswith(("/place/", "/fill/", "/telling/"))
+        or "/finish" in pointer
+        or looks_of_letters(pointer)
+    )
 
 
 def camera_in(matrix: Floats, camera: Floats) -> Floats:
@@ -156,8 +174,9 @@ class OverFrames:
     """A thing's numbers at some of the frames of a motion; what shapes its outlines is that of one of its
     forms."""
 
-    def __init__(self, motion: Motion, at: str, thing: Bodied, frames: Ints) -> None:
-        self.motion, self.at, self.frames = motion, at, frames
+    def __init__(self, motion: Motion, at: str, thing: Bodied, frames: Ints | None = None) -> None:
+        self.motion, self.at = motion, at
+        self.frames = np.arange(len(motion.frames)) if frames is None else frames
         self._rest = Resting(thing)
         self._late: tuple[Floats, Instants] | None = None
 
@@ -189,10 +208,10 @@ def _cut(motion: Motion, sheet: Sheet, matrix: Floats) -> tuple[Title, tuple[flo
     return title, tuple(place.round(6).ravel().tolist())
 
 
-def _put(thing: Bodied, pointer: str, value: float) -> None:
+def _put(thing: Bodied, pointer: str, value: float | str) -> None:
     """Set a value without validating again what its channel keeps within limits."""
     parent, _, last = pointer.rpartition("/")
-    resolve(thing, parent).__dict__[last] = value
+    (resolve(thing, parent) if parent else thing).__dict__[last] = value
 
 
 def _chords(shot: Shot, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats) -> float:
