@@ -9,7 +9,18 @@ from uuid import UUID
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.document import Light, Shot, hanging, without_item, without_thing
+from ..core.document import (
+    Light,
+    Shot,
+    hanging,
+    mirrored_keys,
+    pasted_keys,
+    repeated_keys,
+    reversed_keys,
+    stretched_keys,
+    without_item,
+    without_thing,
+)
 from ..core.light import measured_in
 from ..core.scene import hung_on, respanned, rigged
 from ..store import NotThere
@@ -67,6 +78,21 @@ class ItemWish(Wish):
 
     at: str = Field(max_length=300, description="Pointer of the list.")
     index: int = Field(ge=0, le=2000)
+
+
+class KeysWish(Wish):
+    """What is to be done with chosen keys: pointers of values, each with the frames of chosen keys.
+
+    ``share`` and ``about`` are for stretching, ``times`` for repeating, ``about`` is where they are pasted,
+    ``onto`` the thing they are pasted on, where it is another one.
+    """
+
+    what: Literal["reverse", "mirror", "stretch", "repeat", "paste"]
+    chosen: dict[str, list[float]] = Field(min_length=1, max_length=500)
+    share: float = Field(1.0, ge=0.001, le=1000)
+    about: float = Field(0.0, ge=0, le=200_000)
+    times: int = Field(1, ge=1, le=200)
+    onto: str = Field("", max_length=40)
 
 
 class Offered(BaseModel):
@@ -133,6 +159,36 @@ def remove_item(behind: Behind, shot: UUID, wish: ItemWish) -> Offered:
     return changed_by(
         behind, shot, lambda now: without_item(now, wish.at, wish.index), "there is no such item in the shot"
     )
+
+
+class KeysDone(Offered):
+    """``lost`` lists the values that found no place."""
+
+    lost: list[str]
+
+
+@router.post("/shots/{shot}/keys")
+def change_keys(behind: Behind, shot: UUID, wish: KeysWish) -> KeysDone:
+    """Turn chosen keys round, mirror their values, stretch, repeat or paste them."""
+    lost: list[str] = []
+
+    def change(now: Shot) -> list[dict[str, Any]]:
+        match wish.what:
+            case "reverse":
+                return reversed_keys(now, wish.chosen)
+            case "mirror":
+                return mirrored_keys(now, wish.chosen)
+            case "stretch":
+                return stretched_keys(now, wish.chosen, wish.share, wish.about)
+            case "repeat":
+                return repeated_keys(now, wish.chosen, wish.times)
+            case _:
+                pasted = pasted_keys(now, wish.chosen, wish.about, wish.onto)
+                lost[:] = pasted.lost
+                return pasted.patch
+
+    done = changed_by(behind, shot, change, "these keys are not in the shot any more")
+    return KeysDone(changed=done.changed, revision=done.revision, lost=lost)
 
 
 @router.post("/shots/{shot}/hang")

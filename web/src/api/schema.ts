@@ -956,6 +956,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Keys
+         * @description Turn chosen keys round, mirror their values, stretch, repeat or paste them.
+         */
+        post: operations["change_keys_api_shots__shot__keys_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/hang": {
         parameters: {
             query?: never;
@@ -2588,6 +2608,56 @@ export interface components {
             /** Value */
             value: number;
             ease?: components["schemas"]["Ease"];
+        };
+        /**
+         * KeysDone
+         * @description ``lost`` lists the values that found no place.
+         */
+        KeysDone: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Lost */
+            lost: string[];
+        };
+        /**
+         * KeysWish
+         * @description What is to be done with chosen keys: pointers of values, each with the frames of chosen keys.
+         *
+         *     ``share`` and ``about`` are for stretching, ``times`` for repeating, ``about`` is where they are pasted,
+         *     ``onto`` the thing they are pasted on, where it is another one.
+         */
+        KeysWish: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "reverse" | "mirror" | "stretch" | "repeat" | "paste";
+            /** Chosen */
+            chosen: {
+                [key: string]: number[];
+            };
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+            /**
+             * About
+             * @default 0
+             */
+            about: number;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Onto
+             * @default
+             */
+            onto: string;
         };
         /**
          * LetterSet
@@ -10167,6 +10237,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_keys_api_shots__shot__keys_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeysWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeysDone"];
                 };
             };
             /** @description The request cannot be read */

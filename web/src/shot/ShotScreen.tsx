@@ -19,6 +19,7 @@ import { Time } from "./time/Time";
 import { keyFrames, useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
 import { markerAt } from "./time/markers";
+import { useRecording } from "./useRecording";
 import { useRemoving } from "./useRemoving";
 import { chooseView, freshView, look, point, useView } from "./view";
 import "./shot.css";
@@ -66,12 +67,14 @@ function Opened() {
   const canUndo = useShotState((s) => s.canUndo);
   const canRedo = useShotState((s) => s.canRedo);
   const plot = useView((s) => s.plot);
+  const recording = useView((s) => s.recording);
   const deliverButton = useRef<HTMLButtonElement>(null);
   const delivering = useView((s) => s.delivering);
   const bench = usePane("bench", 306, 240, 640);
   const time = usePane("time", Math.max(190, Math.min(300, window.innerHeight * 0.3)), 110, 1600);
   const beside = usePane("plot", Math.max(230, Math.min(640, window.innerWidth * 0.21)), 160, 1600);
   usePlayback();
+  useRecording();
   useShotCommands();
 
   return (
@@ -125,7 +128,7 @@ function Opened() {
         </Button>
       </Top>
       <div
-        className="shot"
+        className={`shot${recording ? " recording" : ""}`}
         style={
           {
             "--bench": `${bench.size}px`,
@@ -217,6 +220,21 @@ function useShotCommands(): void {
       { id: "on10", label: "Ten frames on", group: "Time", keys: ["Shift+ArrowRight"], run: () => step(10) },
       { id: "first", label: "First frame", group: "Time", keys: ["Home"], run: () => look({ frame: 0 }) },
       { id: "last", label: "Last frame", group: "Time", keys: ["End"], run: () => look({ frame: last() }) },
+      { id: "keys-copy", label: "Copy the chosen keys", group: "Time", keys: ["Mod+C"], run: keys.copy },
+      {
+        id: "keys-paste",
+        label: "Paste keys at the present frame, onto what is pointed at",
+        group: "Time",
+        keys: ["Mod+V"],
+        run: () => void keys.change("paste"),
+      },
+      {
+        id: "record",
+        label: "Record: every change sets a key",
+        group: "Time",
+        keys: ["R"],
+        run: () => look({ recording: !useView.getState().recording }),
+      },
       {
         id: "marker",
         label: "Set or remove a marker",

@@ -50,6 +50,10 @@ export interface View {
   /** Title whose words are being typed in the picture. */
   typing: string | null;
   chosen: ChosenKey[];
+  /** Keys that can be pasted. */
+  copied: ChosenKey[];
+  /** Whether every change of a value sets a key at the present frame. */
+  recording: boolean;
   unfolded: Set<string>;
   delivering: boolean;
   single: Single;
@@ -90,6 +94,8 @@ const FRESH: View = {
   pointed: "shot",
   typing: null,
   chosen: [],
+  copied: [],
+  recording: false,
   unfolded: new Set(),
   delivering: false,
   single: "title",

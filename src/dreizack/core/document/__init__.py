@@ -11,6 +11,7 @@ from .file import ShotFileError, read_shot, write_shot
 from .finish import Finish, Stop, Surface, SurfacePicture
 from .floor import Floor
 from .ground import Colour, Turn, Vector
+from .key_edits import mirrored_keys, pasted_keys, repeated_keys, reversed_keys, stretched_keys
 from .keys import Channel, Ease, Key
 from .light import Light
 from .looks import SECTIONS, Look, LookFileError, look_of, read_look, refinished, restyled, write_look
@@ -99,13 +100,18 @@ __all__ = [
     "fresh",
     "hanging",
     "look_of",
+    "mirrored_keys",
+    "pasted_keys",
     "read_look",
     "read_shot",
     "refinished",
+    "repeated_keys",
     "replaced",
     "resolve",
     "restyled",
+    "reversed_keys",
     "schema_version",
+    "stretched_keys",
     "used_files",
     "without_item",
     "without_thing",

@@ -3,6 +3,7 @@ import { api, got, Refused, Unreachable } from "../../api/client";
 import { listen } from "../../api/live";
 import { say, sayFault } from "../../parts/notices";
 import { joined, patched, rebased, type Edit, type Operation, type Shot } from "./patches";
+import { recorded } from "./recording";
 import { fetchBodies, fetchScene, firstBodies, sendEdit, type Scene } from "./scene";
 
 export interface SessionState {
@@ -69,6 +70,9 @@ export class Session {
   /** The shot's own scene, while one that is tried out is shown in its place. */
   private own: Scene | null = null;
 
+  /** While recording: the frame at which a change of a value sets a key, and which values may have one. */
+  records: { frame: () => number; may: (pointer: string) => boolean } | null = null;
+
   constructor(readonly id: string) {}
 
   open(): void {
@@ -92,6 +96,7 @@ export class Session {
   edit(patch: Operation[], gesture?: string): void {
     const now = this.store.getState().shot;
     if (!now || !patch.length) return;
+    if (this.records) patch = patch.flatMap((one) => recorded(now, one, this.records!));
     let shot: Shot;
     try {
       shot = patched(now, patch);

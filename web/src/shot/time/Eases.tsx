@@ -1,4 +1,5 @@
-import { IconButton, Tooltip } from "@mui/material";
+import { IconButton, Menu, MenuItem, Tooltip } from "@mui/material";
+import { useState } from "react";
 import { Icon } from "../../parts/Icon";
 import { NumberField } from "../../parts/number/NumberField";
 import { useChannels, useSession } from "../document/context";
@@ -145,6 +146,7 @@ export function Eases() {
           }
         />
       ))}
+      <KeyMenu />
       <Tooltip title="Remove the chosen keys (Delete)">
         <IconButton aria-label="Remove the chosen keys" onClick={remove}>
           <Icon name="trash" size={15} />
@@ -184,6 +186,51 @@ function OneKey({ pointer, item }: { pointer: string; item: Key }) {
         value={item.value}
         onChange={(value, gesture) => put({ value }, gesture)}
       />
+    </>
+  );
+}
+
+/** What else can be done with chosen keys. */
+function KeyMenu() {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const { change, copy } = useKeyCommands();
+  const copied = useView((s) => s.copied.length);
+  const items: [label: string, run: () => void, off?: boolean][] = [
+    ["Turn round in time", () => void change("reverse")],
+    ["Mirror in value", () => void change("mirror")],
+    ["Twice as slow, about the present frame", () => void change("stretch", { share: 2 })],
+    ["Twice as fast, about the present frame", () => void change("stretch", { share: 0.5 })],
+    ["Repeat once", () => void change("repeat")],
+    ["Repeat four times", () => void change("repeat", { times: 4 })],
+    ["Copy (Ctrl C)", copy],
+    ["Paste at the present frame, onto what is pointed at (Ctrl V)", () => void change("paste"), !copied],
+  ];
+  return (
+    <>
+      <Tooltip title="More for the chosen keys">
+        <IconButton
+          aria-label="More for the chosen keys"
+          aria-haspopup="menu"
+          onClick={(e) => setAnchor(e.currentTarget)}
+        >
+          <Icon name="more" size={15} />
+        </IconButton>
+      </Tooltip>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} transitionDuration={0}>
+        {items.map(([label, run, off]) => (
+          <MenuItem
+            key={label}
+            dense
+            disabled={off}
+            onClick={() => {
+              setAnchor(null);
+              run();
+            }}
+          >
+            {label}
+          </MenuItem>
+        ))}
+      </Menu>
     </>
   );
 }

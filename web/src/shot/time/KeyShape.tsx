@@ -1,4 +1,5 @@
 import type { PointerEvent } from "react";
+import type { ChosenKey } from "../view";
 
 /** How a key leaves: round eases, a triangle is linear, a square holds, a notched one steps, waves swing or bounce. */
 const SHAPES: Record<string, string> = {
@@ -17,18 +18,21 @@ interface Props {
   ease: string;
   chosen: boolean;
   label: string;
+  /** The keys it stands for. */
+  keys: ChosenKey[];
   onPointerDown: (event: PointerEvent<SVGGElement>) => void;
   onPointerMove: (event: PointerEvent<SVGGElement>) => void;
   onPointerUp: () => void;
 }
 
-export function KeyShape({ x, y, ease, chosen, label, ...pointer }: Props) {
+export function KeyShape({ x, y, ease, chosen, label, keys, ...pointer }: Props) {
   return (
     <g
       className={`key${chosen ? " chosen" : ""}`}
       transform={`translate(${x} ${y})`}
       role="button"
       aria-label={label}
+      data-keys={JSON.stringify(keys)}
       aria-pressed={chosen}
       {...pointer}
       onPointerCancel={pointer.onPointerUp}

@@ -101,16 +101,18 @@ export function SpanBar({ thing, name, scale }: { thing: string; name: string; s
   const [comes, leaves] = [toX(scale, now.start + now.arrival), toX(scale, now.end - now.departure)];
   return (
     <g className={`span${span.whole && !shown ? " whole" : ""}`} aria-label={`When ${name} is there`}>
-      <rect
-        className="span-held"
-        x={left}
-        y={3}
-        width={Math.max(1, right - left)}
-        height={22}
-        {...grips("all")}
-      >
-        <title>Drag to move it in time; with Shift what comes later moves along</title>
-      </rect>
+      {(!span.whole || shown) && (
+        <rect
+          className="span-held"
+          x={left}
+          y={3}
+          width={Math.max(1, right - left)}
+          height={22}
+          {...grips("all")}
+        >
+          <title>Drag to move it in time; with Shift what comes later moves along</title>
+        </rect>
+      )}
       {now.arrival > 0 && <path className="span-way" d={`M${left} 25L${comes} 3`} />}
       {now.departure > 0 && <path className="span-way" d={`M${leaves} 3L${right} 25`} />}
       <Grip x={comes} label={`Arrival of ${name}`} hollow {...grips("arrival")} />

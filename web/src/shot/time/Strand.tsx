@@ -131,6 +131,7 @@ function StrandKey({ pointer, item, name, scale, range, frames, chosen, onHold }
       ease={item.ease!.kind!}
       chosen={chosen}
       label={`Key of ${name} at frame ${item.frame}`}
+      keys={[{ pointer, frame: item.frame }]}
       onPointerDown={(e) => {
         onHold(true);
         drag.start(e, { pointer, frame: item.frame }, scale, range);

@@ -7,11 +7,12 @@ import { useAt, useChannels, useFormat, useMoving, useSession, useShotState } fr
 import { useShownFrame } from "../bench/useValue";
 import { AddThings } from "../artwork/AddThings";
 import { newTitle, useListed, type Listed } from "../things";
-import { look, point, samePointed, toggleRow, useView } from "../view";
+import { point, samePointed, toggleRow, useView } from "../view";
 import { FanRow, useFans } from "./Fan";
 import { KeyShape } from "./KeyShape";
 import { valueName } from "./names";
 import { Ruler } from "./Ruler";
+import { useKeyBox } from "./useKeyBox";
 import { toX, zoomed, toFrame, type Scale } from "./scale";
 import { SpanBar } from "./SpanBar";
 import { Strand, STRAND, useKeyDrag } from "./Strand";
@@ -71,6 +72,8 @@ export function Time() {
     } else setSpan(zoomed(scale, frames, at, Math.exp(delta * 0.002)));
   }
 
+  const box = useKeyBox();
+
   function add(make: typeof newTitle) {
     const made = make(session.store.getState().shot!);
     session.edit(made.patch);
@@ -81,7 +84,8 @@ export function Time() {
     <section className="time" aria-label="Time" style={{ "--names": `${NAMES}px` } as CSSProperties}>
       <Transport />
       <div className="time-body" ref={body} onWheel={onWheel}>
-        <div className="time-sheet">
+        <div className="time-sheet" {...box.handlers}>
+          {box.shown && <i className="key-box" style={box.shown} />}
           <div className="time-ruler">
             <div className="time-names">
               <Tooltip title="Add a title (Shift W)">
@@ -195,7 +199,7 @@ const ThingRow = memo(function ThingRow({
           </Tooltip>
         )}
       </div>
-      <svg className="track" width={scale.width} height={28} onPointerDown={() => look({ chosen: [] })}>
+      <svg className="track" width={scale.width} height={28}>
         {typeof thing.pointed === "object" && <SpanBar thing={thing.key} name={thing.name} scale={scale} />}
         {moving.length > 1 && (
           <line
@@ -219,6 +223,7 @@ const ThingRow = memo(function ThingRow({
               ease={eases.size === 1 ? [...eases][0]! : "cubic-bezier"}
               chosen={together.some((k) => picked.some((c) => c.pointer === k.pointer && c.frame === frame))}
               label={`Keys of ${thing.name} at frame ${frame}`}
+              keys={together}
               onPointerDown={(e) => drag.start(e, together[0]!, scale, null, together)}
               onPointerMove={drag.move}
               onPointerUp={drag.end}

@@ -12,6 +12,7 @@ export function Transport() {
   const loop = useView((s) => s.loop);
   const toAndFro = useView((s) => s.toAndFro);
   const pace = useView((s) => s.pace);
+  const recording = useView((s) => s.recording);
   const last = frames - 1;
   const step = (by: number) =>
     look({ frame: Math.max(0, Math.min(last, useView.getState().frame + by)), playing: false });
@@ -36,6 +37,16 @@ export function Transport() {
           }
         >
           <Icon name={loop && toAndFro ? "toAndFro" : "loop"} size={16} />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title="Record: every change sets a key at the present frame (R)">
+        <IconButton
+          aria-label="Record"
+          aria-pressed={recording}
+          className={recording ? "recording-on" : ""}
+          onClick={() => look({ recording: !recording })}
+        >
+          <Icon name="key" size={16} />
         </IconButton>
       </Tooltip>
       <Tooltip title="How fast it plays">

@@ -1,10 +1,14 @@
-import { useCallback } from "react";
+import { useCallback, useMemo } from "react";
+import { api, got, type Schemas } from "../../api/client";
+import { say } from "../../parts/notices";
 import { useSession } from "../document/context";
 import type { Operation, Shot } from "../document/patches";
 import { escaped } from "../document/pointer";
 import { keysOf, writeKeys, type Ease } from "../document/values";
 import { look, useView, type ChosenKey } from "../view";
 import { numberAt } from "../document/values";
+
+type KeysWish = Schemas["KeysWish"];
 
 const byPointer = (chosen: ChosenKey[]) => [...Map.groupBy(chosen, (key) => key.pointer)];
 
@@ -75,7 +79,32 @@ export function useKeyCommands() {
     [session],
   );
 
-  return { remove, setEase, move };
+  /** What the core does with chosen keys; pasted are those that were copied. */
+  const change = useCallback(
+    async (what: KeysWish["what"], more: Partial<KeysWish> = {}) => {
+      const { chosen, copied, frame, pointed } = useView.getState();
+      const keys = what === "paste" ? copied : chosen;
+      if (!keys.length) return;
+      const named = Object.fromEntries(
+        byPointer(keys).map(([pointer, list]) => [pointer, list.map((key) => key.frame)]),
+      );
+      const onto = what === "paste" && typeof pointed === "object" ? pointed.thing : "";
+      await session.offered(async () => {
+        const { lost } = await got(
+          api.POST("/api/shots/{shot}/keys", {
+            params: { path: { shot: session.id } },
+            body: { what, chosen: named, about: frame, share: 1, times: 1, onto, ...more },
+          }),
+        );
+        if (lost.length) say(`These found no place there: ${lost.slice(0, 4).join(", ")}`);
+      });
+      if (what !== "mirror") look({ chosen: [] });
+    },
+    [session],
+  );
+  const copy = useCallback(() => look({ copied: useView.getState().chosen }), []);
+
+  return useMemo(() => ({ remove, setEase, move, change, copy }), [remove, setEase, move, change, copy]);
 }
 
 /** Frames with keys, of the whole shot or below an address. */
