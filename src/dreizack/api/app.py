@@ -29,6 +29,7 @@ from . import (
     scene,
     shots,
     shown,
+    sounds,
     takes,
     vocabulary,
 )
@@ -117,6 +118,7 @@ def create_app(
         shots,
         motions,
         offers,
+        sounds,
         takes,
         scene,
         shown,

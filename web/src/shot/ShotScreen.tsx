@@ -20,6 +20,7 @@ import { keyFrames, useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
 import { markerAt } from "./time/markers";
 import { useRecording } from "./useRecording";
+import { useSound } from "./useSound";
 import { useRemoving } from "./useRemoving";
 import { chooseView, freshView, look, point, useView } from "./view";
 import "./shot.css";
@@ -75,6 +76,7 @@ function Opened() {
   const beside = usePane("plot", Math.max(230, Math.min(640, window.innerWidth * 0.21)), 160, 1600);
   usePlayback();
   useRecording();
+  useSound();
   useShotCommands();
 
   return (

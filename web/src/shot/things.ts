@@ -18,6 +18,7 @@ export interface Listed {
     | "floor"
     | "light"
     | "pivot"
+    | "sound"
     | "surroundings"
     | "backdrop";
   name: string;
@@ -30,7 +31,10 @@ export interface Listed {
 export function useListed(): Listed[] {
   const session = useSession();
   const signature = useShotState((s) =>
-    JSON.stringify(Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name])),
+    JSON.stringify([
+      Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name]),
+      Object.entries(s.shot?.sounds ?? {}).map(([id, sound]) => [id, sound.name]),
+    ]),
   );
   // eslint-disable-next-line react-hooks/exhaustive-deps
   return useMemo(() => listed(session.store.getState().shot!), [session, signature]);
@@ -45,6 +49,7 @@ const ICONS: Record<Listed["kind"], IconName> = {
   floor: "floor",
   light: "lamp",
   pivot: "pivot",
+  sound: "sound",
   surroundings: "round",
   backdrop: "backdrop",
 };
@@ -66,6 +71,14 @@ export function listed(shot: Shot): Listed[] {
     icon: ICONS[thing.kind!],
     at: `/things/${escaped(id)}`,
   }));
+  const sounds = Object.entries(shot.sounds ?? {}).map(([id, sound]): Listed => ({
+    key: id,
+    pointed: `sound:${id}`,
+    kind: "sound",
+    name: sound.name!,
+    icon: ICONS.sound,
+    at: `/sounds/${escaped(id)}`,
+  }));
   const fixed = (kind: "camera" | "surroundings" | "backdrop", name: string): Listed => ({
     key: `@${kind}`,
     pointed: kind,
@@ -82,6 +95,7 @@ export function listed(shot: Shot): Listed[] {
     fixed("camera", "Camera"),
     fixed("surroundings", "Surroundings"),
     fixed("backdrop", "Backdrop"),
+    ...sounds,
   ];
 }
 

@@ -4,11 +4,18 @@ import { DOWN, type Level } from "./picture/live/adaptiveQuality";
 
 /** What is pointed at: a thing by its id, or one of the parts every shot has. */
 export type Pointed =
-  { thing: string; part?: string; source?: number } | "camera" | "surroundings" | "backdrop" | "shot";
+  | { thing: string; part?: string; source?: number }
+  | `sound:${string}`
+  | "camera"
+  | "surroundings"
+  | "backdrop"
+  | "shot";
 
 /** The address below which the values of what is pointed at lie. */
 export function addressOf(pointed: Pointed): string {
-  return typeof pointed === "string" ? (pointed === "shot" ? "" : `/${pointed}`) : `/things/${pointed.thing}`;
+  if (typeof pointed !== "string") return `/things/${pointed.thing}`;
+  if (pointed.startsWith("sound:")) return `/sounds/${pointed.slice(6)}`;
+  return pointed === "shot" ? "" : `/${pointed}`;
 }
 
 export const samePointed = (a: Pointed, b: Pointed): boolean => addressOf(a) === addressOf(b);

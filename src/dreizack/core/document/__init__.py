@@ -21,11 +21,12 @@ from .mesh import UNITS, Mesh
 from .pivot import Pivot
 from .place import Place
 from .pointer import escaped, resolve
-from .removing import without_item, without_thing
+from .removing import without_item, without_sound, without_thing
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
 from .shot import MAX_FRAMES, Bodied, Format, Placed, Shot, Thing, hanging
+from .sound import HEARD, Sound
 from .sources import replaced, used_files
 from .span import Span
 from .surroundings import Backdrop, Surroundings
@@ -37,6 +38,7 @@ from .visibility import Visibility
 from .vocabulary import describe, fresh
 
 __all__ = [
+    "HEARD",
     "MAX_FRAMES",
     "SECTIONS",
     "UNITS",
@@ -81,6 +83,7 @@ __all__ = [
     "Shell",
     "Shot",
     "ShotFileError",
+    "Sound",
     "Span",
     "Stop",
     "Surface",
@@ -114,6 +117,7 @@ __all__ = [
     "stretched_keys",
     "used_files",
     "without_item",
+    "without_sound",
     "without_thing",
     "write_look",
     "write_shot",

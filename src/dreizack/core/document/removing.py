@@ -30,6 +30,16 @@ def without_thing(shot: Shot, name: str) -> Patch:
     return [*patch, {"op": "remove", "path": at}]
 
 
+def without_sound(shot: Shot, name: str) -> Patch:
+    """The patch that removes a sound, what moves its values, and couplings that follow what is heard in it.
+
+    KeyError where there is no such sound.
+    """
+    at = f"/sounds/{escaped(name)}"
+    resolve(shot, at)
+    return [*_without_driving(shot, f"/sounds/{name}/"), {"op": "remove", "path": at}]
+
+
 def without_item(shot: Shot, at: str, index: int) -> Patch:
     """The patch that removes an item of the list at a pointer; what moves later items goes down with them.
 

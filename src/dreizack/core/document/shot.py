@@ -21,6 +21,7 @@ from .pivot import Pivot
 from .plain_text import Line
 from .pointer import keyable
 from .sheet import Sheet
+from .sound import HEARD, Sound
 from .surroundings import Backdrop, Surroundings
 from .title import Title
 
@@ -91,11 +92,12 @@ class Shot(Section):
     channels: dict[Line, Channel] = Field(default_factory=dict, max_length=2000)
     drifts: dict[Line, Drift] = Field(default_factory=dict, max_length=500)
     couplings: dict[Line, Coupling] = Field(default_factory=dict, max_length=500)
+    sounds: dict[Line, Sound] = Field(default_factory=dict, max_length=16)
     markers: list[Marker] = Field(default_factory=list, max_length=500)
 
     @model_validator(mode="after")
     def coherent(self) -> Shot:
-        for thing in self.things:
+        for thing in (*self.things, *self.sounds):
             if not THING_ID.fullmatch(thing):
                 raise ValueError(f"'{thing[:60]}' cannot name a thing: use up to 40 of a-z, 0-9 and '-'")
         for what, pointers in (
@@ -115,7 +117,7 @@ class Shot(Section):
     def _couplings_lead_somewhere(self) -> None:
         for pointer, coupling in self.couplings.items():
             for source in coupling.sources:
-                if not keyable(self, source):
+                if not (keyable(self, source) or self.hears(source)):
                     raise ValueError(
                         f"'{pointer[:120]}' follows '{source[:120]}', which is no value that moves"
                     )
@@ -129,6 +131,16 @@ class Shot(Section):
         )
         if found:
             raise ValueError(f"things hang on each other in a circle: {' hangs on '.join(found)[:400]}")
+
+    def hears(self, pointer: str) -> bool:
+        """Whether a pointer leads to what is heard in a sound: ``/sounds/bell/heard/level``."""
+        parts = pointer.split("/")
+        return (
+            len(parts) == 5
+            and parts[1::2] == ["sounds", "heard"]
+            and parts[2] in self.sounds
+            and parts[4] in HEARD
+        )
 
     @property
     def titles(self) -> dict[str, Title]:

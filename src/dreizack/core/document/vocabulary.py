@@ -22,6 +22,7 @@ from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
 from .sheet import Sheet
+from .sound import Sound
 from .surroundings import Backdrop, Surroundings
 from .title import Title
 
@@ -33,6 +34,7 @@ KINDS: dict[str, type[BaseModel]] = {
     "floor": Floor,
     "light": Light,
     "pivot": Pivot,
+    "sound": Sound,
     "camera": Camera,
     "surroundings": Surroundings,
     "backdrop": Backdrop,
@@ -81,6 +83,7 @@ def fresh() -> dict[str, dict[str, Any]]:
             "pivot",
             "drift",
             "coupling",
+            "sound",
         )
     }
 

@@ -17,6 +17,7 @@ from ..optics import Passes, finished
 from .finishing import finishing
 from .frames import FrameKeeper, pictures
 from .order import Order, is_numbered, numbered_path
+from .sound import shot_sound
 from .stills import still_writer
 from .video import MovieWriter
 
@@ -76,7 +77,8 @@ def _movie(
     watch: Watch,
 ) -> None:
     rate = Fraction(shot.format.rate.num, shot.format.rate.den)
-    with MovieWriter(path, order.width, order.height, rate) as movie:
+    sound = shot_sound(shot, order.first, order.last)
+    with MovieWriter(path, order.width, order.height, rate, sound=sound) as movie:
         _each(
             shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: movie.write(picture)
         )

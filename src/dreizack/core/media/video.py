@@ -12,15 +12,28 @@ import numpy as np
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 from numpy.typing import NDArray
 
+SOUND_RATE = 48_000
+# Samples that are encoded together.
+BLOCK = 1024
+
 
 class MovieWriter:
-    """Writes 8-bit R'G'B' frames (height, width, 3) to an H.264 MP4; width and height must be even.
+    """Writes 8-bit R'G'B' frames (height, width, 3) to an H.264 MP4; width and height must be even. ``sound``
+    is what is heard (samples, 2) at 48 kHz, written as AAC.
 
-    Y'CbCr by ITU-R BT.709, limited range; primaries, transfer, matrix and range are set on the
-    stream and on every frame, and the index stands in front (faststart).
+    Y'CbCr by ITU-R BT.709, limited range; primaries, transfer, matrix and range are set on the stream and on
+    every frame, and the index stands in front (faststart).
     """
 
-    def __init__(self, path: Path, width: int, height: int, rate: Fraction, preset: str = "medium") -> None:
+    def __init__(
+        self,
+        path: Path,
+        width: int,
+        height: int,
+        rate: Fraction,
+        preset: str = "medium",
+        sound: NDArray[np.float32] | None = None,
+    ) -> None:
         self._container = av.open(str(path), "w", format="mp4", options={"movflags": "+faststart+write_colr"})
         stream: Any = self._container.add_stream("libx264", rate=rate)
         stream.width, stream.height, stream.pix_fmt = width, height, "yuv420p"
@@ -30,6 +43,12 @@ class MovieWriter:
         context.color_primaries, context.color_trc = ColorPrimaries.BT709, ColorTrc.BT709
         context.colorspace, context.color_range = Colorspace.ITU709, ColorRange.MPEG
         self._stream, self._count = stream, 0
+        self._sound = sound
+        self._heard: Any = None
+        if sound is not None:
+            self._heard = self._container.add_stream("aac", rate=SOUND_RATE)
+            self._heard.codec_context.layout, self._heard.codec_context.bit_rate = "stereo", 320_000
+        self._mixed = 0
 
     def write(self, picture: NDArray[np.uint8]) -> None:
         frame = av.VideoFrame.from_ndarray(picture, format="rgb24").reformat(
@@ -45,10 +64,32 @@ class MovieWriter:
         self._count += 1
         for packet in self._stream.encode(frame):
             self._container.mux(packet)
+        # As much sound as picture, so that both lie side by side in the file.
+        self._mix(round(self._count * float(frame.time_base) * SOUND_RATE))
+
+    def _mix(self, upto: int) -> None:
+        """Write sound up to a sample, in whole blocks."""
+        if self._sound is None:
+            return
+        upto = min(upto, len(self._sound))
+        while self._mixed < upto:
+            end = min(self._mixed + BLOCK, len(self._sound))
+            if end > upto and end < len(self._sound):
+                return
+            block = np.ascontiguousarray(self._sound[self._mixed : end].T)
+            heard = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")
+            heard.sample_rate, heard.pts, heard.time_base = SOUND_RATE, self._mixed, Fraction(1, SOUND_RATE)
+            for packet in self._heard.encode(heard):
+                self._container.mux(packet)
+            self._mixed = end
 
     def close(self) -> None:
         for packet in self._stream.encode(None):
             self._container.mux(packet)
+        if self._sound is not None:
+            self._mix(len(self._sound))
+            for packet in self._heard.encode(None):
+                self._container.mux(packet)
         self._container.close()
 
     def __enter__(self) -> MovieWriter:

@@ -7,6 +7,8 @@ from numpy.typing import NDArray
 
 from ..document import Coupling, Shot, resolve
 from ..document.formula import parse
+from ..sound import heard
+from ..sound.listening import MOMENTS
 from .drift import drift
 from .formula import evaluate
 from .instants import Instants
@@ -42,6 +44,8 @@ class Motion:
 
     def value_at(self, pointer: str, times: Floats | Instants) -> Floats:
         """One value at other times, of any shape, within the limits of its field."""
+        if self.shot.hears(pointer):
+            return self._heard(pointer, times)
         if pointer not in self._moving:
             shape = times.shape if isinstance(times, Instants) else np.shape(times)
             return np.full(shape, float(resolve(self.shot, pointer)))
@@ -91,6 +95,21 @@ class Motion:
         else:
             found = x * by.gain + by.offset
         return np.clip(found, by.low, by.high) if by.limited else found
+
+    def _heard(self, pointer: str, times: Floats | Instants) -> Floats:
+        """What is heard in a sound at any times, 0 before and after it."""
+        _, _, name, _, band = pointer.split("/")
+        instants = times if isinstance(times, Instants) else Instants(times)
+        sound = self.shot.sounds[name]
+        listened = heard(sound.file)
+        if listened is None:
+            return instants.spread(np.zeros_like(instants.ordered))
+        since = (instants.ordered - sound.start) / self.shot.format.rate.per_second
+        values: Floats = getattr(listened, band)
+        # A moment stands for the stretch that it is the middle of.
+        at = (since + sound.skip) * MOMENTS - 0.5
+        found = np.interp(at, np.arange(len(values)), values, 0.0, 0.0)
+        return instants.spread(np.where(since >= 0, found, 0.0))
 
     def _smoothed(self, pointer: str, at: Floats, width: float) -> Floats:
         return smoothed(lambda times: self.value_at(pointer, times), at, width)

@@ -32,7 +32,9 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     """A name for each of ``frames`` (n,): equal exactly where the document and all keyed values, while the
     shutter is open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
     """
-    fixed = shot.model_dump_json(exclude={"name": True, "channels": True, "format": {"frames"}})
+    fixed = shot.model_dump_json(
+        exclude={"name": True, "channels": True, "sounds": True, "markers": True, "format": {"frames"}}
+    )
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
     whole = _plays(fixed)

@@ -28,7 +28,7 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
   const items: [label: string, icon: Parameters<typeof Icon>[0]["name"], run: () => void][] = [
     ["Title", "words", () => add(newTitle)],
     ["Mark: draw one", "mark", drawMark],
-    ["Mark, mesh or traced picture from a file …", "file", () => file.current?.click()],
+    ["Mark, mesh, traced picture or sound from a file …", "file", () => file.current?.click()],
     ["Sheet", "sheet", () => addSheet(session)],
     ["Floor", "floor", () => add(newFloor)],
     ["Light", "lamp", () => add(newLight)],

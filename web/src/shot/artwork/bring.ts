@@ -9,14 +9,16 @@ type MeshFile = Schemas["MeshFile"];
 export type PictureFile = Schemas["Picture"];
 
 /** What kinds of files become things, and how they are told apart. */
-export const ACCEPTED = ".svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl";
+export const SOUNDS = [".wav", ".flac", ".mp3", ".m4a", ".aac", ".ogg", ".opus"];
+export const ACCEPTED = `.svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl,${SOUNDS.join()}`;
 
 const stem = (file: File) => file.name.replace(/\.\w+$/, "").slice(0, 60) || "Mark";
 
 /** Bring a file into the shot: a drawing becomes a mark, a picture is traced, a 3D object becomes a mesh. */
 export async function bringThing(session: Session, file: File): Promise<void> {
   const ending = (/\.(\w+)$/.exec(file.name)?.[1] ?? "").toLowerCase();
-  if (ending === "svg") await bringDrawing(session, file);
+  if (SOUNDS.includes(`.${ending}`)) await bringSound(session, file);
+  else if (ending === "svg") await bringDrawing(session, file);
   else if (["png", "jpg", "jpeg", "webp"].includes(ending))
     look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
   else await bringMesh(session, file, ending);
@@ -27,6 +29,19 @@ export const bringPicture = async (file: File) =>
 
 export const bringVideo = async (file: File) =>
   (await bringFile("/api/library/videos", file)) as Schemas["VideoFile"];
+
+/** A sound that begins with the shot. */
+async function bringSound(session: Session, file: File): Promise<void> {
+  const found = (await bringFile("/api/library/sounds", file)) as Schemas["SoundFile"];
+  const sounds = session.store.getState().shot!.sounds ?? {};
+  let id = "sound";
+  for (let n = 2; sounds[id]; n++) id = `sound-${n}`;
+  session.edit([
+    { op: "add", path: `/sounds/${id}`, value: { name: stem(file) || "Sound", file: found.file } },
+  ]);
+  point(`sound:${id}`);
+  say(`${found.seconds.toFixed(2)} s of sound`);
+}
 
 export const bringPanorama = async (file: File) =>
   (await bringFile("/api/library/panoramas", file)) as Schemas["PanoramaFile"];

@@ -18,6 +18,7 @@ import { KerningRow } from "./KerningRow";
 import { Markers } from "./Markers";
 import { Motions } from "./Motions";
 import { ReachRows } from "./ReachRows";
+import { SoundTools } from "./SoundTools";
 import { SingleOut } from "./SingleOut";
 import { TypefaceRow } from "./TypefaceRow";
 import { Words } from "./Words";
@@ -209,7 +210,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
   const pointed = useView((s) => s.pointed);
   const { frameTitles } = useCameraCommands();
-  const named = typeof thing.pointed === "object";
+  const named = typeof thing.pointed === "object" || thing.kind === "sound";
   const lit = typeof pointed === "object" && pointed.part ? LIT[pointed.part] : undefined;
   const words = String(useAt(`${thing.at}/words`) ?? "");
   return (
@@ -268,6 +269,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
         }}
       />
       <Motions thing={thing} />
+      {thing.kind === "sound" && <SoundTools id={thing.key} />}
     </>
   );
 }

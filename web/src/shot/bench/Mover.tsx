@@ -149,6 +149,15 @@ function useSources(own: string): Source[] {
           name: [before, group, label].filter(Boolean).join(" · "),
         }));
     const counts = new Map(sets.split(",").map((one) => one.split(" ") as [string, string]));
+    const heard = things
+      .filter(({ kind }) => kind === "sound")
+      .flatMap(({ at, name }) =>
+        ["level", "low", "middle", "high"].map((band) => ({
+          pointer: `${at}/heard/${band}`,
+          thing: name,
+          name: `heard · ${band}`,
+        })),
+      );
     return things
       .flatMap((thing) => [
         ...of(values?.[thing.kind], thing.at, thing.name),
@@ -156,6 +165,7 @@ function useSources(own: string): Source[] {
           of(values?.set, `${thing.at}/sets/${i}`, thing.name, `set ${i + 1}`),
         ).flat(),
       ])
+      .concat(heard)
       .filter(({ pointer }) => pointer !== own);
   }, [things, values, sets, own]);
 }

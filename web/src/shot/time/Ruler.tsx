@@ -74,7 +74,7 @@ export function Ruler({ scale, frames, rate }: Props) {
       )}
       {markers.map(({ frame: at = 0, name, note }, i) => (
         <g key={i} className="marker" transform={`translate(${toX(scale, at)} 0)`}>
-          <path d="M-4 0H4V7L0 11L-4 7Z" />
+          <path d="M-3.500 17H3.500V22L0 26L-3.500 22Z" />
           <title>{[name || `Marker ${i + 1}`, note].filter(Boolean).join(": ")}</title>
         </g>
       ))}

@@ -14,6 +14,7 @@ import { valueName } from "./names";
 import { Ruler } from "./Ruler";
 import { useKeyBox } from "./useKeyBox";
 import { toX, zoomed, toFrame, type Scale } from "./scale";
+import { SoundWave } from "./SoundWave";
 import { SpanBar } from "./SpanBar";
 import { Strand, STRAND, useKeyDrag } from "./Strand";
 import { Transport } from "./Transport";
@@ -184,12 +185,12 @@ const ThingRow = memo(function ThingRow({
           <Icon name={thing.icon} size={15} />
           <span>{thing.name}</span>
         </button>
-        {thing.kind === "light" && (
-          <Tooltip title={off ? "Switch the light on" : "Switch the light off"}>
+        {(thing.kind === "light" || thing.kind === "sound") && (
+          <Tooltip title={`Switch it ${off ? "on" : "off"}`}>
             <button
               className="lamp"
               aria-pressed={!off}
-              aria-label={`${thing.name} lit`}
+              aria-label={`${thing.name} ${thing.kind === "sound" ? "heard" : "lit"}`}
               onClick={() => session.edit([{ op: "replace", path: `${thing.at}/on`, value: off }])}
             >
               <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
@@ -200,6 +201,7 @@ const ThingRow = memo(function ThingRow({
         )}
       </div>
       <svg className="track" width={scale.width} height={28}>
+        {thing.kind === "sound" && <SoundWave id={thing.key} scale={scale} />}
         {typeof thing.pointed === "object" && <SpanBar thing={thing.key} name={thing.name} scale={scale} />}
         {moving.length > 1 && (
           <line
