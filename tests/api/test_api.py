@@ -146,7 +146,7 @@ def test_the_scene_is_what_the_core_evaluated(client: TestClient, production: st
     ).json()["id"]
     head, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
     baked = bake(shot)
-    assert head["frames"] == 120 and head["revision"] == 0 and set(head["channels"]) == set(shot.channels)
+    assert head["frames"] == 120 and head["revision"] == 0 and set(head["channels"]) == set(shot.moving)
     np.testing.assert_allclose(arrays["camera/position"], baked.camera_position, rtol=1e-6)
     np.testing.assert_allclose(
         arrays["title/title/matrix"], baked.titles["title"].matrix, rtol=1e-5, atol=1e-6

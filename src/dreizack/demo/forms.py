@@ -15,6 +15,7 @@ from ..core.document import (
     Camera,
     Colour,
     Deformation,
+    Drift,
     Edge,
     Fill,
     Finish,
@@ -29,6 +30,7 @@ from ..core.document import (
     Sheet,
     Shell,
     Shot,
+    Span,
     Surroundings,
     Title,
     Turn,
@@ -38,9 +40,10 @@ from ..core.document import Path as Line
 from ..core.files import write_whole
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
-from .keying import keys
+from .bell import bell_and_swell
+from .keying import LEAVE, keys
 
-BUOY = "buoy.mesh"
+BUOY, BELL = "buoy.mesh", "bell.wav"
 
 
 def ebb() -> Shot:
@@ -70,6 +73,7 @@ def ebb() -> Shot:
             ),
         ],
         place=Place(position=Vector(x=0, y=-0.35, z=0)),
+        span=Span(arrival=54, departure=24),
     )
     sheet = Sheet(
         name="Paper",
@@ -98,8 +102,8 @@ def ebb() -> Shot:
         surroundings=Surroundings(studio="overcast", strength=-2.2),
         backdrop=Backdrop(colour=Colour(r=0.02, g=0.03, b=0.035)),
         channels={
-            "/things/title/sets/0/turn/y": keys((8, 0.0), (56, -68.0)),
-            "/things/title/sets/1/turn/x": keys((20, 0.0), (68, 74.0)),
+            "/things/title/sets/0/turn/y": keys((8, 0.0), (44, -68.0), (66, -68.0), (82, 0.0)),
+            "/things/title/sets/1/turn/x": keys((16, 0.0), (54, 74.0), (66, 74.0), (84, 0.0)),
             "/camera/position/x": keys((0, -0.9), (89, 0.3)),
         },
     )
@@ -153,13 +157,27 @@ def slack() -> Shot:
         name="Part three: Slack",
         format=Format(width=1920, height=1080, frames=100),
         things={"title": title, "ensign": ensign, "buoy": buoy, **lights},
-        camera=Camera(position=Vector(x=0.3, y=0.75, z=5.0), aim=Vector(x=0, y=0.28, z=0), focal_length=56),
+        camera=Camera(
+            position=Vector(x=0.3, y=0.75, z=5.0),
+            aim=Vector(x=0, y=0.28, z=0),
+            focal_length=56,
+            defocus=True,
+            f_stop=0.9,
+            focus="distance",
+        ),
         surroundings=Surroundings(studio="gallery", strength=-0.6),
         backdrop=Backdrop(colour=Colour(r=0.014, g=0.022, b=0.026)),
         channels={
-            "/things/title/path/offset": keys((0, -1.6), (80, 0.0)),
+            "/things/title/path/offset": keys((0, -1.6), (64, 0.0), (82, 0.0), (99, 2.6)),
             "/things/ensign/place/rotation/y": keys((0, -80.0), (70, 0.0)),
             "/camera/position/y": keys((0, 0.2), (99, 0.75)),
+            # Focus comes from the bell buoy onto the words.
+            "/camera/focus_distance": keys((8, 6.1), (44, 3.4)),
+        },
+        drifts={
+            "/things/buoy/place/rotation/z": Drift(amplitude=5, frequency=0.35),
+            "/things/buoy/place/rotation/x": Drift(amplitude=4, frequency=0.3, seed=2),
+            "/things/buoy/place/position/y": Drift(amplitude=0.05, frequency=0.3),
         },
     )
 
@@ -191,6 +209,7 @@ def flood() -> Shot:
             Deformation(kind="twist", axis="x", amount=0),
         ],
         finish=PRESETS["polished steel"].model_copy(deep=True),
+        span=Span(arrival=62, departure=20),
     )
     return Shot(
         name="Part four: Flood",
@@ -200,15 +219,19 @@ def flood() -> Shot:
         surroundings=Surroundings(studio="dusk", strength=0.4),
         backdrop=Backdrop(colour=Colour(r=0.008, g=0.016, b=0.022)),
         channels={
-            "/things/title/deformations/0/amount": keys((0, -120.0), (64, 14.0)),
-            "/things/title/deformations/1/amount": keys((0, 150.0), (72, 0.0)),
+            "/things/title/deformations/0/amount": keys((0, -120.0), (56, 14.0), (70, 14.0), (89, 60.0)),
+            "/things/title/deformations/1/amount": keys((0, 150.0), (62, 0.0)),
+            # The flood takes it along, past the camera.
+            "/things/title/place/position/z": keys((70, 0.0), (89, 6.4), ease=LEAVE),
+            "/things/title/place/position/y": keys((70, 0.0), (89, 0.5), ease=LEAVE),
         },
     )
 
 
 def bring_demo_files(library: Path) -> None:
-    """Put what the demo's shots need into a library: the bell buoy, turned by code."""
+    """Put what the demo's shots need into a library: the bell buoy and its sound, made by code."""
     write_whole(library / BUOY, packed(buoy_scene(), "glb"))
+    write_whole(library / BELL, bell_and_swell())
 
 
 def buoy_scene() -> bytes:

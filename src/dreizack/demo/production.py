@@ -7,16 +7,21 @@ from ..core.document import (
     Body,
     Camera,
     Colour,
+    Coupling,
     Edge,
     Finish,
     Floor,
     Format,
     LetterSet,
+    Marker,
     Place,
     Setting,
     Shot,
+    Sound,
+    Span,
     Surface,
     Surroundings,
+    Telling,
     Timing,
     Title,
     Vector,
@@ -24,8 +29,9 @@ from ..core.document import (
 from ..core.document.ground import Turn
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
-from .forms import ebb, flood, slack
-from .keying import keys
+from .bell import STRIKES
+from .forms import BELL, ebb, flood, slack
+from .keying import LAND, LEAVE, keys
 
 PRODUCTION = "SLACK WATER"
 
@@ -73,6 +79,15 @@ def main_title() -> Shot:
             back=Edge(profile="chamfer", reach=0.006, rise=0.006),
         ),
         finish=gold,
+        sets=[
+            LetterSet(
+                rule="every",
+                step=1,
+                hinge="baseline",
+                timing=Timing(order="from the ends", length="stays", total=9, ease="ease-in"),
+            )
+        ],
+        span=Span(departure=24),
     )
     return Shot(
         name="Main title",
@@ -101,7 +116,18 @@ def main_title() -> Shot:
             "/things/key/position/x": keys((10, -4.2), (104, -1.6)),
             "/things/key/intensity": keys((0, -2.6), (48, -0.2), (119, -0.6)),
             "/surroundings/rotation": keys((0, 140.0), (119, 168.0)),
+            # The words go down into the water they stand on.
+            "/things/title/sets/0/move/y": keys((96, 0.0), (110, -0.72), ease=LEAVE),
+            "/things/title/sets/0/turn/x": keys((96, 0.0), (110, -24.0), ease=LEAVE),
         },
+        # Each stroke of the bell is a gleam on their edges.
+        couplings={
+            "/things/rim/intensity": Coupling(
+                source="/sounds/bell/heard/high", gain=2.6, offset=-0.2, smoothing=2
+            )
+        },
+        sounds={"bell": Sound(name="Bell buoy", file=BELL)},
+        markers=[Marker(frame=round(second * 25), name="bell") for second in STRIKES],
     )
 
 
@@ -124,6 +150,12 @@ def part_one() -> Shot:
             back=Edge(profile="none", reach=0, rise=0),
         ),
         finish=PRESETS["chalk"].model_copy(deep=True),
+        sets=[
+            LetterSet(
+                rule="every", step=1, timing=Timing(order="along a direction", length="stays", total=12)
+            )
+        ],
+        span=Span(arrival=44, departure=24),
     )
     return Shot(
         name="Part one: First light",
@@ -136,7 +168,10 @@ def part_one() -> Shot:
             "/camera/position/x": keys((0, -1.5), (99, 0.5)),
             "/things/title/place/rotation/x": keys((0, -70.0), (44, 0.0)),
             "/things/title/place/position/y": keys((0, -0.9), (44, 0.0)),
-            "/things/key/intensity": keys((0, -4.5), (60, 0.35)),
+            # The sun comes up, wanders on, and leaves the letters in the dark one after the other.
+            "/things/key/intensity": keys((0, -4.5), (60, 0.35), (80, 0.35), (99, -6.0)),
+            "/things/key/position/y": keys((0, 0.5), (99, 1.5)),
+            "/things/title/sets/0/opacity": keys((76, 1.0), (87, 0.0)),
         },
     )
 
@@ -161,21 +196,24 @@ def lower_third() -> Shot:
                 timing=Timing(order="reading", delay=1.4, ease="ease-out"),
             )
         ],
+        span=Span(arrival=40, departure=16),
         finish=Finish(base_colour=Colour(r=0.78, g=0.79, b=0.8), metallic=1, roughness=0.34),
-        place=Place(position=Vector(x=-1.35, y=-0.46, z=0), rotation=Turn(x=0, y=8, z=0)),
+        place=Place(position=Vector(x=-1.35, y=-0.37, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
     office = Title(
         name="Office",
-        words="Mate, the Marrow Light",
-        setting=Setting(typeface="barlow-condensed", size=0.095, tracking=20, align="left"),
+        words="Mate, the Marrow Light\n# years aboard",
+        telling=Telling(kind="count"),
+        setting=Setting(typeface="barlow-condensed", size=0.095, tracking=20, leading=1.4, align="left"),
         body=Body(
             depth=0.03,
             front=Edge(profile="chamfer", reach=0.002, rise=0.003),
             back=Edge(profile="none", reach=0, rise=0),
         ),
         sets=[LetterSet(rule="every", step=1, hinge="left", timing=Timing(order="reading", delay=0.7))],
+        span=Span(arrival=44, departure=14),
         finish=Finish(base_colour=Colour(r=0.78, g=0.57, b=0.24), metallic=1, roughness=0.3),
-        place=Place(position=Vector(x=-1.35, y=-0.66, z=0), rotation=Turn(x=0, y=8, z=0)),
+        place=Place(position=Vector(x=-1.35, y=-0.7, z=0), rotation=Turn(x=0, y=8, z=0)),
     )
     return Shot(
         name="Lower third: mate",
@@ -190,6 +228,10 @@ def lower_third() -> Shot:
             "/things/name/sets/0/scale": keys((0, 0.0), (6, 1.0)),
             "/things/office/sets/0/turn/y": keys((12, -95.0), (30, 0.0)),
             "/things/office/sets/0/scale": keys((12, 0.0), (14, 1.0)),
+            "/things/office/telling/value": keys((20, 0.0), (56, 17.0), ease=LAND),
             "/surroundings/rotation": keys((0, -40.0), (79, 40.0)),
+            # Both leave to the side they came from.
+            "/things/name/place/position/x": keys((66, -1.35), (79, -4.6), ease=LEAVE),
+            "/things/office/place/position/x": keys((68, -1.35), (79, -4.2), ease=LEAVE),
         },
     )
