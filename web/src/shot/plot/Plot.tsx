@@ -8,6 +8,7 @@ import { samePointed, useView } from "../view";
 import { Footprints } from "./Footprints";
 import { hull, place } from "./geometry";
 import { Handle } from "./Handle";
+import { MotionPath } from "./MotionPath";
 import { LightSymbol } from "./LightSymbol";
 import { around, onPaper, type Drawn, type Extent, type Side } from "./projection";
 import "./plot.css";
@@ -130,6 +131,11 @@ export function Plot() {
                 );
               return null;
             })}
+            {things
+              .filter((thing) => samePointed(thing.pointed, pointed))
+              .map((thing) => (
+                <MotionPath key={thing.key} {...{ scene, thing, side, pixel }} />
+              ))}
           </>
         )}
       </svg>
