@@ -36,11 +36,12 @@ def test_light_goes_over_what_is_behind_it_and_is_exposed(
 
 
 def test_steps_stand_in_order_and_say_what_they_need(monkeypatch: pytest.MonkeyPatch) -> None:
-    assert (
-        [step.name for step in STEPS] == ["backdrop", "exposure"]
-        and needed_passes() == ()
-        and margin_of(1080) == 0
-    )
+    names = [step.name for step in STEPS]
+    # What is behind, lens, exposure, film, grade, frame.
+    assert names[0] == "backdrop" and names[-1] == "letterbox" and len(set(names)) == len(names)
+    order = ["distortion", "bloom", "exposure", "halation", "grain", "grade"]
+    assert [name for name in names if name in order] == order
+    assert needed_passes() == () and margin_of(1080) == 0
     fog = Step("fog", lambda light, passes, _: light + passes.more["depth"] * 0.1, ("depth",), 0.01)
     steps = (*STEPS, fog, Step("glow", lambda light, *_: light * 2, ("depth", "part"), 0.02))
     assert needed_passes(steps) == ("depth", "part") and margin_of(1080, steps) == 33

@@ -93,6 +93,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
     keyed = Motion(shot, frames).channels if whole and count < len(frames) else baked.channels
     for pointer, values in keyed.items():
         arrays[f"channel{pointer}"] = values
+    arrays.update({f"optics/{name}": _held(values) for name, values in baked.optics.items()})
     arounds, arrays["surroundings/around"] = _arounds(shot, baked)
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
     facts = SceneFacts(

@@ -1590,6 +1590,18 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Aberration
+         * @description Colours are imaged at different sizes, so that edges far from the middle have fringes.
+         */
+        Aberration: {
+            /**
+             * amount
+             * @description How much larger red is imaged than blue, as a share of the picture.
+             * @default 0
+             */
+            amount: number;
+        };
+        /**
          * AnswerCard
          * @description What is at a spot and what makes it look so; ``light`` is scene-linear before exposure, ``shown``
          *     display codes of 8 bit.
@@ -1732,6 +1744,48 @@ export interface components {
              * @default 0
              */
             blur: number;
+        };
+        /**
+         * Bloom
+         * @description Light that spreads around what is bright, as in every lens: what is spread is missing where it came
+         *     from.
+         */
+        Bloom: {
+            /**
+             * amount
+             * @description Which share of the light is spread.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * radius
+             * @description How far the widest of it reaches.
+             * @default 0.16
+             */
+            radius: number;
+            /**
+             * falloff
+             * @description At 0 wide and even; higher keeps it close to what is bright.
+             * @default 1
+             */
+            falloff: number;
+            /**
+             * from
+             * @description Only what is brighter than this spreads; at 0 everything does.
+             * @default 0
+             */
+            threshold: number;
+            /**
+             * knee
+             * @description How softly that begins.
+             * @default 0.5
+             */
+            knee: number;
+            /**
+             * tint
+             * @description Colour of what is spread.
+             */
+            tint?: components["schemas"]["Colour"];
         };
         /** BodiesWish */
         BodiesWish: {
@@ -2150,6 +2204,36 @@ export interface components {
             seconds: number;
             /** Left */
             left?: number | null;
+        };
+        /**
+         * Diffusion
+         * @description A filter before the lens: sharpness stays, and a soft picture lies over it.
+         */
+        Diffusion: {
+            /**
+             * amount
+             * @description How much of the soft picture lies over the sharp one.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * radius
+             * @description How soft it is.
+             * @default 0.02
+             */
+            radius: number;
+        };
+        /**
+         * Distortion
+         * @description Lines bend outward or inward towards the edges of the picture.
+         */
+        Distortion: {
+            /**
+             * amount
+             * @description Above 0 lines bulge outward, below 0 inward.
+             * @default 0
+             */
+            amount: number;
         };
         /**
          * Drift
@@ -2644,6 +2728,144 @@ export interface components {
             value: number;
         };
         /**
+         * Grade
+         * @description Tones and colours: slope, offset and power of each colour, then saturation (ASC CDL), after exposure
+         *     and contrast.
+         */
+        Grade: {
+            /**
+             * contrast
+             * @description About middle grey, in stops; 1 leaves it.
+             * @default 1
+             */
+            contrast: number;
+            /**
+             * warmth
+             * @description Below 0 cooler, above 0 warmer.
+             * @default 0
+             */
+            warmth: number;
+            /**
+             * slope red
+             * @description Brightens red.
+             * @default 1
+             */
+            slope_r: number;
+            /**
+             * slope green
+             * @description Brightens green.
+             * @default 1
+             */
+            slope_g: number;
+            /**
+             * slope blue
+             * @description Brightens blue.
+             * @default 1
+             */
+            slope_b: number;
+            /**
+             * offset red
+             * @description Lifts red everywhere.
+             * @default 0
+             */
+            offset_r: number;
+            /**
+             * offset green
+             * @description Lifts green everywhere.
+             * @default 0
+             */
+            offset_g: number;
+            /**
+             * offset blue
+             * @description Lifts blue everywhere.
+             * @default 0
+             */
+            offset_b: number;
+            /**
+             * power red
+             * @description Bends red: above 1 darker in the middle.
+             * @default 1
+             */
+            power_r: number;
+            /**
+             * power green
+             * @description Bends green: above 1 darker in the middle.
+             * @default 1
+             */
+            power_g: number;
+            /**
+             * power blue
+             * @description Bends blue: above 1 darker in the middle.
+             * @default 1
+             */
+            power_b: number;
+            /**
+             * saturation
+             * @description 0 is grey.
+             * @default 1
+             */
+            saturation: number;
+        };
+        /**
+         * Grain
+         * @description The grain of film; every frame has its own.
+         */
+        Grain: {
+            /**
+             * amount
+             * @description How strong it is.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * size
+             * @description How large it is, in pixels of a picture 1080 high.
+             * @default 1.6
+             */
+            size: number;
+            /**
+             * colour
+             * @description 0 is the same in all colours, 1 in each its own.
+             * @default 0.35
+             */
+            colour: number;
+            /**
+             * seed
+             * @description Another number is another film.
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * Halation
+         * @description Light that went through the film and came back: a warm rim around what is bright.
+         */
+        Halation: {
+            /**
+             * amount
+             * @description How strong it is.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * radius
+             * @description How far it reaches.
+             * @default 0.012
+             */
+            radius: number;
+            /**
+             * from
+             * @description Only what is brighter than this has one.
+             * @default 0.8
+             */
+            threshold: number;
+            /**
+             * tint
+             * @description Colour of the rim.
+             */
+            tint?: components["schemas"]["Colour"];
+        };
+        /**
          * HangWish
          * @description What a thing, or the camera, is to hang on; it stays where it is at ``frame``.
          */
@@ -2891,6 +3113,18 @@ export interface components {
              */
             own_finish: boolean;
             finish?: components["schemas"]["Finish"];
+        };
+        /**
+         * Letterbox
+         * @description Bars that give the picture another shape.
+         */
+        Letterbox: {
+            /**
+             * shape
+             * @description Width over height of what is left; 0 has no bars.
+             * @default 0
+             */
+            aspect: number;
         };
         /**
          * Light
@@ -3426,6 +3660,36 @@ export interface components {
             from?: string | null;
         };
         /**
+         * Optics
+         * @description All of it, in order: lens, exposure, film, grade; the view transform and the frame come last.
+         */
+        Optics: {
+            /** distortion */
+            distortion?: components["schemas"]["Distortion"];
+            /** aberration */
+            aberration?: components["schemas"]["Aberration"];
+            /** diffusion */
+            diffusion?: components["schemas"]["Diffusion"];
+            /** bloom */
+            bloom?: components["schemas"]["Bloom"];
+            /** streak */
+            streak?: components["schemas"]["Streak"];
+            /** rays */
+            rays?: components["schemas"]["Rays"];
+            /** veil */
+            veil?: components["schemas"]["Veil"];
+            /** vignette */
+            vignette?: components["schemas"]["Vignette"];
+            /** halation */
+            halation?: components["schemas"]["Halation"];
+            /** grain */
+            grain?: components["schemas"]["Grain"];
+            /** grade */
+            grade?: components["schemas"]["Grade"];
+            /** letterbox */
+            letterbox?: components["schemas"]["Letterbox"];
+        };
+        /**
          * Outlines
          * @description What happens to the outlines before they get a body.
          */
@@ -3810,6 +4074,53 @@ export interface components {
             den: number;
         };
         /**
+         * Rays
+         * @description Light that runs outward from a place, and is held up by what stands before it.
+         */
+        Rays: {
+            /**
+             * amount
+             * @description How strong they are.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * from
+             * @description The light they come from; none: the place below.
+             * @default
+             */
+            light: string;
+            /**
+             * across
+             * @description The place in the picture, 0 to 1 from the left.
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * down
+             * @description 0 to 1 from the top.
+             * @default 0.35
+             */
+            y: number;
+            /**
+             * length
+             * @description How far outward they run; 1 is all the way.
+             * @default 0.6
+             */
+            length: number;
+            /**
+             * from light of
+             * @description What is darker than this sends none.
+             * @default 0.8
+             */
+            threshold: number;
+            /**
+             * tint
+             * @description Colour of the rays.
+             */
+            tint?: components["schemas"]["Colour"];
+        };
+        /**
          * Recalled
          * @description Whether the shot changed by going back to a take.
          */
@@ -4067,6 +4378,7 @@ export interface components {
             camera?: components["schemas"]["Camera"];
             surroundings?: components["schemas"]["Surroundings"];
             backdrop?: components["schemas"]["Backdrop"];
+            optics?: components["schemas"]["Optics"];
             /** Channels */
             channels?: {
                 [key: string]: components["schemas"]["Channel"];
@@ -4285,6 +4597,47 @@ export interface components {
              * @description The colour there.
              */
             colour?: components["schemas"]["Colour"];
+        };
+        /**
+         * Streak
+         * @description Lines of light through what is bright, as cylindrical lenses draw them.
+         */
+        Streak: {
+            /**
+             * amount
+             * @description How strong they are.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * length
+             * @description How far they run.
+             * @default 0.5
+             */
+            length: number;
+            /**
+             * angle
+             * @description 0 runs across the picture.
+             * @default 0
+             */
+            angle: number;
+            /**
+             * from
+             * @description Only what is brighter than this has one.
+             * @default 1
+             */
+            threshold: number;
+            /**
+             * knee
+             * @description How softly that begins.
+             * @default 0.5
+             */
+            knee: number;
+            /**
+             * tint
+             * @description Colour of the lines.
+             */
+            tint?: components["schemas"]["Colour"];
         };
         /**
          * SturdyTypeface
@@ -5176,6 +5529,18 @@ export interface components {
             z: number;
         };
         /**
+         * Veil
+         * @description Light that has been scattered over the whole picture: shadows are lifted by what is bright.
+         */
+        Veil: {
+            /**
+             * amount
+             * @description Which share of the picture's light lies everywhere.
+             * @default 0
+             */
+            amount: number;
+        };
+        /**
          * VideoFile
          * @description A video in the library, by the name its content gives it.
          */
@@ -5190,6 +5555,30 @@ export interface components {
             frames: number;
             /** Rate */
             rate: number;
+        };
+        /**
+         * Vignette
+         * @description The picture gets darker towards its corners.
+         */
+        Vignette: {
+            /**
+             * amount
+             * @description How much darker the corners are.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * begins at
+             * @description From the middle (0) to the corners (1).
+             * @default 0.6
+             */
+            reach: number;
+            /**
+             * roundness
+             * @description 1 is a circle, 0 has the picture's shape.
+             * @default 1
+             */
+            roundness: number;
         };
         /**
          * Visibility

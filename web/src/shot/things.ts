@@ -20,7 +20,8 @@ export interface Listed {
     | "pivot"
     | "sound"
     | "surroundings"
-    | "backdrop";
+    | "backdrop"
+    | "optics";
   name: string;
   icon: IconName;
   /** Address below which its values lie. */
@@ -52,6 +53,7 @@ const ICONS: Record<Listed["kind"], IconName> = {
   sound: "sound",
   surroundings: "round",
   backdrop: "backdrop",
+  optics: "lens",
 };
 
 /** Whether things of a kind have a body. */
@@ -79,7 +81,7 @@ export function listed(shot: Shot): Listed[] {
     icon: ICONS.sound,
     at: `/sounds/${escaped(id)}`,
   }));
-  const fixed = (kind: "camera" | "surroundings" | "backdrop", name: string): Listed => ({
+  const fixed = (kind: "camera" | "surroundings" | "backdrop" | "optics", name: string): Listed => ({
     key: `@${kind}`,
     pointed: kind,
     kind,
@@ -95,6 +97,7 @@ export function listed(shot: Shot): Listed[] {
     fixed("camera", "Camera"),
     fixed("surroundings", "Surroundings"),
     fixed("backdrop", "Backdrop"),
+    fixed("optics", "Optics"),
     ...sounds,
   ];
 }

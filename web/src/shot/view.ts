@@ -9,6 +9,7 @@ export type Pointed =
   | "camera"
   | "surroundings"
   | "backdrop"
+  | "optics"
   | "shot";
 
 /** The address below which the values of what is pointed at lie. */

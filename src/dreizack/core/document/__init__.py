@@ -18,6 +18,7 @@ from .looks import SECTIONS, Look, LookFileError, look_of, read_look, refinished
 from .mark import Mark, Piece
 from .marker import Marker
 from .mesh import UNITS, Mesh
+from .optics import Optics
 from .pivot import Pivot
 from .place import Place
 from .pointer import escaped, resolve
@@ -70,6 +71,7 @@ __all__ = [
     "Marker",
     "Mesh",
     "NewerDocument",
+    "Optics",
     "Outlines",
     "Path",
     "Piece",

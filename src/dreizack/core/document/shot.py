@@ -17,6 +17,7 @@ from .light import Light
 from .mark import Mark
 from .marker import Marker
 from .mesh import Mesh
+from .optics import Optics
 from .pivot import Pivot
 from .plain_text import Line
 from .pointer import keyable
@@ -89,6 +90,7 @@ class Shot(Section):
     camera: Camera = Field(default_factory=Camera)
     surroundings: Surroundings = Field(default_factory=Surroundings)
     backdrop: Backdrop = Field(default_factory=Backdrop)
+    optics: Optics = Field(default_factory=Optics)
     channels: dict[Line, Channel] = Field(default_factory=dict, max_length=2000)
     drifts: dict[Line, Drift] = Field(default_factory=dict, max_length=500)
     couplings: dict[Line, Coupling] = Field(default_factory=dict, max_length=500)

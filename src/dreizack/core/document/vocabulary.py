@@ -17,6 +17,7 @@ from .ground import Colour
 from .light import Light
 from .mark import Mark
 from .mesh import Mesh
+from .optics import Optics
 from .pivot import Pivot
 from .pointer import resolve
 from .sets import LetterSet
@@ -38,6 +39,7 @@ KINDS: dict[str, type[BaseModel]] = {
     "camera": Camera,
     "surroundings": Surroundings,
     "backdrop": Backdrop,
+    "optics": Optics,
     # Parts of things of which there may be several.
     "range": Range,
     "set": LetterSet,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..optics import Finishing
+from ..optics import Finishing, Place
 from ..render import Window, backdrop_picture
 from ..scene import FrameState
 
@@ -15,4 +15,6 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
     behind = backdrop_picture(state, width, height)
     if window is not None and behind.ndim == 3:
         behind = np.broadcast_to(behind, (height, width, 3))[window.slices]
-    return Finishing(state.exposure, state.view, behind)
+    left, top = (window.left, window.top) if window is not None else (0, 0)
+    place = Place(width, height, left, top, state.number)
+    return Finishing(state.exposure, state.view, behind, state.optics, place)

@@ -4,6 +4,7 @@ channels."""
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .passes import Passes, PassName
 from .pipeline import STEPS, Finishing, Step, finished, margin_of, needed_passes, scene_light
+from .settings import Place, Values
 from .transforms import LOW, SPAN, TRANSFORMS, cube
 from .view import SHOULDER_START, to_display, view_curve
 
@@ -16,7 +17,9 @@ __all__ = [
     "Finishing",
     "PassName",
     "Passes",
+    "Place",
     "Step",
+    "Values",
     "channel_shown",
     "clipped_share",
     "clipping",

@@ -7,12 +7,16 @@ Steps before the view transform work in scene light; nothing after tracing trace
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .passes import Passes, PassName
+from .settings import Place, Values
+from .steps.film import grained, halated
+from .steps.grade import boxed, graded
+from .steps.lens import bloomed, diffused, distorted, fringed, rayed, streaked, veiled, vignetted
 from .view import to_display
 
 Floats = NDArray[np.float32]
@@ -21,11 +25,15 @@ Floats = NDArray[np.float32]
 @dataclass(frozen=True)
 class Finishing:
     """What the steps go by at one frame: ``exposure`` in stops, name of the ``view`` transform, the
-    ``backdrop``: one colour (3,) or a picture, scene-linear, that broadcasts to (height, width, 3)."""
+    ``backdrop``: one colour (3,) or a picture, scene-linear, that broadcasts to (height, width, 3);
+    ``optics``, values by pointer below them (none: nothing of it), and the ``place`` of the picture in the
+    whole one (none: it is whole)."""
 
     exposure: float
     view: str
     backdrop: NDArray[np.floating]
+    optics: Values = field(default_factory=dict)
+    place: Place | None = None
 
 
 @dataclass(frozen=True)
@@ -54,9 +62,37 @@ def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     return result
 
 
-# In order: what is behind, then the lens and film (none yet), then exposure. The view transform comes after
-# all of them.
-STEPS: tuple[Step, ...] = (Step("backdrop", over_backdrop), Step("exposure", exposed_light))
+def optical(
+    apply: Callable[[Floats, Values, Place], Floats],
+) -> Callable[[Floats, Passes, Finishing], Floats]:
+    """A step of the optics: nothing where there are none."""
+
+    def step(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+        if not settings.optics:
+            return light
+        return apply(light, settings.optics, settings.place or Place(*passes.size))
+
+    return step
+
+
+# In order: what is behind, the lens, exposure, the film, the grade; the view transform comes after all of
+# them, and bars are black whatever it is.
+STEPS: tuple[Step, ...] = (
+    Step("backdrop", over_backdrop),
+    Step("distortion", optical(distorted)),
+    Step("aberration", optical(fringed)),
+    Step("diffusion", optical(diffused)),
+    Step("bloom", optical(bloomed)),
+    Step("streak", optical(streaked)),
+    Step("rays", optical(rayed)),
+    Step("veil", optical(veiled)),
+    Step("vignette", optical(vignetted)),
+    Step("exposure", exposed_light),
+    Step("halation", optical(halated)),
+    Step("grain", optical(grained)),
+    Step("grade", optical(graded)),
+    Step("letterbox", optical(boxed)),
+)
 
 
 def needed_passes(steps: Sequence[Step] = STEPS) -> tuple[PassName, ...]:

@@ -148,7 +148,8 @@ class Lens:
 @dataclass(frozen=True)
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
-    but the camera moves; ``closing`` is the camera's pose when it closes."""
+    but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
+    what comes after tracing."""
 
     pose: Pose
     around: SurroundingsState
@@ -165,6 +166,8 @@ class FrameState:
     behind: Behind | None = None
     view: str = "shoulder"
     aspect: float = 16 / 9
+    number: int = 0
+    optics: dict[str, float] = field(default_factory=dict)
 
     @property
     def things_key(self) -> Any:
@@ -239,6 +242,8 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         behind=_behind(shot, baked, index),
         view=camera.view,
         aspect=shot.format.aspect,
+        number=int(np.floor(baked.frames[index] + 0.5)),
+        optics={name: float(values[index]) for name, values in baked.optics.items()},
     )
 
 

@@ -23,6 +23,11 @@ RENDER_VERSION = 11
 MOST_VALUES = 4_000_000
 
 
+def _after_tracing(pointer: str) -> bool:
+    """Whether a value does nothing to what is traced."""
+    return pointer.startswith(("/optics/", "/sounds/"))
+
+
 def _plays(document: str) -> bool:
     """Whether there is a video in a document, so that no two frames are known to be alike."""
     return any(f'"{field}":"video"' in document for field in ("fill", "source", "kind"))
@@ -33,7 +38,14 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     shutter is open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
     """
     fixed = shot.model_dump_json(
-        exclude={"name": True, "channels": True, "sounds": True, "markers": True, "format": {"frames"}}
+        exclude={
+            "name": True,
+            "channels": True,
+            "sounds": True,
+            "markers": True,
+            "optics": True,
+            "format": {"frames"},
+        }
     )
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
@@ -72,7 +84,7 @@ def _names(
     late: dict[str, NDArray[np.float64]],
 ) -> list[str]:
     motion = Motion(shot, np.maximum(frames[:, None] + offsets[None], 0))
-    pointers = sorted(motion.channels)
+    pointers = sorted(pointer for pointer in motion.channels if not _after_tracing(pointer))
     values = (
         np.stack([motion.channels[pointer] for pointer in pointers], axis=-1)
         if pointers

@@ -254,7 +254,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
         infos={infos}
         base={thing.at}
         lit={lit}
-        folding={isBodied(thing.kind)}
+        folding={isBodied(thing.kind) || thing.kind === "optics"}
         without={WITHOUT}
         before={{
           setting: <TypefaceRow at={`${thing.at}/setting/typeface`} words={words} />,

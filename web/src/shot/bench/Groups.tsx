@@ -30,6 +30,8 @@ interface Props {
 
 /** Groups that most titles do without start folded. */
 const RARE = [
+  ...["distortion", "aberration", "diffusion", "bloom", "streak", "rays", "veil", "vignette"],
+  ...["halation", "grain", "grade", "letterbox"],
   "words over time",
   "span",
   "picture",

@@ -11,7 +11,9 @@ export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
   const value = String(useAt(at) ?? "");
   const own = at.startsWith("/things/") ? at.split("/")[2]! : "camera";
   const things = useListed().filter(
-    ({ kind, key }) => key !== own && (info.thing === "place" ? hasPlace(kind) : isBodied(kind)),
+    ({ kind, key }) =>
+      key !== own &&
+      (info.thing === "light" ? kind === "light" : info.thing === "place" ? hasPlace(kind) : isBodied(kind)),
   );
   const hangs = info.pointer.endsWith("/hangs_on");
   function put(on: string) {
@@ -37,7 +39,7 @@ export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
           value={value}
           onChange={(e) => put(e.target.value)}
         >
-          <option value="">{hangs ? "nothing" : "its own aim"}</option>
+          <option value="">{hangs || info.thing === "light" ? "nothing" : "its own aim"}</option>
           {things.map((thing) => (
             <option key={thing.key} value={thing.key}>
               {thing.name}

@@ -11,6 +11,7 @@ from ...motion import Motion
 from .baked import Baked
 from .camera import camera_course
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
+from .optics import baked_optics
 from .places import hung, placed
 from .playing import playing
 from .titles import Watching, baked_body
@@ -67,6 +68,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles={name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()},
         lights=lights,
+        optics=baked_optics(motion, position, aim, watching.roll, angle, lights),
         pivots={
             name: placed(motion, name) for name, thing in shot.things.items() if isinstance(thing, Pivot)
         },

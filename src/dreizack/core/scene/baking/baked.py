@@ -78,8 +78,8 @@ class Baked:
 
     ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,)
     that of the opening, 0 where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is
-    counted from, ``pivots`` are matrices (frames, 4, 4) of pivots, ``spaces`` those of what things, or the
-    "camera", hang on.
+    counted from, ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by
+    pointer below them, ``spaces`` matrices of what things, or the "camera", hang on.
     """
 
     frames: Floats
@@ -105,4 +105,5 @@ class Baked:
     lights: dict[str, BakedLight]
     pivots: dict[str, Floats]
     spaces: dict[str, Floats]
+    optics: dict[str, Floats]
     channels: dict[str, Floats]

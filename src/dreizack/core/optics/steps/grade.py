@@ -1,0 +1,57 @@
+"""The grade, in scene light."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...colour import luminance
+from ..settings import Place, Values
+
+Floats = NDArray[np.float32]
+
+GREY = np.float32(0.18)
+# How much red and blue change at full warmth, in stops.
+WARM = 0.7
+PLAIN = {"contrast": 1.0, "warmth": 0.0, "saturation": 1.0} | {
+    f"{name}_{c}": at for name, at in (("slope", 1.0), ("offset", 0.0), ("power", 1.0)) for c in "rgb"
+}
+
+
+def graded(light: Floats, of: Values, place: Place) -> Floats:
+    """Warmth and contrast, then slope, offset, power and saturation (ASC Color Decision List 1.2, section 3),
+    with Rec.709 luminance; below 0 nothing is raised to a power, above 1 nothing is cut off."""
+    if all(abs(of[f"grade/{name}"] - at) < 1e-6 for name, at in PLAIN.items()):
+        return light
+    made = light
+    if of["grade/warmth"]:
+        stops = WARM * of["grade/warmth"]
+        made = made * np.array([2.0**stops, 1.0, 2.0**-stops], np.float32)
+    if of["grade/contrast"] != 1:
+        made = GREY * np.power(np.maximum(made, 0) / GREY, np.float32(of["grade/contrast"]))
+    slope, offset, power = (
+        np.array([of[f"grade/{name}_{c}"] for c in "rgb"], np.float32)
+        for name in ("slope", "offset", "power")
+    )
+    made = np.maximum(made * slope + offset, 0)
+    if (power != 1).any():
+        made = np.power(made, power)
+    grey = luminance(made)[..., None]
+    result: Floats = np.maximum(grey + np.float32(of["grade/saturation"]) * (made - grey), 0).astype(
+        np.float32
+    )
+    return result
+
+
+def boxed(light: Floats, of: Values, place: Place) -> Floats:
+    """Black bars that leave a picture of another shape in the middle."""
+    aspect = of["letterbox/aspect"]
+    if aspect <= 0:
+        return light
+    rows, columns = np.arange(light.shape[0]) + place.top + 0.5, np.arange(light.shape[1]) + place.left + 0.5
+    wide, high = min(place.width, place.height * aspect), min(place.height, place.width / aspect)
+    # Edges of bars that fall within a pixel take their share of it.
+    down = np.clip(high / 2 - np.abs(rows - place.height / 2) + 0.5, 0, 1)
+    across = np.clip(wide / 2 - np.abs(columns - place.width / 2) + 0.5, 0, 1)
+    result: Floats = light * (down[:, None] * across[None]).astype(np.float32)[..., None]
+    return result
