@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import cv2
 import numpy as np
 import pytest
@@ -69,7 +71,7 @@ def test_a_window_with_its_margin_comes_out_as_the_whole_picture_does_there() ->
 
 @pytest.mark.parametrize("name", ["main-title", "part-one", "part-two"])
 def test_a_regions_backdrop_is_that_of_the_whole_picture_there(name: str) -> None:
-    state = frame_state(demo_shots()[name], bake(demo_shots()[name], np.zeros(1)), 0)
+    state = replace(frame_state(demo_shots()[name], bake(demo_shots()[name], np.zeros(1)), 0), optics={})
     size, window = (96, 54), Window(20, 10, 40, 30)
     empty = np.zeros((54, 96, 4), np.float32)
     whole = finished(Passes(empty), finishing(state, size))

@@ -14,6 +14,7 @@ from ..core.document import (
     Format,
     LetterSet,
     Marker,
+    Optics,
     Place,
     Setting,
     Shot,
@@ -27,6 +28,7 @@ from ..core.document import (
     Vector,
 )
 from ..core.document.ground import Turn
+from ..core.document.optics import Bloom, Grain, Halation, Streak, Vignette
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
 from .bell import STRIKES
@@ -120,6 +122,13 @@ def main_title() -> Shot:
             "/things/title/sets/0/move/y": keys((96, 0.0), (110, -0.72), ease=LEAVE),
             "/things/title/sets/0/turn/x": keys((96, 0.0), (110, -24.0), ease=LEAVE),
         },
+        optics=Optics(
+            bloom=Bloom(amount=0.16, radius=0.22),
+            streak=Streak(amount=0.5, threshold=2.4, length=0.7, tint=Colour(r=0.9, g=0.75, b=0.5)),
+            halation=Halation(amount=0.25, threshold=1.2),
+            vignette=Vignette(amount=0.35),
+            grain=Grain(amount=0.05),
+        ),
         # Each stroke of the bell is a gleam on their edges.
         couplings={
             "/things/rim/intensity": Coupling(
@@ -164,6 +173,7 @@ def part_one() -> Shot:
         camera=Camera(position=Vector(x=-0.8, y=0.7, z=4.1), aim=Vector(x=0.05, y=0.5, z=0), focal_length=48),
         surroundings=Surroundings(studio="dusk", strength=-2.6),
         backdrop=Backdrop(colour=Colour(r=0.018, g=0.03, b=0.042)),
+        optics=Optics(bloom=Bloom(amount=0.12, radius=0.18), grain=Grain(amount=0.06)),
         channels={
             "/camera/position/x": keys((0, -1.5), (99, 0.5)),
             "/things/title/place/rotation/x": keys((0, -70.0), (44, 0.0)),

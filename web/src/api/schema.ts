@@ -1759,7 +1759,7 @@ export interface components {
             amount: number;
             /**
              * radius
-             * @description How far the widest of it reaches.
+             * @description How far the widest of it reaches, in heights of the picture.
              * @default 0.16
              */
             radius: number;
@@ -4611,7 +4611,7 @@ export interface components {
             amount: number;
             /**
              * length
-             * @description How far they run.
+             * @description How far they run, in heights of the picture.
              * @default 0.5
              */
             length: number;

@@ -15,7 +15,7 @@ def _amount(tells: str, high: float = 1.0, step: float = 0.002) -> Any:
 
 
 def _radius(default: float, tells: str) -> Any:
-    return number(default, 0.0, 2.0, label="radius", unit="of the height", step=0.002, tells=tells)
+    return number(default, 0.0, 2.0, label="radius", unit="× h", step=0.002, tells=tells)
 
 
 class Distortion(Section):
@@ -44,7 +44,7 @@ class Bloom(Section):
     from."""
 
     amount: float = _amount("Which share of the light is spread.")
-    radius: float = _radius(0.16, "How far the widest of it reaches.")
+    radius: float = _radius(0.16, "How far the widest of it reaches, in heights of the picture.")
     falloff: float = number(
         1.0,
         0,
@@ -77,7 +77,13 @@ class Streak(Section):
 
     amount: float = _amount("How strong they are.", 4.0, 0.01)
     length: float = number(
-        0.5, 0.0, 2.0, label="length", unit="of the height", step=0.005, tells="How far they run."
+        0.5,
+        0.0,
+        2.0,
+        label="length",
+        unit="× h",
+        step=0.005,
+        tells="How far they run, in heights of the picture.",
     )
     angle: float = number(
         0.0, -360, 360, label="angle", unit="°", step=0.5, tells="0 runs across the picture."

@@ -1,6 +1,8 @@
 import * as THREE from "three";
 import { unpack } from "../../../api/block";
 import { gotBytes } from "../../../api/client";
+import { OpticsChain } from "./optics/chain";
+import type { OpticsValues } from "./optics/values";
 import { FullScreenQuad } from "three/addons/postprocessing/Pass.js";
 
 /** Where the shoulder of the core's view transform starts. */
@@ -108,6 +110,7 @@ export class Display {
     }),
   );
 
+  private readonly optics = new OpticsChain();
   private view = "shoulder";
 
   constructor(private readonly redraw: () => void) {}
@@ -164,12 +167,22 @@ export class Display {
   }
 
   /** Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it. */
-  show(renderer: THREE.WebGLRenderer, exposure: number, samples: number, before: number): void {
+  show(
+    renderer: THREE.WebGLRenderer,
+    exposure: number,
+    samples: number,
+    before: number,
+    frame: number,
+    optics: OpticsValues | null,
+  ): void {
     const target = this.targets.get(samples)!;
     const shown = samples ? this.average(renderer, target, before) : target;
+    const { width, height } = shown;
+    this.material.uniforms.light!.value = optics
+      ? this.optics.apply(renderer, shown.texture, width, height, exposure, frame, optics)
+      : shown.texture;
     renderer.setRenderTarget(null);
-    this.material.uniforms.light!.value = shown.texture;
-    this.material.uniforms.exposure!.value = exposure;
+    this.material.uniforms.exposure!.value = optics ? 1 : exposure;
     this.quad.render(renderer);
   }
 
@@ -192,6 +205,7 @@ export class Display {
   }
 
   dispose(): void {
+    this.optics.dispose();
     this.sum.dispose();
     this.adding.material.dispose();
     this.adding.dispose();

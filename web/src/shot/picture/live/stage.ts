@@ -2,6 +2,7 @@ import * as THREE from "three";
 import type { Scene } from "../../document/scene";
 import { Display } from "./display";
 import { whenDrawn } from "./fence";
+import { opticsAt } from "./optics/values";
 import { AroundView } from "./around";
 import { Lamps } from "./lamps";
 import { Letters } from "./letters";
@@ -197,7 +198,7 @@ export class LiveStage {
       part: (time, low, high) => this.part(size, samples, time, low, high),
       show: (time) => {
         this.fit(size);
-        this.display.show(this.renderer, exposure, samples, time);
+        this.display.show(this.renderer, exposure, samples, time, frame, opticsAt(scene, frame));
         if (time === 0) this.onDrawn(scene.revision, frame, level);
         else this.onRefined(time + 1);
       },

@@ -1,0 +1,98 @@
+import * as THREE from "three";
+import type { Passes } from "./passes";
+import { BRIGHT } from "./spread";
+
+const DOUBLINGS = 6;
+
+const ALONG = `uniform sampler2D light;
+uniform vec2 way;
+uniform float left;
+void main() {
+  vec2 from = place - way;
+  float inside = step( 0.0, from.x ) * step( from.x, 1.0 ) * step( 0.0, from.y ) * step( from.y, 1.0 );
+  gl_FragColor = vec4( texture2D( light, place ).rgb + left * inside * texture2D( light, from ).rgb, 1.0 );
+}`;
+
+const ADD = `uniform sampler2D light;
+uniform float share;
+void main() { gl_FragColor = vec4( texture2D( light, place ).rgb * share, 1.0 ); }`;
+
+const NEARER = `uniform sampler2D light;
+uniform vec2 centre;
+uniform float scale;
+void main() {
+  vec2 from = centre + ( place - centre ) / scale;
+  float inside = step( 0.0, from.x ) * step( from.x, 1.0 ) * step( 0.0, from.y ) * step( from.y, 1.0 );
+  gl_FragColor = vec4( 0.5 * ( texture2D( light, place ).rgb + inside * texture2D( light, from ).rgb ), 1.0 );
+}`;
+
+/** Lines through what is bright, as the core draws them: doubled again and again along a direction. */
+export function streaks(
+  passes: Passes,
+  renderer: THREE.WebGLRenderer,
+  light: THREE.Texture,
+  width: number,
+  height: number,
+  of: { angle: number; length: number; threshold: number; knee: number },
+): THREE.Texture {
+  const share = Math.max(2, Math.min(8, Math.floor((of.length * height) / 24)));
+  const [w, h] = [Math.max(2, width / share), Math.max(2, height / share)];
+  const start = passes.target("streak start", w, h);
+  const texel = new THREE.Vector2(1 / w / 2, 1 / h / 2);
+  passes.draw(
+    renderer,
+    BRIGHT,
+    { light, threshold: of.threshold, knee: of.knee, exposure: 1, most: 6e4, texel },
+    start,
+  );
+  const reach = (of.length * height) / share / 3;
+  const sum = passes.target("streak sum", w, h);
+  passes.clear(renderer, sum);
+  const turn = (of.angle * Math.PI) / 180;
+  const norm = Math.max(1, 2 * reach);
+  for (const sign of [1, -1]) {
+    let part = start.texture;
+    for (let step = 1, k = 0; step < reach * 6; step *= 2, k++) {
+      const way = new THREE.Vector2((Math.cos(turn) * sign * step) / w, (Math.sin(turn) * sign * step) / h);
+      const next = passes.target(`streak ${k % 2}`, w, h);
+      part = passes.draw(
+        renderer,
+        ALONG,
+        { light: part, way, left: Math.exp(-step / Math.max(reach, 1e-3)) },
+        next,
+      );
+    }
+    passes.draw(renderer, ADD, { light: part, share: 1 / norm }, sum, true);
+  }
+  passes.draw(renderer, ADD, { light: start.texture, share: -1 / norm }, sum, true);
+  return sum.texture;
+}
+
+/** Light drawn outward from a place, as the core does it: averaged over pictures ever closer to it. */
+export function rays(
+  passes: Passes,
+  renderer: THREE.WebGLRenderer,
+  light: THREE.Texture,
+  width: number,
+  height: number,
+  of: { x: number; y: number; length: number; threshold: number },
+): THREE.Texture {
+  const [w, h] = [Math.max(2, width / 2), Math.max(2, height / 2)];
+  const texel = new THREE.Vector2(1 / width, 1 / height);
+  let drawn = passes.draw(
+    renderer,
+    BRIGHT,
+    { light, threshold: of.threshold, knee: 0.5, exposure: 1, most: 40, texel },
+    passes.target("rays start", w, h),
+  );
+  const step = (1 - 0.92 * of.length) ** (1 / (2 ** DOUBLINGS - 1));
+  const centre = new THREE.Vector2(of.x, 1 - of.y);
+  for (let k = 0; k < DOUBLINGS; k++)
+    drawn = passes.draw(
+      renderer,
+      NEARER,
+      { light: drawn, centre, scale: step ** -(2 ** k) },
+      passes.target(`rays ${k % 2}`, w, h),
+    );
+  return drawn;
+}
