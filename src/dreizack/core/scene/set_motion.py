@@ -22,7 +22,7 @@ LARGER = ("word", "line", "title")
 def moved_by_sets(
     matrices: Floats, thing: Title | Mark, pieces: Pieces, values: Values, frames: int
 ) -> Floats:
-    """Matrices (frames, pieces, 4, 4) of letters moved by the sets they belong to, one set after the other."""
+    """Matrices (frames, pieces, 4, 4) of letters moved by the sets they belong to, set after set."""
     for number, letters in enumerate(thing.sets):
         which, late = set_delays(letters, pieces)
         if not len(which):
