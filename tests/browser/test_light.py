@@ -219,6 +219,13 @@ def test_the_tip_of_a_shadow_is_dragged_on_the_plot(shot: Page) -> None:
     assert thing(page, "Key")["position"] != before
 
 
+def sixty_frames_on(page: Page) -> None:
+    """From the first frame to one in which the letters of every part title stand still."""
+    page.keyboard.press("Home")
+    for _ in range(6):
+        page.keyboard.press("Shift+ArrowRight")
+
+
 def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> None:
     open_demo(page, "Part two")
     frame = "/shots/" + shot_of(page)["id"]
@@ -226,8 +233,8 @@ def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> No
     def pictures() -> np.ndarray:
         page.goto(frame)
         until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
-        page.keyboard.press("End")
-        until(page, "!document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':0')")
+        sixty_frames_on(page)
+        until(page, "document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':60')")
         # Letters and surroundings come in their own time.
         page.wait_for_timeout(3000)
         return live_picture(page).mean(axis=2)
@@ -247,7 +254,7 @@ def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> No
 def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(page: Page) -> None:
     open_demo(page, "Part four")
     live = page.locator("[data-testid=live]")
-    page.keyboard.press("End")
+    sixty_frames_on(page)
     expect(live).to_have_attribute("data-times", "8", timeout=30_000)
     page.wait_for_timeout(500)
     refined = live_picture(page).mean(axis=2)
