@@ -150,6 +150,9 @@ export function letterMatrix(
   return into;
 }
 
+export const isFloor = (scene: Scene, title: string): boolean =>
+  scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;
+
 const bodies = new Map<string, LetterBody>();
 const MOST = 3000;
 

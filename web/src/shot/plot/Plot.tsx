@@ -2,7 +2,7 @@ import { IconButton, Tooltip } from "@mui/material";
 import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Icon } from "../../parts/Icon";
 import { useFormat, useShotState } from "../document/context";
-import { bodyOf, letterMatrix, type Scene } from "../document/scene";
+import { bodyOf, isFloor, letterMatrix, type Scene } from "../document/scene";
 import { isBodied, useListed } from "../things";
 import { samePointed, useView } from "../view";
 import { Footprints } from "./Footprints";
@@ -302,9 +302,6 @@ function letterBoxes(scene: Scene, title: string, frame: number): [number, numbe
     return [corners];
   });
 }
-
-const isFloor = (scene: Scene, title: string) =>
-  scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;
 
 /** Everything worth seeing at once. */
 function everything(scene: Scene, side: Side): [number, number][] {

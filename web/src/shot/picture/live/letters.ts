@@ -17,6 +17,8 @@ export interface TitleNode {
   worn: string;
   /** Where pictures lie on its letters now. */
   steps: string;
+  /** Whether it is there at this frame, seen or not. */
+  there: boolean;
 }
 
 /** The letters of everything that has a body, as meshes that stand where the core says. */
@@ -56,7 +58,15 @@ export class Letters {
     for (const name of names) {
       let node = this.nodes.get(name);
       if (!node) {
-        node = { group: new THREE.Group(), materials: [], shown: null, scene: null, worn: "", steps: "" };
+        node = {
+          there: true,
+          group: new THREE.Group(),
+          materials: [],
+          shown: null,
+          scene: null,
+          worn: "",
+          steps: "",
+        };
         node.group.name = name;
         node.group.matrixAutoUpdate = false;
         this.nodes.set(name, node);
@@ -98,7 +108,8 @@ export class Letters {
       );
       if (String(steps) !== node.steps) node.shown = null;
       node.steps = String(steps);
-      node.group.visible = facts.seen && scene.at(`${at}/there`, frame)[0] === 1;
+      node.there = scene.at(`${at}/there`, frame)[0] === 1;
+      node.group.visible = facts.seen && node.there;
       if (node.shown !== letters) {
         const ready = letters.filter(({ body }) => bodyOf(body));
         if (ready.length === letters.length) {

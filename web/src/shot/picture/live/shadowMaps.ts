@@ -1,5 +1,6 @@
 import * as THREE from "three";
-import type { LightKind, Scene } from "../../document/scene";
+import { isFloor, type LightKind, type Scene } from "../../document/scene";
+import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
 import { MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
 
 /** How wide a light may look from within what it lights, in degrees. */
@@ -7,7 +8,7 @@ const WIDEST = 120;
 
 const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
-interface Own {
+interface Own extends MirrorUniforms {
   plateTurn: { value: THREE.Vector4 };
   plateShift: { value: THREE.Vector2 };
   shadeReach: { value: number[] };
@@ -26,6 +27,8 @@ interface Casting {
 export interface Caster {
   group: THREE.Group;
   shown: unknown;
+  /** Whether it is there at this frame, seen or not. */
+  there: boolean;
 }
 
 export class Shades {
@@ -71,9 +74,12 @@ export class Shades {
         plateShift: { value: new THREE.Vector2() },
         shadeReach: { value: Array<number>(MOST).fill(1) },
         shadeTakes: { value: 1 },
+        ...mirrorUniforms(),
       };
       this.own.set(material, own);
       const kept = own;
+      // Only floors mirror what stands on them.
+      const mirrors = isFloor(scene, thing);
       const uniforms = { ...this.shared, ...own };
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
@@ -83,10 +89,18 @@ export class Shades {
             `#include <lights_physical_pars_fragment>\n${SHADE}`,
           )
           .replace("#include <lights_fragment_begin>", this.text);
+        if (mirrors)
+          shader.fragmentShader = shader.fragmentShader
+            .replace(
+              "#include <lights_physical_pars_fragment>",
+              `#include <lights_physical_pars_fragment>\n${MIRROR_PARS}`,
+            )
+            .replace("#include <lights_fragment_maps>", MIRROR);
         if (fills(kept))
           shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
-      material.customProgramCacheKey = () => (fills(kept) ? "shaded plate" : "shaded");
+      material.customProgramCacheKey = () =>
+        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}`;
     }
     own.shadeTakes.value = scene.facts.titles[thing]!.receives ? 1 : 0;
     lightsInOrder(scene).forEach((name, k) => {
@@ -121,7 +135,7 @@ export class Shades {
     const names = lightsInOrder(scene).slice(0, MOST);
     const grid = Math.ceil(Math.sqrt(names.length)) || 1;
     const all = this.extent();
-    const key = `${side} ${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => group.children.length).join()}`;
+    const key = `${side} ${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => (group.visible ? group.children.length : -1)).join()}`;
     const anew = this.drawn !== key;
     this.drawn = key;
     if (anew) this.begin(side);
@@ -168,6 +182,19 @@ export class Shades {
     });
   }
 
+  /** What a dressed material of a floor mirrors. */
+  mirrorOf(material: THREE.Material): MirrorUniforms | undefined {
+    return this.own.get(material);
+  }
+
+  /** Draw something else without shadows, which go by the camera. */
+  without(draw: () => void): void {
+    const taps = this.shared.shadeTaps.value;
+    this.shared.shadeTaps.value = 0;
+    draw();
+    this.shared.shadeTaps.value = taps;
+  }
+
   /** Look at edges of shadows from other sides: `spin` is a share of a turn. */
   spin(spin: number): void {
     this.shared.shadeSpin.value = spin;
@@ -189,7 +216,7 @@ export class Shades {
       this.stage.remove(group);
       this.casting.delete(name);
     }
-    for (const [name, { group, shown }] of things) {
+    for (const [name, { group, shown, there }] of things) {
       if (!scene.facts.titles[name]?.casts) continue;
       let casting = this.casting.get(name);
       if (!casting) {
@@ -208,6 +235,7 @@ export class Shades {
         }
       }
       casting.group.children.forEach((mesh, i) => mesh.matrix.copy(group.children[i]!.matrix));
+      casting.group.visible = there;
       casting.group.matrix.copy(group.matrix);
       casting.group.matrixWorldNeedsUpdate = true;
     }

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { Scene } from "../../document/scene";
+import { isFloor, type Scene } from "../../document/scene";
 import { Display } from "./display";
 import { whenDrawn } from "./fence";
 import { opticsAt } from "./optics/values";
@@ -8,6 +8,7 @@ import { Lamps } from "./lamps";
 import { Letters } from "./letters";
 import { LEVELS, Pace, type Level } from "./adaptiveQuality";
 import { Programs } from "./programs";
+import { Mirror } from "./mirror";
 import { Rest, type Painting } from "./accumulation";
 import { Seen } from "./picking";
 import { Shades } from "./shadowMaps";
@@ -55,6 +56,7 @@ export class LiveStage {
   private moved = false;
   private pose: CameraPose | null = null;
   private readonly display = new Display(() => this.draw());
+  private readonly mirror = new Mirror();
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
   private readonly shades: Shades;
@@ -99,6 +101,7 @@ export class LiveStage {
     this.around.dispose();
     this.letters.dispose();
     this.shades.dispose();
+    this.mirror.dispose();
     this.programs.dispose();
     this.renderer.dispose();
   }
@@ -168,6 +171,7 @@ export class LiveStage {
       .multiplyScalar(ratio(window.devicePixelRatio))
       .floor();
     this.shades.place(scene, frame, this.letters.nodes, this.camera, size, taps, side);
+    this.mirrorFloors(scene, size);
     this.display.through(scene.facts.view);
     // What is seen through glass is drawn for every part anew.
     const whole = materials.some(
@@ -188,6 +192,21 @@ export class LiveStage {
       if (level === finest) this.rest.paint(painting, 1, expected, whole);
       else this.draw(true);
     }, REST);
+  }
+
+  /** Draw what floors mirror: what stands on them, from the other side. */
+  private mirrorFloors(scene: Scene, size: THREE.Vector2): void {
+    for (const [name, node] of this.letters.nodes) {
+      const [material] = node.materials;
+      if (!material || !isFloor(scene, name) || !node.group.visible) continue;
+      const uniforms = this.shades.mirrorOf(material);
+      if (!uniforms) continue;
+      node.group.visible = false;
+      this.shades.without(() =>
+        this.mirror.draw(this.renderer, this.world, this.camera, name, node.group.matrix, size, uniforms),
+      );
+      node.group.visible = true;
+    }
   }
 
   private painting(scene: Scene, frame: number, level: Level, size: THREE.Vector2): Painting {
