@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from .test_main_job import open_demo, settled, shot_of
+from .test_light import sixty_frames_on
+from .test_main_job import live_picture, open_demo, settled, shot_of
 
 pytestmark = pytest.mark.browser
 
@@ -67,3 +73,114 @@ def test_an_order_is_chosen_on_the_bench_and_the_fan_follows(page: Page) -> None
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("button", name="Undo").click()
     settled(page)
+
+
+def document(page: Page) -> dict[str, Any]:
+    found: dict[str, Any] = shot_of(page)["document"]
+    return found
+
+
+def until(page: Page, reached: Callable[[], bool], seconds: float = 20) -> None:
+    for _ in range(int(seconds * 10)):
+        if reached():
+            return
+        page.wait_for_timeout(100)
+    assert reached()
+
+
+def test_a_movement_is_tried_in_the_picture_put_on_and_taken_back(page: Page) -> None:
+    open_demo(page, "Part one: First light")
+    page.get_by_role("row", name="Part title").get_by_role("button", name="Part title", exact=True).click()
+    page.get_by_role("button", name="motion", exact=True).click()
+    chip = page.get_by_role("button", name="Shutters", exact=True)
+    chip.scroll_into_view_if_needed()
+    before = document(page)
+    rows = page.get_by_role("row", name="When each letter of set")
+    expect(rows).to_have_count(1)
+    # Pointed at, it plays: the shot itself stays as it is.
+    chip.hover()
+    expect(rows).to_have_count(2, timeout=20_000)
+    until(page, lambda: page.get_by_role("button", name="Pause").count() == 1)
+    assert document(page) == before
+    page.mouse.move(400, 300)
+    expect(rows).to_have_count(1)
+    chip.click()
+    until(page, lambda: len(document(page)["things"]["title"]["sets"]) == 2)
+    page.mouse.move(400, 300)
+    page.get_by_role("button", name="Undo").click()
+    until(page, lambda: document(page) == before)
+
+
+def test_the_end_of_a_span_is_dragged_and_its_keys_go_along(page: Page) -> None:
+    open_demo(page, "Lower third: mate")
+    page.get_by_role("row", name="Office").first.hover()
+    end = page.get_by_label("End of Office")
+    box = end.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] - 90, box["y"] + box["height"] / 2, steps=6)
+    page.mouse.up()
+    until(page, lambda: document(page)["things"]["office"]["span"]["whole"] is False)
+    span = document(page)["things"]["office"]["span"]
+    assert 55 < span["end"] < 80
+    # Its departure's keys stood at the end of the shot.
+    last = document(page)["channels"]["/things/office/place/position/x"]["keys"][-1]["frame"]
+    assert last == 79 - (80 - span["end"])
+    page.get_by_role("button", name="Undo").click()
+    until(page, lambda: document(page)["things"]["office"]["span"]["whole"] is True)
+
+
+def test_the_camera_becomes_an_orbit_and_recording_keys_it(page: Page) -> None:
+    open_demo(page, "Part two: Ebb")
+    page.get_by_role("row", name="Camera").get_by_role("button", name="Camera", exact=True).click()
+    page.get_by_role("radio", name="orbit").click()
+    until(page, lambda: document(page)["camera"]["rig"] == "orbit")
+    assert set(document(page)["channels"]) >= {"/camera/azimuth", "/camera/distance"}
+    assert not any(pointer.startswith("/camera/position") for pointer in document(page)["channels"])
+    page.mouse.click(640, 500)
+    page.keyboard.press("r")
+    expect(page.get_by_role("button", name="Record")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("row", name="Camera").get_by_role("button", name="Camera", exact=True).click()
+    roll = page.get_by_role("spinbutton", name="roll")
+    roll.click()
+    roll.fill("12")
+    roll.press("Enter")
+    settled(page)
+    assert document(page)["channels"]["/camera/roll"]["keys"][0]["value"] == 12
+    page.get_by_role("button", name="Record").click()
+    # A value that drifts says so, and its strand is there.
+    page.get_by_label("What moves roll").click()
+    page.get_by_role("button", name="Let it drift").click()
+    until(page, lambda: "/camera/roll" in document(page)["drifts"])
+    for _ in range(3):
+        page.get_by_role("button", name="Undo").click()
+    until(page, lambda: document(page)["camera"]["rig"] == "free")
+
+
+def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None:
+    open_demo(page, "Part four: Flood")
+    sixty_frames_on(page)
+    live = page.get_by_test_id("live")
+    expect(live).to_have_attribute("data-drawn", re.compile(":60$"), timeout=30_000)
+    expect(live).to_have_attribute("data-times", "8", timeout=30_000)
+    page.wait_for_timeout(500)
+    plain = live_picture(page).astype(float)
+    page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
+    page.get_by_role("button", name="letterbox").click()
+    shape = page.get_by_role("spinbutton", name="shape")
+    shape.click()
+    shape.fill("2.39")
+    shape.press("Enter")
+    settled(page)
+    page.wait_for_timeout(1000)
+    expect(live).to_have_attribute("data-times", "8", timeout=30_000)
+    page.wait_for_timeout(500)
+    boxed = live_picture(page).astype(float)
+    rows = boxed.shape[0]
+    bar = (1 - 16 / 9 / 2.39) / 2
+    assert boxed[: int(rows * bar) - 2].max() <= 2
+    inside = slice(int(rows * bar) + 3, int(rows * (1 - bar)) - 3)
+    assert np.abs(boxed[inside] - plain[inside]).mean() < 2
+    page.get_by_role("button", name="Undo").click()
+    until(page, lambda: document(page)["optics"]["letterbox"]["aspect"] == 0)

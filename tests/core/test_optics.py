@@ -25,7 +25,7 @@ from dreizack.core.optics.steps.lens import (
     vignetted,
 )
 from dreizack.core.scene import bake, frame_names, frame_state
-from dreizack.core.scene.baking.optics import _numbers
+from dreizack.core.scene.baking.optics import numbers_below
 
 PLACE = Place(320, 180)
 
@@ -33,7 +33,7 @@ PLACE = Place(320, 180)
 def values(**changed: float) -> dict[str, float]:
     """Values of plain optics, with some changed: ``bloom_amount=0.2``."""
     plain = Optics()
-    found = {name: float(resolve(plain, f"/{name}")) for name in _numbers(plain, "")}
+    found = {name: float(resolve(plain, f"/{name}")) for name in numbers_below(plain)}
     for name, value in changed.items():
         effect, _, rest = name.partition("_")
         at = f"{effect}/{rest}" if f"{effect}/{rest}" in found else f"{effect}/{rest.replace('_', '/')}"

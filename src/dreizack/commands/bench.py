@@ -7,7 +7,19 @@ import sys
 
 from .places import ROOT
 
-SUBJECTS = ("bodies", "artwork", "motion", "truth", "traced", "delivery", "edit", "opening", "live", "memory")
+SUBJECTS = (
+    "bodies",
+    "artwork",
+    "motion",
+    "optics",
+    "truth",
+    "traced",
+    "delivery",
+    "edit",
+    "opening",
+    "live",
+    "memory",
+)
 
 
 def bench(names: list[str]) -> int:

@@ -51,12 +51,29 @@ def octave_sigmas(radius: float, height: int) -> NDArray[np.float64]:
 
 
 def spread(light: Floats, radius: float, falloff: float) -> Floats:
-    """Light under a kernel of all widths together; away from the edges as much of it as before."""
-    found = np.zeros_like(light)
+    """Light under a kernel of all widths together; away from the edges as much of it as before.
+
+    One pyramid for all: each width is laid over the picture that suits it, and they are added up from the
+    widest on.
+    """
     sigmas, shares = octave_sigmas(radius, light.shape[0]), octave_weights(falloff)
-    for sigma, share in zip(sigmas.tolist(), shares.tolist(), strict=True):
-        found += np.float32(share) * blurred(light, sigma)
-    return found
+    levels: list[tuple[Floats, int]] = []
+    small, halvings = light, 0
+    for sigma in sigmas.tolist():
+        while sigma / 2 ** (halvings + 1) >= FINEST and min(small.shape[:2]) >= 4:
+            small, halvings = halved(small), halvings + 1
+        scale = 2**halvings
+        # What halving has done already; bringing up adds a little more.
+        rest = sigma**2 - (scale**2 - 1) / 3 - scale**2 / 6
+        soft = gaussian(small, float(np.sqrt(max(rest, 0.05))) / scale) if sigma >= 0.3 else light
+        levels.append((soft, halvings))
+    found, at = np.float32(shares[-1]) * levels[-1][0], levels[-1][1]
+    for (soft, halvings), share in zip(levels[-2::-1], shares[-2::-1].tolist(), strict=True):
+        if halvings < at:
+            found = brought_up(found, 2 ** (at - halvings), soft.shape[1], soft.shape[0])
+            at = halvings
+        found += np.float32(share) * soft
+    return brought_up(found, 2**at, light.shape[1], light.shape[0]) if at else found
 
 
 def brighter(light: Floats, threshold: float, knee: float) -> Floats:
@@ -67,9 +84,10 @@ def brighter(light: Floats, threshold: float, knee: float) -> Floats:
     """
     if threshold <= 0:
         return light
-    bright = luminance(light)
-    soft = max(threshold * knee, 1e-6)
-    over = np.clip(bright - threshold + soft, 0, 2 * soft)
-    kept = np.maximum(over**2 / (4 * soft), bright - threshold)
-    result: Floats = light * (np.maximum(kept, 0) / np.maximum(bright, 1e-6))[..., None].astype(np.float32)
+    bright = luminance(light).astype(np.float32)
+    soft = np.float32(max(threshold * knee, 1e-6))
+    over = np.clip(bright - np.float32(threshold) + soft, 0, 2 * soft)
+    kept = np.maximum(over * over / (4 * soft), bright - np.float32(threshold))
+    kept /= np.maximum(bright, np.float32(1e-6))
+    result: Floats = light * kept[..., None]
     return result

@@ -13,7 +13,7 @@ from ..spread import brighter, spread
 Floats = NDArray[np.float32]
 
 # Scene light below which grain has full strength in proportion; deep shadows have less.
-SHADOW = 0.02
+SHADOW = np.float32(0.02)
 # Side of the tile of noise that grain is laid from, in pixels.
 TILE = 1024
 # Most of what comes back from behind the film is as far away as it goes.
@@ -37,44 +37,56 @@ def grained(light: Floats, of: Values, place: Place) -> Floats:
     """Grain in proportion to the light, its mean left as it is; another one every frame, the same for the
     same frame whatever else is asked for.
 
-    Grains are places of noise softened to their size; each colour has a share of its own.
+    Grains are places of noise softened to their size, laid as tiles; each colour has a share of its own.
     """
     amount = of["grain/amount"]
     if amount <= 0:
         return light
     height, width = light.shape[:2]
     size = max(0.5, of["grain/size"] * place.height / 1080)
-    own = np.float32(of["grain/colour"])
+    tile = _tile(int(of["grain/seed"]), round(size, 3), round(of["grain/colour"], 3), round(amount, 4))
     # Of a window the grain is that of the whole picture there.
-    made = _noise(int(of["grain/seed"]), place, size)[
-        place.top : place.top + height, place.left : place.left + width
-    ]
-    common = made[..., 3:4]
-    mixed = (common * (1 - own) + made[..., :3] * own) / np.sqrt((1 - own) ** 2 + own**2)
-    strength = np.float32(0.5 * amount) * mixed
-    # Log-normal with the mean of 1: grain darkens and brightens alike, and never below black.
-    factor = np.exp(strength - np.float32((0.5 * amount) ** 2 / 2))
-    share = light / (light + np.float32(SHADOW))
-    result: Floats = light * (1 + (factor - 1) * share)
-    return result
+    factor = _laid(tile, place)[place.top : place.top + height, place.left : place.left + width]
+    share = light / (light + SHADOW)
+    share *= factor
+    share += 1
+    share *= light
+    return share
 
 
-def _noise(seed: int, place: Place, size: float) -> Floats:
-    """Four independent fields (height, width, 4) of mean 0 and variance 1, soft at the size of a grain: a
-    tile, laid anew for every frame."""
-    tile = _tile(seed, round(size, 3))
-    chance = np.random.default_rng((seed, place.frame))
-    down, across = chance.integers(0, TILE, 2)
-    rows = (np.arange(place.height) * (1 if chance.random() < 0.5 else -1) + down) % TILE
-    columns = (np.arange(place.width) * (1 if chance.random() < 0.5 else -1) + across) % TILE
-    field = tile[rows][:, columns]
-    made: Floats = field - field.mean(axis=(0, 1))
+def _laid(tile: Floats, place: Place) -> Floats:
+    """A tile laid over a whole picture, turned over and begun elsewhere for every frame; its mean is taken
+    out."""
+    chance = np.random.default_rng(place.frame)
+    turned = tile[:: 1 if chance.random() < 0.5 else -1, :: 1 if chance.random() < 0.5 else -1]
+    down, across = chance.integers(0, TILE, 2).tolist()
+    laid = np.empty((place.height, place.width, 3), np.float32)
+    for top in range(-down, place.height, TILE):
+        for left in range(-across, place.width, TILE):
+            rows = slice(max(0, top), min(place.height, top + TILE))
+            columns = slice(max(0, left), min(place.width, left + TILE))
+            laid[rows, columns] = turned[
+                rows.start - top : rows.stop - top, columns.start - left : columns.stop - left
+            ]
+    laid -= laid.mean(axis=(0, 1))
+    return laid
+
+
+@lru_cache(maxsize=6)
+def _tile(seed: int, size: float, colour: float, amount: float) -> Floats:
+    """One tile (TILE, TILE, 3) of how much grains darken and brighten; it goes on seamlessly."""
+    field = _noise(seed, size)
+    mixed = field[..., 3:4] * (1 - colour) + field[..., :3] * colour
+    mixed /= np.sqrt((1 - colour) ** 2 + colour**2)
+    # Log-normal with the mean of 1: never below black.
+    deviation = 0.5 * amount
+    made: Floats = np.expm1(deviation * mixed - deviation**2 / 2).astype(np.float32)
     return made
 
 
-@lru_cache(maxsize=4)
-def _tile(seed: int, size: float) -> Floats:
-    """One tile (TILE, TILE, 4) of noise softened to a grain's size in pixels; it goes on seamlessly."""
+@lru_cache(maxsize=2)
+def _noise(seed: int, size: float) -> Floats:
+    """Four independent fields (TILE, TILE, 4), mean 0, variance 1, softened to a grain's size in pixels."""
     chance = np.random.default_rng(seed)
     spectrum = np.fft.rfft2(chance.standard_normal((TILE, TILE, 4)), axes=(0, 1))
     down, across = np.fft.fftfreq(TILE)[:, None], np.fft.rfftfreq(TILE)[None]

@@ -33,14 +33,18 @@ def graded(light: Floats, of: Values, place: Place) -> Floats:
         np.array([of[f"grade/{name}_{c}"] for c in "rgb"], np.float32)
         for name in ("slope", "offset", "power")
     )
-    made = np.maximum(made * slope + offset, 0)
+    made = made * slope
+    made += offset
+    np.maximum(made, 0, out=made)
     if (power != 1).any():
-        made = np.power(made, power)
-    grey = luminance(made)[..., None]
-    result: Floats = np.maximum(grey + np.float32(of["grade/saturation"]) * (made - grey), 0).astype(
-        np.float32
-    )
-    return result
+        np.power(made, power, out=made)
+    saturation = np.float32(of["grade/saturation"])
+    if saturation != 1:
+        grey = luminance(made).astype(np.float32)[..., None]
+        made *= saturation
+        made += (1 - saturation) * grey
+        np.maximum(made, 0, out=made)
+    return made
 
 
 def boxed(light: Floats, of: Values, place: Place) -> Floats:

@@ -4,6 +4,8 @@ vignette."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -71,8 +73,12 @@ def bloomed(light: Floats, of: Values, place: Place) -> Floats:
     if amount <= 0 or of["bloom/radius"] <= 0:
         return light
     bright = brighter(light, of["bloom/threshold"], of["bloom/knee"])
-    around = spread(bright, of["bloom/radius"], of["bloom/falloff"]) * _tint(of, "bloom")
-    return light + np.float32(amount) * (around - bright)
+    around = spread(bright, of["bloom/radius"], of["bloom/falloff"])
+    around *= _tint(of, "bloom")
+    around -= bright
+    around *= np.float32(amount)
+    around += light
+    return around
 
 
 def streaked(light: Floats, of: Values, place: Place) -> Floats:
@@ -145,16 +151,25 @@ def vignetted(light: Floats, of: Values, place: Place) -> Floats:
     amount = of["vignette/amount"]
     if amount <= 0:
         return light
-    x, y = place.around(light.shape[:2])
+    dark = _darkening(
+        replace(place, frame=0), light.shape[:2], amount, of["vignette/reach"], of["vignette/roundness"]
+    )
+    result: Floats = light * dark
+    return result
+
+
+@lru_cache(maxsize=4)
+def _darkening(place: Place, size: tuple[int, int], amount: float, reach: float, roundness: float) -> Floats:
+    """What is left of the light (rows, columns, 1)."""
+    x, y = place.around(size)
     # In halves of the picture's sides, as against its diagonal: its own shape.
     diagonal = np.hypot(place.width, place.height)
     own = np.maximum(np.abs(x) * diagonal / place.width, np.abs(y) * diagonal / place.height)
-    away = own + (np.hypot(x, y) - own) * np.float32(of["vignette/roundness"])
-    begins = min(of["vignette/reach"], 1.49)
+    away = own + (np.hypot(x, y) - own) * np.float32(roundness)
+    begins = min(reach, 1.49)
     u = np.clip((away - begins) / (1.5 - begins), 0, 1)
     dark = 1 - np.float32(amount) * (u * u * (3 - 2 * u))
-    result: Floats = light * dark[..., None].astype(np.float32)
-    return result
+    return np.ascontiguousarray(dark[..., None], np.float32)
 
 
 def _tint(of: Values, effect: str) -> Floats:

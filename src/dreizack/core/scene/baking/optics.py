@@ -27,7 +27,7 @@ def baked_optics(
     optics = motion.shot.optics
     if not motion.keyed("/optics") and _idle(optics):
         return {}
-    found = {name: motion.value(f"/optics/{name}") for name in _numbers(optics, "")}
+    found = {name: motion.value(f"/optics/{name}") for name in numbers_below(optics)}
     light = lights.get(optics.rays.light)
     if light is not None:
         axes = camera_axes(position, aim, roll)
@@ -52,13 +52,13 @@ def _idle(optics: Optics) -> bool:
     return not any(amounts) and optics.grade == plain.grade and optics.letterbox == plain.letterbox
 
 
-def _numbers(section: BaseModel, at: str) -> list[str]:
+def numbers_below(section: BaseModel, at: str = "") -> list[str]:
     """Pointers of all numbers below a section."""
     names: list[str] = []
     for name in type(section).model_fields:
         value = getattr(section, name)
         if isinstance(value, BaseModel):
-            names += _numbers(value, f"{at}{name}/")
+            names += numbers_below(value, f"{at}{name}/")
         elif isinstance(value, float | int):
             names.append(f"{at}{name}")
     return names
