@@ -81,6 +81,8 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
     had to be built for it come along."""
     first, count = window(shot, around)
     baked, mark = bake(shot, np.arange(first, first + count, dtype=np.float64)), bodies.mark()
+    # With all that changes as it is at these frames.
+    shot = baked.shot
     arrays = _camera_arrays(baked)
     titles = {name: _body(arrays, shot, name, body, bodies, first) for name, body in baked.titles.items()}
     for name, light in baked.lights.items():

@@ -5,6 +5,7 @@ A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC
 
 from .body import Body, Deformation, Edge, Outlines, Shell, Wire
 from .camera import Camera
+from .changes import Changes, run_of, shot_at
 from .driven import Coupling, Drift
 from .edits import Edit, EditRefused, apply_edit
 from .file import ShotFileError, read_shot, write_shot
@@ -48,6 +49,7 @@ __all__ = [
     "Bodied",
     "Body",
     "Camera",
+    "Changes",
     "Channel",
     "Colour",
     "Coupling",
@@ -115,7 +117,9 @@ __all__ = [
     "resolve",
     "restyled",
     "reversed_keys",
+    "run_of",
     "schema_version",
+    "shot_at",
     "stretched_keys",
     "used_files",
     "without_item",

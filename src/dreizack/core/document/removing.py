@@ -10,7 +10,7 @@ from .shot import Shot, hanging
 
 Patch = list[dict[str, Any]]
 # Parts of a shot that are kept by the pointer of a value.
-BY_POINTER = ("channels", "drifts", "couplings")
+BY_POINTER = ("channels", "changes", "drifts", "couplings")
 
 
 def without_thing(shot: Shot, name: str) -> Patch:

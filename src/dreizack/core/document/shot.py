@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from .camera import Camera
+from .changes import Changes, changeable, fault_of
 from .circles import circle
 from .driven import Coupling, Drift
 from .floor import Floor
@@ -92,6 +93,7 @@ class Shot(Section):
     backdrop: Backdrop = Field(default_factory=Backdrop)
     optics: Optics = Field(default_factory=Optics)
     channels: dict[Line, Channel] = Field(default_factory=dict, max_length=2000)
+    changes: dict[Line, Changes] = Field(default_factory=dict, max_length=500)
     drifts: dict[Line, Drift] = Field(default_factory=dict, max_length=500)
     couplings: dict[Line, Coupling] = Field(default_factory=dict, max_length=500)
     sounds: dict[Line, Sound] = Field(default_factory=dict, max_length=16)
@@ -112,6 +114,12 @@ class Shot(Section):
                     raise ValueError(
                         f"the {what} '{pointer[:120]}' does not lead to a value that can be keyed"
                     )
+        for pointer, changes in self.changes.items():
+            if not changeable(self, pointer):
+                raise ValueError(f"'{pointer[:120]}' is no choice, switch or text that can change")
+            fault = fault_of(self, pointer, changes)
+            if fault:
+                raise ValueError(f"'{pointer[:120]}' cannot be what it is to be {fault}")
         self._couplings_lead_somewhere()
         self._nothing_hangs_on_itself()
         return self

@@ -15,7 +15,13 @@ FIELDS = ("file", "picture", "video", "slide")
 
 def used_files(shot: Shot) -> set[str]:
     """Names of all files a shot uses."""
-    return {value for _, value in _named(shot.model_dump(mode="json"), "")}
+    changed = {
+        str(key.value)
+        for pointer, changes in shot.changes.items()
+        if pointer.rpartition("/")[2] in FIELDS
+        for key in changes.keys
+    }
+    return {value for _, value in _named(shot.model_dump(mode="json"), "")} | (changed - {""})
 
 
 def replaced(shot: Shot, old: str, new: str) -> Patch:

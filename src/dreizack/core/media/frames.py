@@ -11,7 +11,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot
+from ..document import Shot, run_of
 from ..render import QUALITIES, RawPasses, Stage, Stopped, trace_passes
 from ..scene import RENDER_VERSION, BodyStore, FrameState, bake, exposed, frame_names, window
 from ..scene.frame import fingerprint
@@ -98,12 +98,18 @@ def pictures(
 
     with ThreadPoolExecutor(1, "denoising") as beside:
         waiting: _Waiting | None = None
+        begin = end = 0
         for index in range(order.count):
             if stopped():
                 raise Stopped
-            if index % run == 0:
-                baked = bake(shot, frames[index : index + run])
-            state = exposed(shot, float(order.first + index), baked, index % run)
+            if index >= end:
+                # As much as can be held, but no further than to the next change.
+                begin = index
+                end = min(
+                    index + run, run_of(shot, frames[index])[1] - order.first if shot.changes else order.count
+                )
+                baked = bake(shot, frames[begin:end])
+            state = exposed(shot, float(order.first + index), baked, index - begin)
             key, passed = picture_key(state, order), pass_name(state, order.quality)
             kept, found = None, None
             if waiting is not None and waiting.key == key:

@@ -216,6 +216,7 @@ def fingerprint(value: Any) -> str:
 
 def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
     """Pick one frame (by its place in the baked run) out of the arrays."""
+    shot = baked.shot
     camera = shot.camera
     return FrameState(
         pose=Pose(

@@ -8,7 +8,7 @@ import zlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Mark, Pivot, Shot, Title
+from ..document import Mark, Pivot, Shot, Title, run_of, shot_at
 from ..motion import Motion, present
 from .baking.forms import OverFrames
 from .form import Form
@@ -37,6 +37,16 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     """A name for each of ``frames`` (n,): equal exactly where the document and all keyed values, while the
     shutter is open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
     """
+    if shot.changes:
+        made = [""] * len(frames)
+        runs = np.array([run_of(shot, float(frame))[0] for frame in frames.tolist()])
+        for start in np.unique(runs).tolist():
+            here = np.flatnonzero(runs == start)
+            for index, name in zip(
+                here.tolist(), frame_names(shot_at(shot, start), frames[here]), strict=True
+            ):
+                made[index] = name
+        return made
     fixed = shot.model_dump_json(
         exclude={
             "name": True,

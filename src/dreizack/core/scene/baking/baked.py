@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import SurfacePicture
+from ...document import Shot, SurfacePicture
 from ..form import Form
 
 Floats = NDArray[np.float64]
@@ -76,12 +76,14 @@ class BakedLight:
 class Baked:
     """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
 
-    ``sun`` (frames, 2) is elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,)
-    that of the opening, 0 where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is
-    counted from, ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by
-    pointer below them, ``spaces`` matrices of what things, or the "camera", hang on.
+    ``shot`` is what was evaluated, with all that changes as it is at these frames; ``sun`` (frames, 2) is
+    elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of the opening, 0
+    where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
+    ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
+    ``spaces`` matrices of what things, or the "camera", hang on.
     """
 
+    shot: Shot
     frames: Floats
     camera_position: Floats
     camera_aim: Floats

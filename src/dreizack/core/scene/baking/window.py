@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ...document import Mark, Shot, Title
+from ...document import Mark, Shot, Title, run_of, shot_at
 from .bake import bake
 from .baked import Baked, BakedBody, BakedLight
 
@@ -23,7 +23,15 @@ PROBES = 8
 
 def window(shot: Shot, around: int, most: int = MOST_BYTES) -> tuple[int, int]:
     """First frame and number of those around a frame that take no more than ``most`` bytes: all of an
-    ordinary shot."""
+    ordinary shot, but no further than to the next change of a choice, switch or text."""
+    begin, end = run_of(shot, around) if shot.changes else (0, shot.format.frames)
+    first, count = _held(shot_at(shot, around), around, most)
+    low = max(first, begin)
+    return low, max(1, min(first + count, end) - low)
+
+
+def _held(shot: Shot, around: int, most: int) -> tuple[int, int]:
+    """The same of a shot in which nothing changes."""
     frames = shot.format.frames
     letters = sum(len(thing.words) for thing in shot.bodied.values() if isinstance(thing, Title))
     marks = sum(isinstance(thing, Mark) for thing in shot.bodied.values())
