@@ -12,7 +12,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import MAX_FRAMES, Floor, Sheet, Shot, Vector, used_files
+from ..core.document import MAX_FRAMES, Floor, Sheet, Shot, Vector, run_of, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
@@ -81,6 +81,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
     had to be built for it come along."""
     first, count = window(shot, around)
     baked, mark = bake(shot, np.arange(first, first + count, dtype=np.float64)), bodies.mark()
+    run_end = run_of(shot, first)[1]
     # With all that changes as it is at these frames.
     shot = baked.shot
     arrays = _camera_arrays(baked)
@@ -103,6 +104,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         frames=shot.format.frames,
         first=first,
         count=count,
+        run_end=run_end,
         titles=titles,
         lights={name: light.source for name, light in baked.lights.items()},
         lamps={name: _lamp(light) for name, light in baked.lights.items()},

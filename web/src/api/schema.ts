@@ -1954,6 +1954,30 @@ export interface components {
             shutter_angle: number;
         };
         /**
+         * Change
+         * @description What a choice, a switch or a text is from a frame on.
+         */
+        Change: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /**
+             * Value
+             * @default
+             */
+            value: boolean | string;
+        };
+        /**
+         * Changes
+         * @description The changes of one value, in order of frames; before the first it is as from the first on.
+         */
+        Changes: {
+            /** Keys */
+            keys: components["schemas"]["Change"][];
+        };
+        /**
          * Channel
          * @description The keys of one value, in order of frames.
          */
@@ -4383,6 +4407,10 @@ export interface components {
             channels?: {
                 [key: string]: components["schemas"]["Channel"];
             };
+            /** Changes */
+            changes?: {
+                [key: string]: components["schemas"]["Changes"];
+            };
             /** Drifts */
             drifts?: {
                 [key: string]: components["schemas"]["Drift"];
@@ -5894,7 +5922,8 @@ export interface components {
         /**
          * SceneFacts
          * @description A shot of a revision over ``count`` of its ``frames`` from ``first`` on; arrays that stay as they are
-         *     have one row; keyed values begin at frame ``channels_first``.
+         *     have one row; keyed values begin at frame ``channels_first``; at ``run_end`` a choice, a switch or a text
+         *     changes, or the shot ends.
          *
          *     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
          *     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
@@ -5909,6 +5938,8 @@ export interface components {
             first: number;
             /** Count */
             count: number;
+            /** Run End */
+            run_end: number;
             /** Titles */
             titles: {
                 [key: string]: components["schemas"]["BodyFacts"];

@@ -75,7 +75,8 @@ class LampFacts(BaseModel):
 
 class SceneFacts(BaseModel):
     """A shot of a revision over ``count`` of its ``frames`` from ``first`` on; arrays that stay as they are
-    have one row; keyed values begin at frame ``channels_first``.
+    have one row; keyed values begin at frame ``channels_first``; at ``run_end`` a choice, a switch or a text
+    changes, or the shot ends.
 
     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
@@ -86,6 +87,7 @@ class SceneFacts(BaseModel):
     frames: int
     first: int
     count: int
+    run_end: int
     titles: dict[str, BodyFacts]
     lights: dict[str, Literal["panel", "disc", "spot", "point", "sun", "ambient"]]
     lamps: dict[str, LampFacts]

@@ -10,6 +10,7 @@ import { removeKey, setKey, setValue } from "../document/values";
 import { useView } from "../view";
 import { KeyButton } from "./KeyButton";
 import { MoverButton, MoverPanel, useMover } from "./Mover";
+import { useTold } from "./useTold";
 import { useNumber } from "./useValue";
 
 interface Row {
@@ -131,12 +132,12 @@ export function ChoiceRow({
   label = info.label,
   put: choose,
 }: Row & { put?: (next: string) => void }) {
-  const session = useSession();
-  const value = String(useAt(at));
+  const told = useTold(at);
+  const value = String(told.value);
   const put = (next: string) => {
     if (next === value) return;
     if (choose) choose(next);
-    else session.edit([{ op: "replace", path: at, value: next }]);
+    else told.set(next);
   };
   return (
     <Tooltip title={info.tells} placement="left">
@@ -164,6 +165,7 @@ export function ChoiceRow({
             ))}
           </div>
         )}
+        {!choose && <ToldKey label={label} told={told} />}
       </div>
     </Tooltip>
   );
@@ -174,10 +176,19 @@ const LONG = 24;
 // And letters of those with their label.
 const WIDE = 31;
 
+/** The key of a choice, a switch or a text; out of the way of what is set in its row. */
+function ToldKey({ label, told }: { label: string; told: ReturnType<typeof useTold> }) {
+  return (
+    <span className="told-key" onClick={(e) => e.preventDefault()}>
+      <KeyButton label={label} state={told} />
+    </span>
+  );
+}
+
 /** A line of text, taken over when it is left or Enter is pressed. */
 export function TextRow({ info, at }: Row) {
-  const session = useSession();
-  const value = String(useAt(at) ?? "");
+  const told = useTold(at);
+  const value = String(told.value ?? "");
   return (
     <Tooltip title={info.tells} placement="left">
       <label className="row">
@@ -188,27 +199,23 @@ export function TextRow({ info, at }: Row) {
           aria-label={info.label}
           defaultValue={value}
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-          onBlur={(e) =>
-            e.target.value !== value && session.edit([{ op: "replace", path: at, value: e.target.value }])
-          }
+          onBlur={(e) => e.target.value !== value && told.set(e.target.value)}
         />
+        <ToldKey label={info.label} told={told} />
       </label>
     </Tooltip>
   );
 }
 
 export function SwitchRow({ info, at }: Row) {
-  const session = useSession();
-  const on = useAt(at) === true;
+  const told = useTold(at);
+  const on = told.value === true;
   return (
     <Tooltip title={info.tells} placement="left">
       <label className="row switch-row">
         <span className="number-label">{info.label}</span>
-        <input
-          type="checkbox"
-          checked={on}
-          onChange={(e) => session.edit([{ op: "replace", path: at, value: e.target.checked }])}
-        />
+        <input type="checkbox" checked={on} onChange={(e) => told.set(e.target.checked)} />
+        <ToldKey label={info.label} told={told} />
       </label>
     </Tooltip>
   );

@@ -33,7 +33,11 @@ export const useChannels = () => useShotState((state) => state.shot?.channels ??
 /** Pointers of all values that move: by keys, drift or a coupling. */
 export function useMoving(): string[] {
   const joined = useShotState(({ shot }) =>
-    [...new Set(MOVERS.flatMap((part) => Object.keys(shot?.[part] ?? {})))].join("\n"),
+    [
+      ...new Set(
+        MOVERS.filter((part) => part !== "changes").flatMap((part) => Object.keys(shot?.[part] ?? {})),
+      ),
+    ].join("\n"),
   );
   return useMemo(() => (joined ? joined.split("\n") : []), [joined]);
 }

@@ -56,9 +56,10 @@ export class Scene {
 
   /** Whether a frame is evaluated, and some more after it. */
   covers(frame: number): boolean {
-    const { first, count, frames } = this.facts;
-    const ahead = Math.min(frames - 1, this.clamp(frame) + Math.floor(count / 8));
-    return this.clamp(frame) >= first && ahead < first + count;
+    const { first, count, run_end } = this.facts;
+    const ahead = Math.min(run_end - 1, this.clamp(frame) + Math.floor(count / 8));
+    const at = this.clamp(frame);
+    return at >= first && at < first + count && ahead < first + count;
   }
 
   /** Two numbers of a named array at a frame. */

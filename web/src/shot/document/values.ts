@@ -61,7 +61,7 @@ export function writeKeys(pointer: string, keys: Key[]): Operation[] {
 }
 
 /** Parts of a shot that say, by the pointer of a value, what moves it. */
-export const MOVERS = ["channels", "drifts", "couplings"] as const;
+export const MOVERS = ["channels", "changes", "drifts", "couplings"] as const;
 
 /** Remove the keys of every value below an address, and whatever else moves it. */
 export const removeKeysBelow = (shot: Shot, address: string): Operation[] =>

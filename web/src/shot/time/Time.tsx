@@ -212,6 +212,7 @@ const ThingRow = memo(function ThingRow({
             y2={14}
           />
         )}
+        <ChangeMarks at={thing.at} scale={scale} />
         {moving.map((frame, place) => {
           const together = at(frame);
           const eases = new Set(
@@ -236,6 +237,24 @@ const ThingRow = memo(function ThingRow({
     </div>
   );
 });
+
+/** Frames at which choices, switches or texts of a thing change. */
+function ChangeMarks({ at, scale }: { at: string; scale: Scale }) {
+  const frames = useShotState(({ shot }) =>
+    Object.entries(shot?.changes ?? {})
+      .filter(([pointer]) => pointer.startsWith(`${at}/`))
+      .flatMap(([, { keys }]) => keys.map((key) => key.frame ?? 0))
+      .join(),
+  );
+  return (frames ? [...new Set(frames.split(","))] : []).map((frame) => (
+    <path
+      key={frame}
+      className="change-mark"
+      d={`M${toX(scale, Number(frame))} 2v24`}
+      aria-label={`Something changes at frame ${frame}`}
+    />
+  ));
+}
 
 const StrandRow = memo(function StrandRow({
   pointer,
