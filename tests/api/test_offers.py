@@ -97,3 +97,26 @@ def test_movements_are_offered_with_what_they_move(client: TestClient) -> None:
         "light",
         "surroundings",
     }
+
+
+def test_movements_are_kept_exchanged_put_on_and_forgotten(client: TestClient, made: str) -> None:
+    post(client, made, "motions", motion="shutters", thing="title", frame=2, frames=12)
+    kept = client.put("/api/library/motions/Ebb in", json={"shot": made, "thing": "title"})
+    assert kept.status_code == 200 and client.get("/api/library/motions").json() == [{"name": "Ebb in"}]
+    text = client.get("/api/library/motions/Ebb in/file")
+    assert "Ebb%20in.motion.json" in text.headers["content-disposition"]
+    assert client.delete("/api/library/motions/Ebb in").status_code == 204
+    assert client.post("/api/library/motions", content=text.content).json() == {"name": "Ebb in"}
+    edit(client, made, 1, {"op": "add", "path": "/things/two", "value": {"kind": "title", "words": "FLOW"}})
+    assert post(client, made, "motions/kept", name="Ebb in", thing="two").json()["lost"] == []
+    assert shot_of(client, made)["things"]["two"]["sets"] == shot_of(client, made)["things"]["title"]["sets"]
+    for answer in (
+        client.put("/api/library/motions/x", json={"shot": made, "thing": "nobody"}),
+        client.get("/api/library/motions/nothing/file"),
+        client.delete("/api/library/motions/nothing"),
+        post(client, made, "motions/kept", name="nothing", thing="two"),
+        post(client, made, "motions/kept", name="Ebb in", thing="nobody"),
+    ):
+        assert answer.status_code == 404
+    assert client.post("/api/library/motions", content=b"{}").status_code == 422
+    assert client.post("/api/library/motions", content=b"").status_code in (400, 422)

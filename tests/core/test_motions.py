@@ -7,6 +7,7 @@ import pytest
 
 from dreizack.core.document import (
     Channel,
+    Coupling,
     EditRefused,
     Floor,
     Format,
@@ -22,7 +23,16 @@ from dreizack.core.document import (
     Vector,
     apply_edit,
 )
-from dreizack.core.motions import MOTIONS, applied, copied_motion
+from dreizack.core.motions import (
+    MOTIONS,
+    MotionFileError,
+    applied,
+    copied_motion,
+    motion_of,
+    moved_like,
+    read_motion,
+    write_motion,
+)
 from dreizack.core.scene import bake
 
 THINGS = {
@@ -149,3 +159,42 @@ def test_movement_goes_over_to_other_words_and_says_what_found_no_place() -> Non
     mesh = copied_motion(shot, "title", "mesh")
     assert "/setting/tracking" in mesh.lost and "/sets/0/move/y" in mesh.lost
     apply_edit(shot, mesh.patch)
+
+
+def test_what_is_kept_travels_as_a_file_and_moves_another_shot() -> None:
+    shot = shot_of()
+    shot = apply_edit(shot, applied(shot, MOTIONS["gather"], "title", 10, 40)).shot
+    shot.couplings["/things/title/place/rotation/y"] = Coupling(
+        source="/things/title/place/position/x", gain=3
+    )
+    shot.couplings["/things/title/place/scale"] = Coupling(source="/camera/exposure")
+    name, kept = read_motion(write_motion("Drift in", motion_of(shot, "title")))
+    assert name == "Drift in" and kept == motion_of(shot, "title")
+    other = shot_of(things={"words": Title(words="SLACK"), "mesh": Mesh()})
+    moved = apply_edit(other, moved_like(other, "words", kept).patch).shot
+    assert moved.couplings["/things/words/place/rotation/y"].source == "/things/words/place/position/x"
+    assert moved.couplings["/things/words/place/scale"].source == "/camera/exposure"
+    one, two = bake(shot).titles["title"], bake(moved).titles["words"]
+    assert np.ptp(two.poses, axis=0).max() > 1 and len(one.poses) == len(two.poses)
+    lost = moved_like(other, "mesh", kept).lost
+    assert any(below.startswith("/sets/") for below in lost) and "/place/scale" not in lost
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "no readable JSON"),
+        ("[]", "missing at the top"),
+        ('{"dreizack_look": 1}', "missing at the top"),
+        ('{"dreizack_motion": 99, "name": "a"}', "newer version"),
+        ('{"dreizack_motion": true, "name": "a"}', "number of its version"),
+        ('{"dreizack_motion": 1}', "no name"),
+        ('{"dreizack_motion": 1, "name": "a", "size": -3}', "at /size"),
+        ('{"dreizack_motion": 1, "name": "a", "sets": "' + "[" * 9 + '"}', "at /sets"),
+        ('{"dreizack_motion": 1, "name": "a", "span": ' + '{"a":' * 60 + "1" + "}" * 60 + "}", "nested"),
+        ("[" * 100_000, "no readable JSON"),
+    ],
+)
+def test_files_that_are_no_movements_are_refused_in_words(text: str, words: str) -> None:
+    with pytest.raises(MotionFileError, match=words):
+        read_motion(text)

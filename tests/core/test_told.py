@@ -108,3 +108,15 @@ def test_sets_go_on_over_changing_words() -> None:
     )
     poses = bake(shot).titles["title"].poses
     assert poses.shape[1] == 2 and poses[59, :, 1, 3].tolist() == [1, 1]
+
+
+def test_digits_whose_widths_are_held_do_not_jitter() -> None:
+    wide = {}
+    for widths in ("held", "free"):
+        shot = shot_of("#", [(0, 1111), (10, 8888)], kind="count", widths=widths, grouping="none")
+        shot.titles["title"].setting.typeface = "barlow-condensed"
+        baked = bake(shot, np.array([0.0, 10.0])).titles["title"]
+        layouts = [baked.forms[int(k)].pieces.layout for k in baked.form]
+        wide[widths] = [float(np.ptp(layout.places[:, 0])) for layout in layouts if layout is not None]
+    assert wide["held"][0] == pytest.approx(wide["held"][1], abs=1e-6)
+    assert abs(wide["free"][0] - wide["free"][1]) > 0.1

@@ -2,22 +2,36 @@
 
 from __future__ import annotations
 
+import asyncio
 from typing import Literal
+from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Shot, apply_edit
 from ..core.document.edits import Patch
-from ..core.motions import MOTIONS, applied, copied_motion
+from ..core.motions import (
+    MOTIONS,
+    applied,
+    copied_motion,
+    motion_of,
+    moved_like,
+    read_motion,
+    write_motion,
+)
 from ..store import NotThere
+from ..store import saved as kept
 from ..store import shots as store
+from .library import FILE
+from .names import SavedName
 from .offers import NO_SUCH_THING, Offered, changed_by
 from .problems import PROBLEMS
 from .scene import scene_block
 from .services import Behind
+from .uploads import upload
 
 router = APIRouter(tags=["motions"], responses=PROBLEMS)
 
@@ -97,6 +111,82 @@ def copy_motion(behind: Behind, shot: UUID, wish: CopyWish) -> MotionCopied:
         return found.patch
 
     done = changed_by(behind, shot, copied, NO_SUCH_THING)
+    return MotionCopied(changed=done.changed, revision=done.revision, lost=lost)
+
+
+class KeepWish(BaseModel):
+    """Whose movement is to be kept."""
+
+    model_config = ConfigDict(extra="forbid")
+    shot: UUID
+    thing: str = Field(max_length=40)
+
+
+class PutWish(BaseModel):
+    """A movement that was kept, and what it is to be put on."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(max_length=60)
+    thing: str = Field(max_length=40)
+
+
+class MotionName(BaseModel):
+    name: str
+
+
+@router.get("/library/motions")
+def kept_motions(behind: Behind) -> list[MotionName]:
+    """Movements people kept."""
+    return [MotionName(name=name) for name in kept.saved_motions(behind.store)]
+
+
+@router.put("/library/motions/{name}")
+def keep_motion(behind: Behind, name: SavedName, wish: KeepWish) -> MotionName:
+    """Keep what moves a thing under a name; one of the same name is replaced."""
+    try:
+        motion = motion_of(store.read_shot(behind.store, wish.shot).shot, wish.thing)
+    except KeyError as why:
+        raise NotThere(NO_SUCH_THING) from why
+    kept.save_motion(behind.store, name, motion)
+    return MotionName(name=name)
+
+
+@router.delete("/library/motions/{name}", status_code=204)
+def forget_motion(behind: Behind, name: SavedName) -> None:
+    """Forget a movement; what moves like it stays as it is."""
+    kept.forget(behind.store, "motion", name)
+
+
+@router.get("/library/motions/{name}/file", response_class=Response)
+def motion_file(behind: Behind, name: SavedName) -> Response:
+    """A movement as a file."""
+    return Response(
+        write_motion(name, kept.read_motion(behind.store, name)),
+        media_type="application/json",
+        headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}.motion.json"},
+    )
+
+
+@router.post("/library/motions", status_code=201, openapi_extra=FILE)
+async def bring_motion(behind: Behind, request: Request) -> MotionName:
+    """Bring a file of a movement; one of the same name is replaced."""
+    async with upload(request, behind.data) as file:
+        name, motion = read_motion(file.read_bytes())
+    await asyncio.to_thread(kept.save_motion, behind.store, name, motion)
+    return MotionName(name=name)
+
+
+@router.post("/shots/{shot}/motions/kept")
+def put_kept(behind: Behind, shot: UUID, wish: PutWish) -> MotionCopied:
+    """Put a kept movement on a thing, in place of its own; says what found no place."""
+    motion, lost = kept.read_motion(behind.store, wish.name), list[str]()
+
+    def put(now: Shot) -> Patch:
+        found = moved_like(now, wish.thing, motion)
+        lost[:] = found.lost
+        return found.patch
+
+    done = changed_by(behind, shot, put, NO_SUCH_THING)
     return MotionCopied(changed=done.changed, revision=done.revision, lost=lost)
 
 

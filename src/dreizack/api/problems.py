@@ -16,6 +16,7 @@ from ..core.document import EditRefused, LookFileError, NewerDocument, ShotFileE
 from ..core.files import disk_is_full
 from ..core.light import CannotPlace
 from ..core.media import OrderError
+from ..core.motions import MotionFileError
 from ..core.sandbox import FileRefused
 from ..store import Conflict, NotThere
 from .traced import Unanswered
@@ -86,6 +87,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(ShotFileError)
     async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
         return problem(422, "The shot file was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(MotionFileError)
+    async def no_motion(_: Request, why: MotionFileError) -> JSONResponse:
+        return problem(422, "The movement was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(NewerDocument)
     async def newer(_: Request, why: NewerDocument) -> JSONResponse:

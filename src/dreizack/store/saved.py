@@ -10,10 +10,11 @@ from ..core.document import Finish, Look, Shot, Surface, refinished, replaced, r
 from ..core.document.edits import Patch
 from ..core.document.stored import stored_finish, stored_look
 from ..core.document.versions import schema_version
+from ..core.motions import KeptMotion
 from .connection import Store
 from .shots import NotThere, change_shot
 
-Kind = Literal["finish", "look"]
+Kind = Literal["finish", "look", "motion"]
 
 
 def saved_finishes(store: Store) -> dict[str, Finish]:
@@ -38,6 +39,29 @@ def read_look(store: Store, name: str) -> Look:
     if row is None:
         raise NotThere("no look of this name was saved")
     return stored_look(row["content"], row["schema"])
+
+
+def saved_motions(store: Store) -> dict[str, KeptMotion]:
+    """All movements by name."""
+    return {
+        row["name"]: KeptMotion.model_validate_json(row["content"])
+        for row in store.rows("kept_list", kind="motion")
+    }
+
+
+def read_motion(store: Store, name: str) -> KeptMotion:
+    """One movement; NotThere where none of this name was saved."""
+    row = None if "\x00" in name else store.row("kept_read", kind="motion", name=name)
+    if row is None:
+        raise NotThere("no movement of this name was saved")
+    return KeptMotion.model_validate_json(row["content"])
+
+
+def save_motion(store: Store, name: str, motion: KeptMotion) -> None:
+    """Save a movement; one of the same name is replaced."""
+    store.rows(
+        "kept_write", kind="motion", name=name, content=motion.model_dump_json(), schema=schema_version()
+    )
 
 
 def save_finish(store: Store, name: str, finish: Surface) -> int:

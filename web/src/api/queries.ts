@@ -51,6 +51,12 @@ export const useMotions = () =>
   useQuery({ queryKey: ["motions"], queryFn: () => got(api.GET("/api/motions")), staleTime: Infinity })
     .data ?? NO_MOTIONS;
 
+/** Names of the movements people kept. */
+export const useKeptMotions = () =>
+  useQuery({ queryKey: ["kept motions"], queryFn: () => got(api.GET("/api/library/motions")) }).data ??
+  NO_NAMES;
+const NO_NAMES: { name: string }[] = [];
+
 export const useProductions = () =>
   useQuery({ queryKey: ["productions"], queryFn: () => got(api.GET("/api/productions")) });
 

@@ -66,6 +66,13 @@ class Telling(Section):
         tells="What is counted; of a clock seconds, of a date days after its beginning.",
         when="kind=count,clock,date",
     )
+    widths: Literal["held", "free"] = choice(
+        "held",
+        label="widths",
+        tells="Held, all digits are as wide (where the typeface has such digits), so that words do not "
+        "jitter.",
+        when="kind=count,clock,timecode,date",
+    )
     decimals: int = Field(
         0,
         ge=0,

@@ -5,6 +5,19 @@ They know the document alone; what they make is one edit.
 
 from .applying import Motion, applied
 from .catalogue import MOTIONS
-from .copying import Copied, copied_motion
+from .copying import Copied, KeptMotion, copied_motion, motion_of, moved_like
+from .file import MotionFileError, read_motion, write_motion
 
-__all__ = ["MOTIONS", "Copied", "Motion", "applied", "copied_motion"]
+__all__ = [
+    "MOTIONS",
+    "Copied",
+    "KeptMotion",
+    "Motion",
+    "MotionFileError",
+    "applied",
+    "copied_motion",
+    "motion_of",
+    "moved_like",
+    "read_motion",
+    "write_motion",
+]

@@ -26,6 +26,11 @@ def changes_words(title: Title) -> bool:
     return title.telling.kind != "as typed"
 
 
+def holds_widths(title: Title) -> bool:
+    """Whether its digits are to be as wide as each other."""
+    return title.telling.kind in ("count", "clock", "timecode", "date") and title.telling.widths == "held"
+
+
 def told_words(title: Title, values: Values, frames: Floats, form: Format) -> tuple[list[str], Ints]:
     """The distinct words a title shows, and which of them (frames,) each of ``frames`` shows."""
     telling, count = title.telling, len(frames)

@@ -9,6 +9,7 @@ import { useAt, useFormat, useSession } from "../document/context";
 import { fetchTrial } from "../document/scene";
 import { isBodied, useListed, type Listed } from "../things";
 import { look, useView } from "../view";
+import { KeptMotions } from "./KeptMotions";
 
 type Motion = Schemas["MotionInfo"];
 type Span = Schemas["Span"];
@@ -135,6 +136,7 @@ export function Motions({ thing }: { thing: Listed }) {
               </div>
             );
           })}
+          {typeof thing.pointed === "object" && <KeptMotions thing={thing} />}
           {typeof thing.pointed === "object" && <CopyTo thing={thing} />}
         </>
       )}

@@ -10,7 +10,7 @@ from ...motion import Instants, Motion
 from ..form import Form, size_of
 from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
-from ..told import changes_words, told_words
+from ..told import changes_words, holds_widths, told_words
 from .places import placed
 
 Floats = NDArray[np.float64]
@@ -56,6 +56,9 @@ def baked_forms(
             _put(shown, pointer[len(at) :], value)
         if words is not None:
             _put(shown, "/words", words[0][int(row.pop())])
+            if isinstance(shown, Title) and holds_widths(shown):
+                # Tabular figures (OpenType: tnum), unless something else was asked for.
+                _put(shown, "/setting/features", f"tnum {shown.setting.features}".strip())
         eye = (row[keys - 3], row[keys - 2], row[keys - 1]) if bent else None
         forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None))
     return forms, index.reshape(-1).astype(np.int64)
