@@ -2,5 +2,17 @@
 degrees."""
 
 from .matrices import about, applied, composed, linear_map, rotation, skew, split
+from .planes import linear_of, moved_about, planes_of
 
-__all__ = ["about", "applied", "composed", "linear_map", "rotation", "skew", "split"]
+__all__ = [
+    "about",
+    "applied",
+    "composed",
+    "linear_map",
+    "linear_of",
+    "moved_about",
+    "planes_of",
+    "rotation",
+    "skew",
+    "split",
+]

@@ -41,10 +41,8 @@ def skew(stretch: Floats, lean: Floats) -> Floats:
     return made
 
 
-def linear_map(
-    turn: Floats, scale: Floats, stretch: Floats, lean: Floats, depth: Floats | None = None
-) -> Floats:
-    """Linear maps (..., 3, 3): lean, stretch, depth, scale, then turn; ``turn`` (..., 3) in degrees.
+def linear_map(turn: Floats, scale: Floats, stretch: Floats, lean: Floats) -> Floats:
+    """Linear maps (..., 3, 3): lean, stretch, scale, then turn; ``turn`` (..., 3) in degrees.
 
     What nobody does costs nothing.
     """
@@ -55,13 +53,6 @@ def linear_map(
         made[..., [0, 1, 2], [0, 1, 2]] = 1
     if lean.any() or (stretch != 1).any():
         made = made @ skew(stretch, lean)
-    if depth is not None and (depth != 1).any():
-        made = (
-            made
-            * np.stack([np.ones_like(depth), np.ones_like(depth), np.maximum(depth, GONE)], axis=-1)[
-                ..., None, :
-            ]
-        )
     # Nothing is ever flattened wholly: what is as good as gone can still be turned around.
     return made * np.maximum(scale, GONE)[..., None, None] if (scale != 1).any() else made
 

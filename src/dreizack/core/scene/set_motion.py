@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ..affine import about, composed, linear_map
+from ..affine import linear_of, moved_about, planes_of
 from ..document import LetterSet, Mark, Title
 from .pieces import Piece, Pieces
 from .sets import in_sets
@@ -23,14 +23,23 @@ def moved_by_sets(
     matrices: Floats, thing: Title | Mark, pieces: Pieces, values: Values, frames: int
 ) -> Floats:
     """Matrices (frames, pieces, 4, 4) of letters moved by the sets they belong to, set after set."""
+    whole: Floats | None = None
     for number, letters in enumerate(thing.sets):
         which, late = set_delays(letters, pieces)
         if not len(which):
             continue
+        whole = planes_of(matrices) if whole is None else whole
         hinges = _hinges(letters, pieces, which)
         sources = [pieces.listed[index].source for index in which]
-        moved = _set_matrices(letters, f"/sets/{number}", hinges, late, values, frames, sources)
-        matrices[:, which] = composed(matrices[:, which], moved)
+        every = len(which) == whole.shape[3]
+        before = whole if every else whole[..., which]
+        moved = _moved(before, letters, f"/sets/{number}", hinges, late, values, sources)
+        if every:
+            whole = moved
+        else:
+            whole[..., which] = moved
+    if whole is not None:
+        matrices[..., :3, :] = np.moveaxis(whole, (0, 1), (-2, -1))
     return matrices
 
 
@@ -46,23 +55,36 @@ def set_delays(letters: LetterSet, pieces: Pieces) -> tuple[Ints, Floats]:
     return which, delays(letters.timing, where[:, 0], where[:, 1], where[:, 2], widths, middles)
 
 
-def _set_matrices(
-    letters: LetterSet, at: str, hinge: Floats, late: Floats, values: Values, frames: int, sources: list[int]
+def _moved(
+    before: Floats,
+    letters: LetterSet,
+    at: str,
+    hinges: Floats,
+    late: Floats,
+    values: Values,
+    sources: list[int],
 ) -> Floats:
-    """What a set does to its letters: matrices (frames, n, 4, 4) about their hinges (n, 3), ``late`` (n,)
-    frames late."""
+    """Maps (3, 4, frames, n) of letters after what a set does to them about their hinges (n, 3), ``late``
+    (n,) frames late."""
 
     def value(name: str) -> Floats:
-        return np.broadcast_to(values.value_at(f"{at}/{name}", late), (frames, len(late)))
-
-    def three(name: str) -> Floats:
-        return np.stack([value(f"{name}/{axis}") for axis in "xyz"], axis=-1)
+        # One row where it stays as it is.
+        return values.value_at(f"{at}/{name}", late)
 
     chance = scattered(letters.scatter_seed, np.array(sources, np.int64))
-    move = three("move") + three("scatter") * chance[:, :3]
-    turn = three("turn") + three("spin") * chance[:, 3:]
-    linear = linear_map(turn, value("scale"), value("stretch"), value("shear"), value("depth"))
-    return about(np.broadcast_to(hinge, (frames, *hinge.shape)), linear, move)
+
+    def with_chance(name: str, by: str, first: int) -> list[Floats]:
+        found = []
+        for axis in range(3):
+            own, far = value(f"{name}/{'xyz'[axis]}"), value(f"{by}/{'xyz'[axis]}")
+            found.append(own + far * chance[:, first + axis] if far.any() else own)
+        return found
+
+    linear = linear_of(
+        with_chance("turn", "spin", 3), value("scale"), value("stretch"), value("shear"), value("depth")
+    )
+    move = [one if one.any() else 0.0 for one in with_chance("move", "scatter", 0)]
+    return moved_about(before, linear, [hinges[:, axis] for axis in range(3)], move)
 
 
 def _hinges(letters: LetterSet, pieces: Pieces, which: Ints) -> Floats:
