@@ -3,6 +3,7 @@ docs/take_screenshots.py"""
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 
 import cv2
@@ -10,95 +11,151 @@ import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 from bench.browser import FLAGS, until
-from bench.site import order, running, wait_for
+from bench.site import Site, order, running, wait_for
 
 FOLDER = Path(__file__).parent / "screenshots"
 
 
-def main() -> None:
+def main(wanted: list[str]) -> None:
+    """Take all pictures, or those of some views by name."""
     with running() as site, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=site.address)
         production = site.ask("GET", "/api/productions")[0]["id"]
         shots = {
             shot["name"]: shot["id"] for shot in site.ask("GET", f"/api/productions/{production}")["shots"]
         }
-        main_title = shots["Main title"]
-        page.goto(f"/productions/{production}")
-        until(page, "document.querySelectorAll('.poster img').length === 6", seconds=120)
-        take(page, "production")
-
-        page.goto(f"/shots/{main_title}")
-        until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
-        page.wait_for_timeout(4000)
-        page.keyboard.press("End")
-        page.get_by_role("row", name="Main title").get_by_role(
-            "button", name="Main title", exact=True
-        ).click()
-        page.get_by_role("button", name="Unfold Main title").click()
-        page.get_by_role("button", name="Key of rotation yaw at frame 0").click()
-        page.keyboard.press("t")
-        page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
-        page.mouse.move(5, 790)
-        page.wait_for_timeout(800)
-        take(page, "shot")
-        box = page.locator(".picture-frame").bounding_box()
-        assert box
-        page.mouse.click(box["x"] + 0.34 * box["width"], box["y"] + 0.72 * box["height"])
-        page.get_by_text("of the light here").first.wait_for(timeout=60_000)
-        page.mouse.move(5, 790)
-        page.wait_for_timeout(1500)
-        take(page, "answer")
-        page.get_by_role("button", name="Close the answer").click()
-        page.keyboard.press("t")
-        page.keyboard.press("Escape")
-        page.get_by_role("row", name="Key").get_by_role("button", name="Key", exact=True).click()
-        page.mouse.move(5, 790)
-        # Drawn finely, as it is at rest.
-        page.wait_for_selector("[data-testid=live][data-times='8']", timeout=90_000)
-        take(page, "light")
-
-        page.get_by_role("row", name="Main title").get_by_role(
-            "button", name="Main title", exact=True
-        ).click()
-        finish = page.get_by_role("region", name="finish", exact=True)
-        finish.get_by_role("radio", name="face").click()
-        finish.get_by_role("button", name="Choose a finish").or_(
-            finish.get_by_role("button", name="gold", exact=True)
-        ).first.click()
-        until(page, "document.querySelectorAll('.finishes img').length >= 48", seconds=300)
-        page.wait_for_timeout(500)
-        take(page, "finishes")
-        page.keyboard.press("Escape")
-
-        page.goto(f"/shots/{shots['Part two: Ebb']}")
-        until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
-        page.keyboard.press("End")
-        page.get_by_role("row", name="Part title").get_by_role(
-            "button", name="Part title", exact=True
-        ).click()
-        page.locator(".bench .group-fold", has_text="sets").scroll_into_view_if_needed()
-        page.keyboard.press("t")
-        page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
-        page.mouse.move(5, 790)
-        page.wait_for_timeout(800)
-        take(page, "forms")
-
-        page.get_by_label("File to bring").first.set_input_files(
-            {"name": "buoy.png", "mimeType": "image/png", "buffer": buoy_picture()}
-        )
-        page.wait_for_selector(".traced-outline", timeout=30_000)
-        page.wait_for_timeout(1200)
-        take(page, "trace")
-
-        first = order(site, main_title, width=640, height=360, first=40, last=63, quality="draft")
-        wait_for(site, first, 24)
-        order(site, shots["Part one: First light"], width=640, height=360, first=0, last=99, quality="good")
-        page.goto("/deliveries")
-        page.get_by_text("of 100 frames").wait_for()
-        page.wait_for_timeout(6000)
-        take(page, "deliveries")
+        for name in wanted or list(VIEWS):
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=site.address)
+            VIEWS[name](page, site, production, shots)
+            page.close()
         browser.close()
+
+
+Shots = dict[str, str]
+
+
+def production_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    page.goto(f"/productions/{production}")
+    until(page, "document.querySelectorAll('.poster img').length === 6", seconds=120)
+    take(page, "production")
+
+
+def opened(page: Page, shot: str, frame: int) -> None:
+    """A shot in the live view, at a frame."""
+    page.goto(f"/shots/{shot}")
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    page.wait_for_timeout(2500)
+    page.keyboard.press("Home")
+    for _ in range(frame // 10):
+        page.keyboard.press("Shift+ArrowRight")
+
+
+def traced(page: Page) -> None:
+    """Over to the traced view, until its picture is clean."""
+    page.keyboard.press("t")
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=120_000)
+    page.mouse.move(5, 790)
+    page.wait_for_timeout(800)
+
+
+def rested(page: Page) -> None:
+    """Drawn finely, as it is at rest."""
+    page.mouse.move(5, 790)
+    page.wait_for_selector("[data-testid=live][data-times='8']", timeout=120_000)
+    page.wait_for_timeout(500)
+
+
+def point(page: Page, row: str) -> None:
+    page.get_by_role("row", name=row).get_by_role("button", name=row, exact=True).first.click()
+
+
+def shot_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Main title"], 90)
+    point(page, "Main title")
+    page.get_by_role("button", name="Unfold Main title").click()
+    page.get_by_role("button", name="Key of rotation yaw at frame 0").click()
+    traced(page)
+    take(page, "shot")
+    box = page.locator(".picture-frame").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 0.36 * box["width"], box["y"] + 0.5 * box["height"])
+    page.get_by_text("of the light here").first.wait_for(timeout=60_000)
+    page.mouse.move(5, 790)
+    page.wait_for_timeout(1500)
+    take(page, "answer")
+
+
+def light_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Main title"], 90)
+    point(page, "Key")
+    rested(page)
+    take(page, "light")
+
+
+def motion_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Part one: First light"], 20)
+    point(page, "Part title")
+    page.get_by_role("button", name="Unfold Part title").click()
+    page.get_by_role("button", name="motion", exact=True).click()
+    page.get_by_role("button", name="Past the camera").scroll_into_view_if_needed()
+    rested(page)
+    take(page, "motion")
+
+
+def optics_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Main title"], 70)
+    point(page, "Optics")
+    traced(page)
+    take(page, "optics")
+
+
+def finishes_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Main title"], 90)
+    point(page, "Main title")
+    finish = page.get_by_role("region", name="finish", exact=True)
+    finish.get_by_role("radio", name="face").click()
+    finish.get_by_role("button", name="Choose a finish").or_(
+        finish.get_by_role("button", name="gold", exact=True)
+    ).first.click()
+    until(page, "document.querySelectorAll('.finishes img').length >= 48", seconds=400)
+    page.wait_for_timeout(500)
+    take(page, "finishes")
+
+
+def forms_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Part two: Ebb"], 60)
+    point(page, "Part title")
+    page.locator(".bench .group-fold", has_text="sets").scroll_into_view_if_needed()
+    traced(page)
+    take(page, "forms")
+    page.get_by_label("File to bring").first.set_input_files(
+        {"name": "buoy.png", "mimeType": "image/png", "buffer": buoy_picture()}
+    )
+    page.wait_for_selector(".traced-outline", timeout=30_000)
+    page.wait_for_timeout(1200)
+    take(page, "trace")
+
+
+def deliveries_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    first = order(site, shots["Main title"], width=640, height=360, first=40, last=63, quality="draft")
+    wait_for(site, first, 24)
+    order(site, shots["Part one: First light"], width=640, height=360, first=0, last=99, quality="good")
+    page.goto("/deliveries")
+    page.get_by_text("of 100 frames").wait_for()
+    page.wait_for_timeout(6000)
+    take(page, "deliveries")
+
+
+VIEWS = {
+    "production": production_view,
+    "shot": shot_view,
+    "light": light_view,
+    "motion": motion_view,
+    "optics": optics_view,
+    "forms": forms_view,
+    "deliveries": deliveries_view,
+    "finishes": finishes_view,
+}
 
 
 def buoy_picture() -> bytes:
@@ -119,4 +176,4 @@ def take(page: Page, name: str) -> None:
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1:])

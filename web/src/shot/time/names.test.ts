@@ -32,3 +32,8 @@ it("names the parts of a colour, and falls back to the last step of the address"
   expect(valueName("/things/title/finish/base_colour/g", values, "title").name).toBe("base colour green");
   expect(valueName("/things/x/unknown", {}, "title").name).toBe("unknown");
 });
+
+it("names values of one of several parts with it", () => {
+  const move = { ...info("/move/y", "move", "y") };
+  expect(valueName("/things/title/sets/1/move/y", { set: [move] }, "title").name).toBe("set 2 move y");
+});

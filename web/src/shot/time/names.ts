@@ -9,6 +9,12 @@ export function valueName(
 ): { name: string; info?: ValueInfo } {
   const tokens = split(pointer);
   const below = `/${tokens.slice(tokens[0] === "things" ? 2 : 1).join("/")}`;
+  // Values of one of several parts are named with it: set 1 move y.
+  const part = /^\/(set|range|shell|deformation)s\/(\d+)(\/.*)$/.exec(below);
+  if (part) {
+    const inner = valueName(`/part${part[3]}`, { part: values[part[1]!] ?? [] }, "part");
+    return { ...inner, name: `${part[1]} ${Number(part[2]) + 1} ${inner.name}` };
+  }
   const infos = values[kind] ?? [];
   const info = infos.find((candidate) => candidate.pointer === below);
   if (info) {
