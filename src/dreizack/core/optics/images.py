@@ -44,10 +44,10 @@ def brought_up(picture: Floats, share: int, width: int, height: int) -> Floats:
     return np.asarray(made, np.float32).reshape(height, width, *picture.shape[2:])
 
 
-def scaled_about(picture: Floats, scale: float, x: float, y: float) -> Floats:
-    """A picture scaled about a place (pixels), black beyond it."""
+def scaled_about(picture: Floats, scale: float, x: float, y: float, held: bool = False) -> Floats:
+    """A picture scaled about a place (pixels), black beyond it, or ``held`` at its edges and sharper."""
     matrix = np.array([[scale, 0, x * (1 - scale)], [0, scale, y * (1 - scale)]], np.float32)
-    return _warped(picture, matrix)
+    return _warped(picture, matrix, held)
 
 
 def shifted(picture: Floats, x: float, y: float) -> Floats:
@@ -61,7 +61,9 @@ def taken_from(picture: Floats, columns: Floats, rows: Floats) -> Floats:
     return np.maximum(np.asarray(made, np.float32), 0)
 
 
-def _warped(picture: Floats, matrix: Floats) -> Floats:
+def _warped(picture: Floats, matrix: Floats, held: bool = False) -> Floats:
     size = picture.shape[1], picture.shape[0]
-    made = cv2.warpAffine(picture, matrix, size, borderMode=cv2.BORDER_CONSTANT)
+    border = cv2.BORDER_REPLICATE if held else cv2.BORDER_CONSTANT
+    how = cv2.INTER_CUBIC if held else cv2.INTER_LINEAR
+    made = cv2.warpAffine(picture, matrix, size, flags=how, borderMode=border)
     return np.asarray(made, np.float32).reshape(picture.shape)

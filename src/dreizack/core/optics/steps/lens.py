@@ -36,14 +36,11 @@ def fringed(light: Floats, of: Values, place: Place) -> Floats:
     if amount == 0:
         return light
     made = light.copy()
+    x, y = place.width / 2 - 0.5 - place.left, place.height / 2 - 0.5 - place.top
     for channel, bigger in ((0, 1 + amount / 2), (2, 1 - amount / 2)):
         one = np.ascontiguousarray(light[..., channel])
-        made[..., channel] = _mapped(one, place, _evenly(1 / bigger))
+        made[..., channel] = np.maximum(scaled_about(one, bigger, x, y, held=True), 0)
     return made
-
-
-def _evenly(share: float) -> Callable[[Floats], Floats]:
-    return lambda square: np.full_like(square, share)
 
 
 def _mapped(light: Floats, place: Place, scale: Callable[[Floats], Any]) -> Floats:
