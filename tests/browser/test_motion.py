@@ -184,3 +184,49 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     assert np.abs(boxed[inside] - plain[inside]).mean() < 2
     page.get_by_role("button", name="Undo").click()
     until(page, lambda: document(page)["optics"]["letterbox"]["aspect"] == 0)
+
+
+def test_a_dragged_key_snaps_to_a_marker_and_space_plays_after_a_click(page: Page) -> None:
+    open_demo(page, "Part one")
+    page.get_by_role("button", name="Unfold Key").click()
+    key = page.get_by_role("button", name="Key of intensity at frame 60")
+    expect(key).to_be_visible()
+    # The button that unfolds the row has the focus, yet Space plays.
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Play", exact=True)).to_be_visible()
+    expect(key).to_be_visible()
+
+    sixty_frames_on(page)
+    for _ in range(10):
+        page.keyboard.press("ArrowRight")
+    page.keyboard.press("Shift+M")
+    until(page, lambda: [marker["frame"] for marker in document(page)["markers"]] == [70])
+    page.keyboard.press("Home")
+
+    # Five pixels beside the marker: held free by Alt it is the frame after it, else the marker's own.
+    there, first = (middle(page, frame) for frame in (60, 0))
+    wide = (there[0] - first[0]) / 60
+    assert wide < 10
+    page.mouse.move(*there)
+    page.mouse.down()
+    page.keyboard.down("Alt")
+    page.mouse.move(there[0] + 10 * wide + 5, there[1], steps=5)
+    until(page, lambda: intensity_frame(page) == 71)
+    page.keyboard.up("Alt")
+    page.mouse.move(there[0] + 10 * wide + 4.5, there[1])
+    until(page, lambda: intensity_frame(page) == 70)
+    page.mouse.up()
+
+
+def middle(page: Page, frame: int) -> tuple[float, float]:
+    """Where a key of the key light stands."""
+    box = page.get_by_role("button", name=f"Key of intensity at frame {frame}").bounding_box()
+    assert box is not None
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def intensity_frame(page: Page) -> float:
+    found: float = document(page)["channels"]["/things/key/intensity"]["keys"][1]["frame"]
+    return found

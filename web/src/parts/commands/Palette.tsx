@@ -1,6 +1,6 @@
 import { Dialog } from "@mui/material";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useCommands, useCommandState, handleKey, type Command } from "./commands";
+import { FOCUSING, handleFocus, handleKey, useCommands, useCommandState, type Command } from "./commands";
 import { Keys } from "./Keys";
 import "./commands.css";
 
@@ -33,7 +33,11 @@ export function Palette() {
   useCommands(own);
   useEffect(() => {
     window.addEventListener("keydown", handleKey);
-    return () => window.removeEventListener("keydown", handleKey);
+    for (const type of FOCUSING) window.addEventListener(type, handleFocus, true);
+    return () => {
+      window.removeEventListener("keydown", handleKey);
+      for (const type of FOCUSING) window.removeEventListener(type, handleFocus, true);
+    };
   }, []);
 
   function open(what: "palette" | "overlay") {

@@ -1,5 +1,5 @@
 import { expect, it, vi } from "vitest";
-import { handleKey, pressed, useCommandState } from "./commands";
+import { FOCUSING, handleFocus, handleKey, pressed, useCommandState } from "./commands";
 
 const key = (k: string, more: Partial<KeyboardEventInit> = {}) =>
   new KeyboardEvent("keydown", { key: k, cancelable: true, bubbles: true, ...more });
@@ -34,5 +34,26 @@ it("leaves keys to the field one types in, unless told otherwise", () => {
   field.dispatchEvent(key("k", { ctrlKey: true }));
   expect(always).toHaveBeenCalledTimes(1);
   document.body.dispatchEvent(key("t"));
+  expect(run).toHaveBeenCalledTimes(1);
+});
+
+it("keeps Space for the button one came to by keys, not for the one clicked", () => {
+  const run = vi.fn();
+  useCommandState.setState({
+    sets: new Map([[Symbol("test"), [{ id: "p", label: "Play", group: "", keys: ["Space"], run }]]]),
+  });
+  const button = document.body.appendChild(document.createElement("button"));
+  for (const type of FOCUSING) button.addEventListener(type, handleFocus);
+  button.addEventListener("keydown", handleKey);
+
+  button.dispatchEvent(key("Tab"));
+  button.focus();
+  button.dispatchEvent(key(" "));
+  expect(run).not.toHaveBeenCalled();
+
+  button.blur();
+  button.dispatchEvent(new Event("pointerdown"));
+  button.focus();
+  button.dispatchEvent(key(" "));
   expect(run).toHaveBeenCalledTimes(1);
 });

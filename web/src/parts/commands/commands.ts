@@ -59,11 +59,26 @@ export function pressed(
   ].join("");
 }
 
+/** Events that tell by what a control was focused. */
+export const FOCUSING = ["pointerdown", "keydown", "focusin"] as const;
+
+let byPointer = false;
+/** The control focused by a pointer, not by keys: whoever clicked it does not mean it with Space. */
+let pointedAt: EventTarget | null = null;
+
+export function handleFocus(event: Event): void {
+  if (event.type === "focusin") pointedAt = byPointer ? event.target : null;
+  else if (event.type === "pointerdown") byPointer = true;
+  else if (/^(Tab|Arrow.*)$/.test((event as KeyboardEvent).key)) byPointer = false;
+}
+
 /** Keys a focused control needs for itself. */
 function keepsKey(target: EventTarget | null, name: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || target.tagName === "TEXTAREA" || target.tagName === "SELECT") return true;
   if (target instanceof HTMLInputElement) return !(target.readOnly && !/^Arrow|Enter|^[0-9]/.test(name));
+  if (name === "Space" && target.tagName === "BUTTON" && target === pointedAt)
+    return target.closest("[role=dialog]") !== null;
   if (name === "Space" || name === "Enter")
     return ["BUTTON", "A"].includes(target.tagName) || target.getAttribute("role") === "button";
   return (

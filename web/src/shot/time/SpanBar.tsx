@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { useAt, useFormat, useSession } from "../document/context";
 import { useView } from "../view";
 import { toFrame, toX, type Scale } from "./scale";
+import { placesIn, snapped } from "./snapping";
 import { useSpans } from "./useSpans";
 
 type Span = Schemas["Span"];
@@ -14,9 +15,6 @@ interface Extent {
   arrival: number;
   departure: number;
 }
-
-/** Pixels within which an end goes to what is near: the present frame, other ends, keys. */
-const NEAR = 6;
 
 /** From where to where a thing is there, over its row: ends, arrival and departure are dragged, the middle moves all. */
 export function SpanBar({ thing, name, scale }: { thing: string; name: string; scale: Scale }) {
@@ -35,36 +33,25 @@ export function SpanBar({ thing, name, scale }: { thing: string; name: string; s
   };
   const now = shown ?? stored;
 
-  /** The nearest frame something else ends at, if it is near enough. */
-  function snapped(frame: number): number {
+  function moved(grip: Grip, from: Extent, by: number, free: boolean): Extent {
     const { shot } = session.store.getState();
-    const others = Object.entries(shot?.things ?? {}).flatMap(([id, other]) => {
-      const its = (other as { span?: Span }).span;
-      return id === thing || !its || its.whole ? [] : [its.start!, its.end!];
-    });
-    const marks = (shot?.markers ?? []).map((marker) => marker.frame ?? 0);
-    const near = [0, frames, useView.getState().frame, ...others, ...marks]
-      .map((at) => ({ at, off: Math.abs(toX(scale, at) - toX(scale, frame)) }))
-      .sort((a, b) => a.off - b.off)[0];
-    return near && near.off < NEAR ? near.at : Math.round(frame);
-  }
-
-  function moved(grip: Grip, from: Extent, by: number): Extent {
+    const places = shot && !free ? placesIn(shot, frames, useView.getState().frame, { thing }) : [];
+    const near = (frame: number) => snapped(scale, places, frame);
     const long = from.end - from.start;
     if (grip === "start")
-      return { ...from, start: Math.max(0, Math.min(from.end - 1, snapped(from.start + by))) };
-    if (grip === "end") return { ...from, end: Math.max(from.start + 1, snapped(from.end + by)) };
+      return { ...from, start: Math.max(0, Math.min(from.end - 1, near(from.start + by))) };
+    if (grip === "end") return { ...from, end: Math.max(from.start + 1, near(from.end + by)) };
     if (grip === "arrival")
       return {
         ...from,
-        arrival: Math.max(0, Math.min(long, snapped(from.start + from.arrival + by) - from.start)),
+        arrival: Math.max(0, Math.min(long, near(from.start + from.arrival + by) - from.start)),
       };
     if (grip === "departure")
       return {
         ...from,
-        departure: Math.max(0, Math.min(long, from.end - snapped(from.end - from.departure + by))),
+        departure: Math.max(0, Math.min(long, from.end - near(from.end - from.departure + by))),
       };
-    const start = Math.max(0, snapped(from.start + by));
+    const start = Math.max(0, near(from.start + by));
     return { ...from, start, end: start + long };
   }
 
@@ -77,7 +64,7 @@ export function SpanBar({ thing, name, scale }: { thing: string; name: string; s
     onPointerMove(event: PointerEvent<SVGElement>) {
       const d = drag.current;
       if (!d || Math.abs(event.clientX - d.x) < 2) return;
-      setShown(moved(d.grip, d.from, toFrame(scale, event.clientX - d.x) - toFrame(scale, 0)));
+      setShown(moved(d.grip, d.from, toFrame(scale, event.clientX - d.x) - toFrame(scale, 0), event.altKey));
     },
     async onPointerUp(event: PointerEvent<SVGElement>) {
       const ripple = event.shiftKey;
@@ -110,7 +97,9 @@ export function SpanBar({ thing, name, scale }: { thing: string; name: string; s
           height={22}
           {...grips("all")}
         >
-          <title>Drag to move it in time; with Shift what comes later moves along</title>
+          <title>
+            Drag to move it in time; with Shift what comes later moves along, with Alt it does not snap
+          </title>
         </rect>
       )}
       {now.arrival > 0 && <path className="span-way" d={`M${left} 25L${comes} 3`} />}

@@ -4,6 +4,7 @@ import { keysOf, setKey, writeKeys, type Key } from "../document/values";
 import { look, useView, type ChosenKey } from "../view";
 import { KeyShape } from "./KeyShape";
 import { toFrame, toX, type Scale } from "./scale";
+import { placesIn, snapped } from "./snapping";
 
 export const STRAND = 62;
 const AIR = 12;
@@ -145,7 +146,7 @@ function StrandKey({ pointer, item, name, scale, range, frames, chosen, onHold }
   );
 }
 
-/** Drag chosen keys: all of them along time, the one under the pointer in value too. */
+/** Drag chosen keys: all of them along time, the one under the pointer in value too. That one snaps, unless Alt is held. */
 export function useKeyDrag(frames: number) {
   const session = useSession();
   const drag = useRef<{
@@ -154,6 +155,7 @@ export function useKeyDrag(frames: number) {
     grabbed: ChosenKey;
     keys: ChosenKey[];
     before: Map<string, Key[]>;
+    places: number[];
     scale: Scale;
     range: Range | null;
     gesture: string;
@@ -184,6 +186,9 @@ export function useKeyDrag(frames: number) {
         grabbed,
         keys,
         before,
+        places: placesIn(shot, frames, useView.getState().frame, {
+          moving: (pointer, frame) => has(keys, { pointer, frame }),
+        }),
         scale,
         range,
         gesture: crypto.randomUUID(),
@@ -198,10 +203,11 @@ export function useKeyDrag(frames: number) {
       d.moved = true;
       const low = Math.min(...d.keys.map((k) => k.frame));
       const high = Math.max(...d.keys.map((k) => k.frame));
-      const by = Math.max(
-        -low,
-        Math.min(frames - 1 - high, Math.round(toFrame(d.scale, dx) - toFrame(d.scale, 0))),
-      );
+      const raw = toFrame(d.scale, dx) - toFrame(d.scale, 0);
+      const wished = event.altKey
+        ? Math.round(raw)
+        : snapped(d.scale, d.places, d.grabbed.frame + raw) - d.grabbed.frame;
+      const by = Math.max(-low, Math.min(frames - 1 - high, wished));
       const lift = d.range && Math.abs(dy) > 4 ? toValue(d.range, dy) - toValue(d.range, 0) : 0;
       const patch = [...d.before].flatMap(([pointer, keys]) => {
         const isMoving = (key: Key) => d.keys.some((k) => k.pointer === pointer && k.frame === key.frame);
