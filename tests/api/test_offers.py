@@ -76,6 +76,10 @@ def test_a_movement_can_be_tried_without_changing_anything(client: TestClient, m
         ("motions", {"motion": "shutters", "thing": "camera"}, 422, "moves a title or mark"),
         ("motions/trial", {"motion": "shutters", "thing": "nobody"}, 404, "nothing of this name"),
         ("motions/copy", {"source": "title", "target": "nobody"}, 404, "nothing of this name"),
+        ("picture-looks", {"look": "nonsense"}, 404, "no look of this name"),
+        ("picture-looks", {"look": "silver", "values": {}}, 422, ""),
+        ("picture-looks/trial", {"look": "../silver"}, 404, "no look of this name"),
+        ("picture-looks/trial", {"look": "silver", "frame": -1}, 422, ""),
     ],
 )
 def test_offers_that_cannot_be_are_refused_in_words(
@@ -97,6 +101,18 @@ def test_movements_are_offered_with_what_they_move(client: TestClient) -> None:
         "light",
         "surroundings",
     }
+
+
+def test_a_look_is_tried_without_a_change_given_and_taken_back(client: TestClient, made: str) -> None:
+    offered = client.get("/api/picture-looks").json()
+    assert "silver" in [one["name"] for one in offered] and all(one["tells"] for one in offered)
+    before = shot_of(client, made)
+    tried = post(client, made, "picture-looks/trial", look="silver")
+    assert tried.status_code == 200 and len(tried.content) > 1000 and shot_of(client, made) == before
+    assert post(client, made, "picture-looks", look="silver").json()["changed"]
+    assert shot_of(client, made)["optics"]["grade"]["saturation"] == 0
+    assert client.post(f"/api/shots/{made}/undo").status_code == 200
+    assert shot_of(client, made) == before
 
 
 def test_movements_are_kept_exchanged_put_on_and_forgotten(client: TestClient, made: str) -> None:

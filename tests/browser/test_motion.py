@@ -186,6 +186,32 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     until(page, lambda: document(page)["optics"]["letterbox"]["aspect"] == 0)
 
 
+def test_a_look_is_seen_while_pointed_at_and_given_with_a_press(page: Page) -> None:
+    open_demo(page, "Part four: Flood")
+    sixty_frames_on(page)
+    expect(page.get_by_test_id("live")).to_have_attribute("data-drawn", re.compile(":60$"), timeout=30_000)
+    page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
+    before = document(page)
+
+    def colourless() -> bool:
+        picture = live_picture(page)
+        return float(np.ptp(picture, axis=2).mean()) < 0.5
+
+    assert not colourless()
+    silver = page.get_by_role("group", name="Whole looks").get_by_role("button", name="silver", exact=True)
+    silver.hover()
+    until(page, colourless)
+    assert document(page) == before
+    page.get_by_test_id("live").hover()
+    until(page, lambda: not colourless())
+    silver.click()
+    until(page, lambda: document(page)["optics"]["grade"]["saturation"] == 0)
+    page.get_by_test_id("live").hover()
+    until(page, colourless)
+    page.get_by_role("button", name="Undo").click()
+    until(page, lambda: document(page) == before)
+
+
 def test_a_dragged_key_snaps_to_a_marker_and_space_plays_after_a_click(page: Page) -> None:
     open_demo(page, "Part one")
     page.get_by_role("button", name="Unfold Key").click()

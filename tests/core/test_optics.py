@@ -154,8 +154,18 @@ def test_rays_run_away_from_their_place_and_are_held_up_by_what_is_dark() -> Non
     light[60:120, 150:170] = 0
     found = rayed(light, values(rays_amount=0.5, rays_x=0.1, rays_y=0.5, rays_length=0.7), PLACE) - light
     # Behind the dark bar as seen from the left there is less than above it.
-    assert found[90, 260, 0] < 0.9 * found[20, 260, 0]
-    assert found[90, 100, 0] > found[90, 260, 0]
+    assert found[90, 200, 0] < 0.9 * found[20, 200, 0]
+    assert found[90, 100, 0] > found[90, 200, 0]
+
+
+def test_rays_get_fainter_to_their_end_and_have_no_edge_there() -> None:
+    light = np.zeros((180, 320, 3), np.float32)
+    light[80:100, 60:80] = 2.0
+    # The place is on the left edge, the lamp's far side at 80: it ends at 80 over what is nearest, 0.54.
+    ray = rayed(light, values(rays_amount=1, rays_x=0, rays_y=0.5, rays_length=0.5), PLACE)[90, 84:, 0]
+    assert np.all(np.diff(ray) <= 1e-4) and ray[0] > 0.1
+    end = round(80 / 0.54) - 84
+    assert 0 < ray[end - 8] < 0.08 * ray[0] and ray[end + 4 :].max() < 1e-3
 
 
 @given(st.floats(0.05, 1))

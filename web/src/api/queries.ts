@@ -51,6 +51,15 @@ export const useMotions = () =>
   useQuery({ queryKey: ["motions"], queryFn: () => got(api.GET("/api/motions")), staleTime: Infinity })
     .data ?? NO_MOTIONS;
 
+/** The ready-made looks of the picture. */
+export const usePictureLooks = () =>
+  useQuery({
+    queryKey: ["picture looks"],
+    queryFn: () => got(api.GET("/api/picture-looks")),
+    staleTime: Infinity,
+  }).data ?? NO_LOOKS;
+const NO_LOOKS: Schemas["PictureLookInfo"][] = [];
+
 /** Names of the movements people kept. */
 export const useKeptMotions = () =>
   useQuery({ queryKey: ["kept motions"], queryFn: () => got(api.GET("/api/library/motions")) }).data ??

@@ -23,7 +23,7 @@ from .optics import Optics
 from .pivot import Pivot
 from .place import Place
 from .pointer import escaped, resolve
-from .removing import without_item, without_sound, without_thing
+from .removing import without_item, without_movers, without_sound, without_thing
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
@@ -123,6 +123,7 @@ __all__ = [
     "stretched_keys",
     "used_files",
     "without_item",
+    "without_movers",
     "without_sound",
     "without_thing",
     "write_look",

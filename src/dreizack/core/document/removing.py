@@ -64,17 +64,21 @@ def without_item(shot: Shot, at: str, index: int) -> Patch:
     return [*patch, *gone, {"op": "remove", "path": f"{at}/{index}"}, *back]
 
 
-def _without_driving(shot: Shot, below: str) -> Patch:
-    """Removes keys, drift and couplings of values below a pointer, and couplings that follow one of those."""
-    patch = [
+def without_movers(shot: Shot, below: str) -> Patch:
+    """The patch that removes keys, drift and couplings of all values below a pointer."""
+    return [
         {"op": "remove", "path": f"/{part}/{escaped(pointer)}"}
         for part in BY_POINTER
         for pointer in getattr(shot, part)
         if pointer.startswith(below)
     ]
-    patch += [
+
+
+def _without_driving(shot: Shot, below: str) -> Patch:
+    """Removes what moves values below a pointer, and couplings that follow one of those."""
+    following = [
         {"op": "remove", "path": f"/couplings/{escaped(pointer)}"}
         for pointer, coupling in shot.couplings.items()
         if not pointer.startswith(below) and any(source.startswith(below) for source in coupling.sources)
     ]
-    return patch
+    return [*without_movers(shot, below), *following]

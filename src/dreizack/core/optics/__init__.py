@@ -2,6 +2,7 @@
 channels."""
 
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
+from .looks import LOOKS, PictureLook, looked
 from .passes import Passes, PassName
 from .pipeline import STEPS, Finishing, Step, finished, margin_of, needed_passes, scene_light
 from .settings import Place, Values
@@ -9,6 +10,7 @@ from .transforms import LOW, SPAN, TRANSFORMS, cube
 from .view import SHOULDER_START, to_display, view_curve
 
 __all__ = [
+    "LOOKS",
     "LOW",
     "SHOULDER_START",
     "SPAN",
@@ -17,6 +19,7 @@ __all__ = [
     "Finishing",
     "PassName",
     "Passes",
+    "PictureLook",
     "Place",
     "Step",
     "Values",
@@ -26,6 +29,7 @@ __all__ = [
     "cube",
     "false_colour",
     "finished",
+    "looked",
     "margin_of",
     "needed_passes",
     "scene_light",

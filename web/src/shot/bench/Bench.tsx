@@ -17,6 +17,7 @@ import { BringPictureRow } from "./BringPictureRow";
 import { KerningRow } from "./KerningRow";
 import { Markers } from "./Markers";
 import { Motions } from "./Motions";
+import { PictureLooks } from "./PictureLooks";
 import { ReachRows } from "./ReachRows";
 import { SoundTools } from "./SoundTools";
 import { SingleOut } from "./SingleOut";
@@ -249,6 +250,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           </Button>
         </section>
       )}
+      {thing.kind === "optics" && <PictureLooks />}
       {thing.kind === "mark" && <MarkTools at={thing.at} thing={thing.key} />}
       <Groups
         infos={infos}

@@ -180,13 +180,20 @@ export async function sendEdit(shot: string, edit: Schemas["EditWish"], around: 
 }
 
 /** How the shot would be with a movement. */
-export async function fetchTrial(shot: string, wish: Schemas["MotionWish"]): Promise<Scene> {
+export const fetchTrial = (shot: string, wish: Schemas["MotionWish"]): Promise<Scene> =>
+  triedOut(shot, "motions", wish);
+
+/** How the shot would be with a look. */
+export const fetchLookTrial = (shot: string, wish: Schemas["PictureLookWish"]): Promise<Scene> =>
+  triedOut(shot, "picture-looks", wish);
+
+async function triedOut(shot: string, what: string, wish: unknown): Promise<Scene> {
   const init = {
     method: "POST",
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify(wish),
   };
-  return sceneOf(await gotBytes(`/api/shots/${shot}/motions/trial`, init));
+  return sceneOf(await gotBytes(`/api/shots/${shot}/${what}/trial`, init));
 }
 
 /** Names of the bodies that a scene shows first. */

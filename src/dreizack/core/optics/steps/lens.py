@@ -19,6 +19,8 @@ Floats = NDArray[np.float32]
 
 # How often rays are doubled: 2 to the power of this many pictures lie along each.
 DOUBLINGS = 6
+# What is left of a ray at its end.
+RAY_END = 0.03
 
 
 def distorted(light: Floats, of: Values, place: Place) -> Floats:
@@ -111,8 +113,8 @@ def _along(light: Floats, angle: float, length: float) -> Floats:
 
 
 def rayed(light: Floats, of: Values, place: Place) -> Floats:
-    """Light drawn outward from a place, held up where it is dark: averaged over pictures ever closer to that
-    place, by doubling."""
+    """Light drawn outward from a place, held up where it is dark: averaged over pictures ever larger about
+    that place, ever fainter, by doubling."""
     amount, length = of["rays/amount"], of["rays/length"]
     if amount <= 0 or length <= 0:
         return light
@@ -125,10 +127,11 @@ def rayed(light: Floats, of: Values, place: Place) -> Floats:
     y = (of["rays/y"] * place.height - place.top) * half[1] / height
     nearest = 1 - 0.92 * length
     step = nearest ** (1 / (2**DOUBLINGS - 1))
+    fading = RAY_END ** (1 / (2**DOUBLINGS - 1))
     drawn = bright
     for doubling in range(DOUBLINGS):
-        scale = step ** -(2.0**doubling)
-        drawn = 0.5 * (drawn + scaled_about(drawn, scale, x, y))
+        scale, left = step ** -(2.0**doubling), fading ** (2.0**doubling)
+        drawn = (drawn + left * scaled_about(drawn, scale, x, y)) / (1 + left)
     whole = larger(drawn, width, height)
     return light + np.float32(amount) * whole * _tint(of, "rays")
 

@@ -3,6 +3,8 @@ import type { Passes } from "./passes";
 import { BRIGHT } from "./spread";
 
 const DOUBLINGS = 6;
+/** What is left of a ray at its end. */
+const RAY_END = 0.03;
 
 const ALONG = `uniform sampler2D light;
 uniform vec2 way;
@@ -19,11 +21,12 @@ void main() { gl_FragColor = vec4( texture2D( light, place ).rgb * share, 1.0 );
 
 const NEARER = `uniform sampler2D light;
 uniform vec2 centre;
-uniform float scale;
+uniform float scale, left;
 void main() {
   vec2 from = centre + ( place - centre ) / scale;
   float inside = step( 0.0, from.x ) * step( from.x, 1.0 ) * step( 0.0, from.y ) * step( from.y, 1.0 );
-  gl_FragColor = vec4( 0.5 * ( texture2D( light, place ).rgb + inside * texture2D( light, from ).rgb ), 1.0 );
+  vec3 sum = texture2D( light, place ).rgb + left * inside * texture2D( light, from ).rgb;
+  gl_FragColor = vec4( sum / ( 1.0 + left ), 1.0 );
 }`;
 
 /** Lines through what is bright, as the core draws them: doubled again and again along a direction. */
@@ -68,7 +71,7 @@ export function streaks(
   return sum.texture;
 }
 
-/** Light drawn outward from a place, as the core does it: averaged over pictures ever closer to it. */
+/** Light drawn outward from a place, as the core does it: averaged over pictures ever larger about it, ever fainter. */
 export function rays(
   passes: Passes,
   renderer: THREE.WebGLRenderer,
@@ -86,12 +89,13 @@ export function rays(
     passes.target("rays start", w, h),
   );
   const step = (1 - 0.92 * of.length) ** (1 / (2 ** DOUBLINGS - 1));
+  const fading = RAY_END ** (1 / (2 ** DOUBLINGS - 1));
   const centre = new THREE.Vector2(of.x, 1 - of.y);
   for (let k = 0; k < DOUBLINGS; k++)
     drawn = passes.draw(
       renderer,
       NEARER,
-      { light: drawn, centre, scale: step ** -(2 ** k) },
+      { light: drawn, centre, scale: step ** -(2 ** k), left: fading ** (2 ** k) },
       passes.target(`rays ${k % 2}`, w, h),
     );
   return drawn;
