@@ -117,7 +117,7 @@ def test_lines_outlines_shells_deformations_and_drawn_profiles(shot: Page) -> No
     for group in ("line of the words", "outline", "shells", "deformation", "sets"):
         shot.locator(".bench .group-fold", has_text=re.compile(f"^{group}$")).click()
     shot.get_by_role("radio", name="arc").click()
-    shot.get_by_label("hollow").check()
+    shot.get_by_label("hollow", exact=True).check()
     shot.get_by_role("button", name="Add a shell").click()
     shot.get_by_role("button", name="Add a deformation").click()
     shot.get_by_role("button", name="Add a set").click()

@@ -100,7 +100,7 @@ def test_parts_wear_their_own_finish_and_lights_change_kind(shot: Page) -> None:
 
     page.locator(".chooser-now").click()
     page.get_by_role("menuitem", name="Key", exact=True).click()
-    page.get_by_label("kind of light").select_option("spot")
+    page.get_by_label("kind of light", exact=True).select_option("spot")
     expect(page.get_by_label("cone", exact=True)).to_be_visible()
     page.get_by_role("radio", name="kelvin").click()
     settled(page)
@@ -255,7 +255,7 @@ def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(
     open_demo(page, "Part four")
     live = page.locator("[data-testid=live]")
     sixty_frames_on(page)
-    expect(live).to_have_attribute("data-times", "8", timeout=30_000)
+    expect(live).to_have_attribute("data-times", "8", timeout=90_000)
     page.wait_for_timeout(500)
     refined = live_picture(page).mean(axis=2)
     page.get_by_label("detail").select_option("plain edges")

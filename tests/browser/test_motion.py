@@ -163,7 +163,7 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     sixty_frames_on(page)
     live = page.get_by_test_id("live")
     expect(live).to_have_attribute("data-drawn", re.compile(":60$"), timeout=30_000)
-    expect(live).to_have_attribute("data-times", "8", timeout=30_000)
+    expect(live).to_have_attribute("data-times", "8", timeout=90_000)
     page.wait_for_timeout(500)
     plain = live_picture(page).astype(float)
     page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
@@ -174,7 +174,7 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     shape.press("Enter")
     settled(page)
     page.wait_for_timeout(1000)
-    expect(live).to_have_attribute("data-times", "8", timeout=30_000)
+    expect(live).to_have_attribute("data-times", "8", timeout=90_000)
     page.wait_for_timeout(500)
     boxed = live_picture(page).astype(float)
     rows = boxed.shape[0]

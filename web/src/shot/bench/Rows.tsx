@@ -214,7 +214,12 @@ export function SwitchRow({ info, at }: Row) {
     <Tooltip title={info.tells} placement="left">
       <label className="row switch-row">
         <span className="number-label">{info.label}</span>
-        <input type="checkbox" checked={on} onChange={(e) => told.set(e.target.checked)} />
+        <input
+          type="checkbox"
+          aria-label={info.label}
+          checked={on}
+          onChange={(e) => told.set(e.target.checked)}
+        />
         <ToldKey label={info.label} told={told} />
       </label>
     </Tooltip>
