@@ -1,5 +1,5 @@
 import { Button, Tooltip } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { api, got, type Schemas } from "../../api/client";
 import { useMotions } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
@@ -10,6 +10,7 @@ import { fetchTrial } from "../document/scene";
 import { isBodied, useListed, type Listed } from "../things";
 import { look, useView } from "../view";
 import { KeptMotions } from "./KeptMotions";
+import { useTrial } from "./useTrial";
 
 type Motion = Schemas["MotionInfo"];
 type Span = Schemas["Span"];
@@ -33,7 +34,6 @@ export function Motions({ thing }: { thing: Listed }) {
   const [here, setHere] = useState(false);
   const [open, setOpen] = useState(thing.kind === "camera" || thing.kind === "light");
   const before = useRef<{ frame: number; playing: boolean } | null>(null);
-  const waiting = useRef(0);
   const [first, end] = !span || span.whole ? [0, frames] : [span.start!, span.end!];
 
   /** The wish for a movement: at the end it belongs to, or at the present frame. */
@@ -45,31 +45,24 @@ export function Motions({ thing }: { thing: Listed }) {
     return { motion: motion.name, thing: key, frame: Math.max(0, here ? now : begin), frames: length };
   }
 
-  function leave() {
-    clearTimeout(waiting.current);
-    if (!before.current) return;
-    void session.tryOut(null);
-    look({ ...before.current, range: null });
+  const { enter: enterTrial, leave } = useTrial(() => {
+    if (before.current) look({ ...before.current, range: null });
     before.current = null;
-  }
-  useEffect(() => leave, []); // eslint-disable-line react-hooks/exhaustive-deps
+  });
 
-  function enter(motion: Motion) {
-    clearTimeout(waiting.current);
-    waiting.current = window.setTimeout(() => {
+  const enter = (motion: Motion) =>
+    enterTrial(async () => {
       const { frame, playing } = useView.getState();
       before.current ??= { frame, playing };
       const asked = wish(motion);
-      void session.tryOut(async () => {
-        await session.settled();
-        const scene = await fetchTrial(session.id, asked);
-        const last = Math.min(frames - 1, asked.frame! + asked.frames! + AFTER);
-        look({ range: [Math.max(0, asked.frame! - AFTER / 2), last], playing: false });
-        look({ frame: asked.frame!, playing: true, traced: false });
-        return scene;
-      });
-    }, 160);
-  }
+      const scene = await fetchTrial(session.id, asked);
+      // Pointed elsewhere by now: nothing of it is shown.
+      if (!before.current) return scene;
+      const last = Math.min(frames - 1, asked.frame! + asked.frames! + AFTER);
+      look({ range: [Math.max(0, asked.frame! - AFTER / 2), last], playing: false });
+      look({ frame: asked.frame!, playing: true, traced: false });
+      return scene;
+    });
 
   async function put(motion: Motion) {
     const asked = wish(motion);

@@ -1,36 +1,25 @@
 import { Tooltip } from "@mui/material";
-import { useEffect, useRef } from "react";
 import { api, got } from "../../api/client";
 import { usePictureLooks } from "../../api/queries";
 import { useSession } from "../document/context";
 import { fetchLookTrial } from "../document/scene";
 import { look, useView } from "../view";
+import { useTrial } from "./useTrial";
 
 /** Ready-made looks of lens, film and grade: pointed at, the picture has them; pressed, the shot does. */
 export function PictureLooks() {
   const session = useSession();
   const looks = usePictureLooks();
-  const waiting = useRef(0);
+  const trial = useTrial();
 
-  function enter(name: string) {
-    clearTimeout(waiting.current);
-    waiting.current = window.setTimeout(() => {
+  const enter = (name: string) =>
+    trial.enter(() => {
       look({ traced: false });
-      void session.tryOut(async () => {
-        await session.settled();
-        return fetchLookTrial(session.id, { look: name, frame: useView.getState().frame });
-      });
-    }, 160);
-  }
-
-  function leave() {
-    clearTimeout(waiting.current);
-    void session.tryOut(null);
-  }
-  useEffect(() => leave, []); // eslint-disable-line react-hooks/exhaustive-deps
+      return fetchLookTrial(session.id, { look: name, frame: useView.getState().frame });
+    });
 
   function give(name: string) {
-    leave();
+    trial.leave();
     void session.offered(() =>
       got(
         api.POST("/api/shots/{shot}/picture-looks", {
@@ -43,7 +32,7 @@ export function PictureLooks() {
 
   return (
     <section className="group">
-      <div className="motions" role="group" aria-label="Whole looks" onPointerLeave={leave}>
+      <div className="motions" role="group" aria-label="Whole looks" onPointerLeave={trial.leave}>
         <span className="muted small">whole looks, bars stay</span>
         {looks.map(({ name, label, tells }) => (
           <Tooltip key={name} title={tells} placement="left" disableInteractive>
@@ -51,7 +40,7 @@ export function PictureLooks() {
               className="motion"
               onPointerEnter={() => enter(name)}
               onFocus={(e) => e.currentTarget.matches(":focus-visible") && enter(name)}
-              onBlur={leave}
+              onBlur={trial.leave}
               onClick={() => give(name)}
             >
               {label}
