@@ -1,11 +1,12 @@
 """Affine maps of space as 4 × 4 matrices, many at once: column vectors, row-major, right-handed, angles in
 degrees."""
 
-from .matrices import about, applied, composed, linear_map, rotation, skew, split
+from .matrices import about, angles_of, applied, composed, linear_map, rotation, skew, split
 from .planes import linear_of, moved_about, planes_of
 
 __all__ = [
     "about",
+    "angles_of",
     "applied",
     "composed",
     "linear_map",

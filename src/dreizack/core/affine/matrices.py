@@ -32,6 +32,26 @@ def rotation(angles: Floats) -> Floats:
     return turned
 
 
+def angles_of(matrices: Floats) -> Floats:
+    """Degrees (..., 3) by x, then y, then z about the fixed axes, of rotations (..., 3, 3).
+
+    >>> angles_of(rotation(np.array([10.0, 20.0, 30.0]))).round(9).tolist()
+    [10.0, 20.0, 30.0]
+    """
+    r = matrices
+    result: Floats = np.degrees(
+        np.stack(
+            [
+                np.arctan2(r[..., 2, 1], r[..., 2, 2]),
+                np.arcsin(np.clip(-r[..., 2, 0], -1, 1)),
+                np.arctan2(r[..., 1, 0], r[..., 0, 0]),
+            ],
+            axis=-1,
+        )
+    )
+    return result
+
+
 def skew(stretch: Floats, lean: Floats) -> Floats:
     """Linear maps (..., 3, 3) that widen by ``stretch`` and lean by degrees without turning (shear in x by
     y)."""
@@ -102,13 +122,6 @@ def split(matrices: Floats) -> tuple[Floats, Floats, Floats]:
     """
     scale: Floats = np.cbrt(np.abs(np.linalg.det(matrices[:, :3, :3])))
     r = matrices[:, :3, :3] / np.maximum(scale, 1e-12)[:, None, None]
-    turn = np.stack(
-        [
-            np.arctan2(r[:, 2, 1], r[:, 2, 2]),
-            np.arcsin(np.clip(-r[:, 2, 0], -1, 1)),
-            np.arctan2(r[:, 1, 0], r[:, 0, 0]),
-        ],
-        axis=1,
-    )
+    turn = np.radians(angles_of(r))
     degrees: Floats = np.degrees(np.unwrap(turn, axis=0))
     return matrices[:, :3, 3], degrees, scale

@@ -4,6 +4,8 @@ surfaces."""
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -40,6 +42,11 @@ def bring_clip(source: bytes | Path, folder: Path) -> str:
 
 def take(path: str) -> bytes:
     """In the sandbox: every frame where its time stamp says, at a constant rate."""
+    return copied(path, _copy)
+
+
+def copied(path: str, copy: Callable[[Any, Path], None]) -> bytes:
+    """What ``copy`` makes of a movie, as bytes; faults in our words."""
     import av
 
     with tempfile.TemporaryDirectory() as folder:
@@ -48,7 +55,7 @@ def take(path: str) -> bytes:
             with av.open(path, "r") as movie:
                 if not movie.streams.video:
                     raise Unreadable("there is no picture in this video")
-                _copy(movie, made)
+                copy(movie, made)
         except av.FFmpegError as why:
             if disk_is_full(why, Path(folder)):
                 raise DiskFull from why
@@ -58,12 +65,19 @@ def take(path: str) -> bytes:
         return made.read_bytes()
 
 
-def _copy(movie: Any, path: Path) -> None:
-    import av
-    from av.video.reformatter import ColorRange, Colorspace
+@dataclass(frozen=True)
+class Placed:
+    """A decoded frame, the numbers it has at a constant rate (from ``first`` to ``last``), and how far it is
+    to be turned (degrees, counter-clockwise)."""
 
-    stream = movie.streams.video[0]
-    stream.thread_type = "AUTO"
+    frame: Any
+    first: int
+    last: int
+    turned: int
+
+
+def rate_of(stream: Any) -> Fraction:
+    """Frames a second of a stream. Unreadable where they or the picture's size make no sense."""
     if not (1 < stream.width <= MAX_SIDE and 1 < stream.height <= MAX_SIDE):
         raise Unreadable(
             f"the video has {stream.width}×{stream.height} pixels; up to {MAX_SIDE} a side can be read"
@@ -73,12 +87,50 @@ def _copy(movie: Any, path: Path) -> None:
         raise Unreadable(
             f"the video says it has {float(rate):.3g} frames a second; between 1 and 240 can be read"
         )
-    rate = rate.limit_denominator(1001)
-    out = av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"})
-    written, kept, start = None, 0, None
+    return rate.limit_denominator(1001)
+
+
+def placed_frames(movie: Any, stream: Any, rate: Fraction, most: int) -> Iterator[Placed]:
+    """Every frame where its time stamp says, at a constant rate: where stamps leave gaps the last picture
+    stays, where they crowd only one is kept."""
+    kept, start = 0, None
     for frame in movie.decode(stream):
+        seconds = (
+            Fraction(frame.pts or 0) * frame.time_base if frame.pts is not None else Fraction(kept) / rate
+        )
+        start = seconds if start is None else start
+        place = round((seconds - start) * rate)
+        if place < kept:
+            continue
         # Some containers turn their pictures by a note only.
-        turned = int(getattr(frame, "rotation", 0) or 0) % 360
+        yield Placed(frame, kept, min(place, most - 1), int(getattr(frame, "rotation", 0) or 0) % 360)
+        kept = place + 1
+        if kept >= most:
+            break
+
+
+def matrix_of(frame: Any) -> Any:
+    """The matrix of a frame: what does not say so is Rec.601 where it is small, Rec.709 else (ITU-R BT.601,
+    BT.709)."""
+    from av.video.reformatter import Colorspace
+
+    unsaid = Colorspace.ITU709 if frame.height >= 720 else Colorspace.ITU601
+    known = {1: Colorspace.ITU709, 5: Colorspace.ITU601, 6: Colorspace.ITU601, 9: Colorspace.BT2020}
+    return known.get(int(frame.colorspace), unsaid)
+
+
+def _copy(movie: Any, path: Path) -> None:
+    import av
+    import numpy as np
+    from av.video.reformatter import ColorRange, Colorspace
+
+    stream = movie.streams.video[0]
+    stream.thread_type = "AUTO"
+    rate = rate_of(stream)
+    out = av.open(str(path), "w", format="mp4", options={"movflags": "+faststart"})
+    written = None
+    for placed in placed_frames(movie, stream, rate, FRAMES):
+        frame, turned = placed.frame, placed.turned
         if written is None:
             scale = min(1.0, SIDE / max(frame.width, frame.height))
             width, height = (max(2, round(side * scale / 2) * 2) for side in (frame.width, frame.height))
@@ -86,25 +138,11 @@ def _copy(movie: Any, path: Path) -> None:
             written.width, written.height = (height, width) if turned in (90, 270) else (width, height)
             written.pix_fmt, written.time_base = "yuv444p", 1 / rate
             written.options = {"crf": "14", "preset": "veryfast", "g": str(GROUP), "bf": "0"}
-        seconds = (
-            Fraction(frame.pts or 0) * frame.time_base if frame.pts is not None else Fraction(kept) / rate
-        )
-        start = seconds if start is None else start
-        place = round((seconds - start) * rate)
-        # Where time stamps leave gaps the last picture stays; where they crowd only one is kept.
-        if place < kept:
-            continue
-        # What does not say so is Rec.601 where it is small, Rec.709 else (ITU-R BT.601, BT.709).
-        said = {1: Colorspace.ITU709, 2: Colorspace.ITU709 if frame.height >= 720 else Colorspace.ITU601}.get(
-            int(frame.colorspace)
-        )
-        plain = frame.reformat(width=width, height=height, format="rgb24", src_colorspace=said)
+        plain = frame.reformat(width=width, height=height, format="rgb24", src_colorspace=matrix_of(frame))
         picture = plain.to_ndarray()
         if turned:
-            import numpy as np
-
             picture = np.ascontiguousarray(np.rot90(picture, turned // 90))
-        for number in range(kept, min(place, FRAMES - 1) + 1):
+        for number in range(placed.first, placed.last + 1):
             shown = av.VideoFrame.from_ndarray(picture, format="rgb24").reformat(
                 format="yuv444p",
                 src_colorspace=Colorspace.ITU709,
@@ -114,9 +152,6 @@ def _copy(movie: Any, path: Path) -> None:
             )
             shown.pts, shown.time_base = number, 1 / rate
             out.mux(written.encode(shown))
-        kept = place + 1
-        if kept >= FRAMES:
-            break
     if written is None:
         out.close()
         raise Unreadable("there is no whole picture in this video; it may be cut short")

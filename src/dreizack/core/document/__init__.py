@@ -22,6 +22,7 @@ from .mesh import UNITS, Mesh
 from .optics import Optics
 from .pivot import Pivot
 from .place import Place
+from .plate import Plate
 from .pointer import escaped, resolve
 from .removing import without_item, without_movers, without_sound, without_thing
 from .sets import LetterSet
@@ -80,6 +81,7 @@ __all__ = [
     "Pivot",
     "Place",
     "Placed",
+    "Plate",
     "Pose",
     "Range",
     "Setting",

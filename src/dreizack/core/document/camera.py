@@ -14,10 +14,11 @@ from .plain_text import Line
 class Camera(Section):
     """A camera at ``position`` looking at ``aim``."""
 
-    rig: Literal["free", "orbit"] = choice(
+    rig: Literal["free", "orbit", "matched"] = choice(
         "free",
         label="stands",
-        tells="Free in the room, or at angles and a distance around its aim: an orbit stays an orbit.",
+        tells="Free in the room, at angles and a distance around its aim, or where the camera of the plate "
+        "was, frame by frame.",
     )
     position: Vector = vector(1.1, 0.35, 4.2, when="rig=free")
     azimuth: float = number(
@@ -57,7 +58,7 @@ class Camera(Section):
         "and a longer one moves away.",
         when="rig=orbit",
     )
-    aim: Vector = vector(0.0, 0.22, 0.0)
+    aim: Vector = vector(0.0, 0.22, 0.0, when="rig=free,orbit")
     aim_at: Line = thing_name(
         label="aims at", tells="The thing it follows; its aim is counted from there.", of="place"
     )

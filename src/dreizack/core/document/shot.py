@@ -21,6 +21,7 @@ from .mesh import Mesh
 from .optics import Optics
 from .pivot import Pivot
 from .plain_text import Line
+from .plate import Plate
 from .pointer import keyable
 from .sheet import Sheet
 from .sound import HEARD, Sound
@@ -91,6 +92,7 @@ class Shot(Section):
     camera: Camera = Field(default_factory=Camera)
     surroundings: Surroundings = Field(default_factory=Surroundings)
     backdrop: Backdrop = Field(default_factory=Backdrop)
+    plate: Plate = Field(default_factory=Plate)
     optics: Optics = Field(default_factory=Optics)
     channels: dict[Line, Channel] = Field(default_factory=dict, max_length=2000)
     changes: dict[Line, Changes] = Field(default_factory=dict, max_length=500)

@@ -165,10 +165,12 @@ _ABOVE = colour(
 class Backdrop(Section):
     """What is visible behind everything."""
 
-    kind: Literal["colour", "gradient", "surroundings", "picture", "video"] = choice(
+    kind: Literal["colour", "gradient", "surroundings", "picture", "video", "plate"] = choice(
         "colour",
         label="backdrop",
-        tells="One colour, a gradient from below to above, the surroundings, a picture or a video.",
+        tells="One colour, a gradient from below to above, the surroundings, a picture, a video, or the "
+        "plate "
+        "the words stand in.",
     )
     colour: Colour = colour(0.012, 0.014, 0.016, label="backdrop colour", tells="Colour behind the title.")
     second: Colour = _ABOVE
@@ -196,7 +198,7 @@ class Backdrop(Section):
         step=0.02,
         keyable=False,
         tells="How far away it lies for what is seen through glass: further away, glass moves it more.",
-        when="kind=gradient,picture,video",
+        when="kind=gradient,picture,video,plate",
     )
     blur: float = number(
         0.0,

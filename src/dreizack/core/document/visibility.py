@@ -6,7 +6,7 @@ from .ground import Section, switch
 
 
 class Visibility(Section):
-    """Four independent switches."""
+    """Independent switches."""
 
     camera: bool = switch(
         True,
@@ -20,3 +20,10 @@ class Visibility(Section):
     )
     casts: bool = switch(True, label="casts shadows", tells="Whether it keeps light from other things.")
     receives: bool = switch(True, label="receives shadows", tells="Whether others keep light from it.")
+    catches: bool = switch(
+        False,
+        label="is a catcher",
+        tells="It stands for something in the plate: itself unseen, it takes the shadow and the reflection "
+        "of "
+        "the words, and hides what is behind it.",
+    )

@@ -19,6 +19,7 @@ from .mark import Mark
 from .mesh import Mesh
 from .optics import Optics
 from .pivot import Pivot
+from .plate import Plate
 from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
@@ -39,6 +40,7 @@ KINDS: dict[str, type[BaseModel]] = {
     "camera": Camera,
     "surroundings": Surroundings,
     "backdrop": Backdrop,
+    "plate": Plate,
     "optics": Optics,
     # Parts of things of which there may be several.
     "range": Range,

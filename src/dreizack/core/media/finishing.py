@@ -17,4 +17,6 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
         behind = np.broadcast_to(behind, (height, width, 3))[window.slices]
     left, top = (window.left, window.top) if window is not None else (0, 0)
     place = Place(width, height, left, top, state.number)
-    return Finishing(state.exposure, state.view, behind, state.optics, place)
+    return Finishing(
+        state.exposure, state.view, behind, state.optics, place, state.shadow_tone, state.bending
+    )

@@ -27,20 +27,32 @@ def _exr(path: Path, passes: Passes, settings: Finishing) -> None:
     applied."""
     light = passes.beauty.copy()
     light[..., :3] *= 2.0**settings.exposure
-    write_exr(path, light)
+    if light.shape[2] > 4:
+        # Whoever puts it over the plate has the shadow too.
+        light[..., 3] += light[..., 4] * np.float32(np.mean(settings.shadow_tone))
+    write_exr(path, light[..., :4])
 
 
 def write_exr(path: Path, rgba: NDArray[np.float32]) -> None:
-    """Write (height, width, 4) as a half-float RGBA file, ZIPS compression."""
+    """Write (height, width, 4) as a half-float RGBA file, ZIPS compression; a fifth channel is the shadow."""
     header = {"compression": OpenEXR.ZIPS_COMPRESSION, "type": OpenEXR.scanlineimage}
-    with OpenEXR.File(header, {"RGBA": np.ascontiguousarray(rgba.astype(np.float16))}) as file:
+    half = rgba.astype(np.float16)
+    channels = {"RGBA": np.ascontiguousarray(half[..., :4])}
+    if rgba.shape[2] > 4:
+        channels["shadow"] = np.ascontiguousarray(half[..., 4])
+    with OpenEXR.File(header, channels) as file:
         file.write(str(path))
 
 
 def read_exr(path: Path) -> NDArray[np.float32]:
-    """Read back (height, width, 4) float32."""
+    """Read back (height, width, 4) float32, or five channels where there is shadow."""
     with OpenEXR.File(str(path)) as file:
-        return np.asarray(file.channels()["RGBA"].pixels, dtype=np.float32)
+        channels = file.channels()
+        rgba = np.asarray(channels["RGBA"].pixels, dtype=np.float32)
+        if "shadow" not in channels:
+            return rgba
+        shadow = np.asarray(channels["shadow"].pixels, dtype=np.float32)
+        return np.concatenate([rgba, shadow[..., None]], axis=2)
 
 
 _WRITERS: dict[str, Writer] = {".png": _png, ".exr": _exr}

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .passes import Passes, PassName
+from .plate_lens import lens_bent
 from .settings import Place, Values
 from .steps.film import grained, halated
 from .steps.grade import boxed, graded
@@ -27,13 +28,16 @@ class Finishing:
     """What the steps go by at one frame: ``exposure`` in stops, name of the ``view`` transform, the
     ``backdrop``: one colour (3,) or a picture, scene-linear, that broadcasts to (height, width, 3);
     ``optics``, values by pointer below them (none: nothing of it), and the ``place`` of the picture in the
-    whole one (none: it is whole)."""
+    whole one (none: it is whole); ``shadow_tone``, what full shadow takes of the backdrop, channel by
+    channel; ``bending``, the radial term of the lens that the backdrop was seen through."""
 
     exposure: float
     view: str
     backdrop: NDArray[np.floating]
     optics: Values = field(default_factory=dict)
     place: Place | None = None
+    shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    bending: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -52,8 +56,16 @@ class Step:
 
 
 def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
-    """Light over what is behind it (Porter & Duff, Compositing Digital Images, 1984: over, premultiplied)."""
-    return light + (1 - passes.coverage) * settings.backdrop.astype(np.float32)
+    """Light over what is behind it (Porter & Duff, Compositing Digital Images, 1984: over, premultiplied),
+    and that in the shadow that falls on it."""
+    if settings.bending:
+        place = settings.place or Place(*passes.size)
+        passes = Passes(lens_bent(passes.beauty, settings.bending, place))
+        light = passes.beauty[..., :3]
+    left = 1 - passes.coverage
+    if passes.beauty.shape[2] > 4:
+        left = np.maximum(left - passes.shadow * np.array(settings.shadow_tone, np.float32), 0)
+    return light + left * settings.backdrop.astype(np.float32)
 
 
 def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:

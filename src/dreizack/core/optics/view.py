@@ -7,24 +7,11 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour import linear_to_srgb
+from ..colour import SHOULDER_START, view_curve
 from .transforms import transformed
 
-SHOULDER_START = 0.6
 _TOP = 64.0
 _STEPS = 65536
-
-
-def view_curve(linear: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Display value 0..1 of a scene-linear value, exactly.
-
-    Below 0.6 nothing changes but the encoding; above, 1 is approached exponentially with a
-    continuous slope. Encoding: IEC 61966-2-1 (sRGB), section 5.2.
-    """
-    rest = 1 - SHOULDER_START
-    x = np.maximum(linear, 0)
-    bent = np.where(x <= SHOULDER_START, x, 1 - rest * np.exp(-(x - SHOULDER_START) / rest))
-    return linear_to_srgb(bent).astype(np.float32)
 
 
 @lru_cache(maxsize=1)
@@ -43,3 +30,6 @@ def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[n
     index *= _STEPS - 1
     result: NDArray[np.uint8] = _table()[index.astype(np.uint16)]
     return result
+
+
+__all__ = ["SHOULDER_START", "to_display", "view_curve"]

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ..document import Bodied, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import SurroundingsState
-from .baking import Baked, BakedBody, BakedLight
+from .baking import Baked, BakedBody, BakedLight, plate_bending
 from .form import Form
 from .viewing import camera_axes
 
@@ -28,7 +28,8 @@ class BodyState:
     (surfaces, TEXTURE_TRANSFORM).
 
     ``surface_index`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet,
-    ``visibility`` whether it is seen by the camera, seen in reflections, casts and receives shadows;
+    ``visibility`` whether it is seen by the camera, seen in reflections, casts and receives shadows, and is a
+    catcher;
     ``fades`` (metres, 0 never) how far a floor mirrors, and how far from its place it ends; ``playing``
     (surfaces,) which frame of a video each shows; ``looks`` (pieces, LOOK_VALUES) what sets do to what its
     letters look like, None where they do nothing.
@@ -45,7 +46,7 @@ class BodyState:
     pictures: tuple[SurfacePicture | None, ...] = ()
     texture_transform: Floats = field(default_factory=lambda: np.zeros((0, 4)))
     fill: Fill | None = None
-    visibility: tuple[bool, bool, bool, bool] = (True, True, True, True)
+    visibility: tuple[bool, bool, bool, bool, bool] = (True, True, True, True, False)
     fades: tuple[float, float] = (0.0, 0.0)
     playing: tuple[int, ...] = ()
     looks: Floats | None = None
@@ -149,7 +150,8 @@ class Lens:
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
-    what comes after tracing."""
+    what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, and ``bending``, the
+    radial term of the plate's lens."""
 
     pose: Pose
     around: SurroundingsState
@@ -168,6 +170,8 @@ class FrameState:
     aspect: float = 16 / 9
     number: int = 0
     optics: dict[str, float] = field(default_factory=dict)
+    shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    bending: float = 0.0
 
     @property
     def things_key(self) -> Any:
@@ -191,9 +195,16 @@ class FrameState:
 
     @property
     def bent(self) -> Any:
-        """The backdrop, where something of glass stands before one that is more than a colour."""
+        """The backdrop, where rays see it: through glass, if it is more than a colour, and where a catcher
+        stands for what is in it."""
         glass = any("transmission" in layers for title in self.titles.values() for layers in title.layers)
-        return (self.behind, self.backdrop.tolist()) if glass and self.behind is not None else None
+        seen = (glass and self.behind is not None) or self.catches
+        return (self.behind, self.backdrop.tolist(), self.exposure, self.view) if seen else None
+
+    @property
+    def catches(self) -> bool:
+        """Whether there is a catcher."""
+        return any(title.visibility[4] for title in self.titles.values())
 
 
 @dataclass(frozen=True)
@@ -245,7 +256,14 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         aspect=shot.format.aspect,
         number=int(np.floor(baked.frames[index] + 0.5)),
         optics={name: float(values[index]) for name, values in baked.optics.items()},
+        shadow_tone=_three(baked.shadow_tone[index]),
+        bending=plate_bending(shot),
     )
+
+
+def _three(values: Floats) -> tuple[float, float, float]:
+    a, b, c = values.tolist()
+    return a, b, c
 
 
 def _around(shot: Shot, baked: Baked, index: int) -> SurroundingsState:
@@ -272,7 +290,7 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
     return Behind(
         b.kind,
         (red, green, blue),
-        b.video if b.kind == "video" else b.picture,
+        shot.plate.clip if b.kind == "plate" else b.video if b.kind == "video" else b.picture,
         b.blur,
         b.distance,
         int(baked.backdrop_frame[index]),
@@ -294,7 +312,7 @@ def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
         t.pictures,
         t.texture_transform[index],
         getattr(thing, "fill", None),
-        (seen.camera, seen.reflections, seen.casts, seen.receives),
+        (seen.camera, seen.reflections, seen.casts, seen.receives, seen.catches),
         _fades(thing),
         tuple(t.playing[index].tolist()),
         t.looks_at(index),

@@ -18,7 +18,7 @@ from .told import changes_words, told_words
 
 # Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by
 # it.
-RENDER_VERSION = 11
+RENDER_VERSION = 12
 # Keyed values that are in memory together.
 MOST_VALUES = 4_000_000
 
@@ -59,7 +59,7 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     )
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
-    whole = _plays(fixed)
+    whole = _plays(fixed) or bool(shot.plate.clip or shot.plate.solve)
     late = _late(shot)
     # Many keyed values over many frames are looked at piece by piece.
     columns = len(shot.moving) + sum(len(delays) for delays in late.values())

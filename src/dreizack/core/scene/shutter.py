@@ -25,7 +25,7 @@ def exposed(shot: Shot, frame: float, baked: Baked | None = None, index: int = 0
     """
     at = frame_state(shot, baked if baked is not None else bake(shot, np.array([frame])), index)
     span = shot.camera.shutter_angle / 360
-    if span <= 0 or not shot.moving:
+    if span <= 0 or not (shot.moving or shot.camera.rig == "matched"):
         return at
     edges = frame + span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5)
     times = np.concatenate([edges, (edges[1:] + edges[:-1]) / 2])

@@ -24,7 +24,7 @@ SAMPLES, AT_EDGES, LOOKED_AT = 4, 24, 16
 DOUBLINGS = 2
 # Difference between neighbours from which on there is an edge: of albedo and normal, which in ripples is
 # noise that a denoiser would take for grain, and of the share of a pixel that is taken up.
-EDGE = np.array([0.12] * 6 + [0.1], np.float32)
+EDGE = np.array([0.12] * 6 + [0.1] * 2, np.float32)
 # Moments of the open shutter that guides know away from edges.
 MOMENTS = 4
 # A pixel and its neighbours.
@@ -41,7 +41,7 @@ class FeaturePass:
 
     def __init__(self, stage: Stage, size: tuple[int, int], rays: int, at_edges: int = AT_EDGES) -> None:
         self.stage, self.size, self.rays, self.at_edges = stage, size, rays, at_edges
-        self._sum = np.zeros((size[0] * size[1], 7), np.float32)
+        self._sum = np.zeros((size[0] * size[1], 8), np.float32)
         self._count = np.zeros(size[0] * size[1], np.int32)
         # Moment, pixels, samples and the first of them; a stack.
         self._left: list[tuple[int, Numbers, int, int]] = []
@@ -73,22 +73,22 @@ class FeaturePass:
 
     @property
     def picture(self) -> Floats:
-        """Albedo, normal and the share that is taken up, so far (height, width, 7)."""
+        """Albedo, normal, the share that is taken up, and that of catchers, so far (height, width, 8)."""
         mean: Floats = self._sum / np.maximum(self._count, 1).astype(np.float32)[:, None]
-        return mean.reshape(self.size[1], self.size[0], 7)
+        return mean.reshape(self.size[1], self.size[0], 8)
 
     @property
     def counted(self) -> NDArray[np.int32]:
         """How many rays each pixel has had (height, width)."""
         return self._count.reshape(self.size[1], self.size[0])
 
-    def covered(self, alpha: Floats, samples: NDArray[np.int32]) -> Floats:
+    def covered(self, alpha: Floats, samples: NDArray[np.int32], share: int = 6) -> Floats:
         """Coverage (height, width) that is better known at edges than ``alpha``, which so many ``samples`` of
-        light told.
+        light told; of all there is, or by catchers (``share`` 7).
 
         A clean picture over a noisy coverage has dark and bright dots along its edges.
         """
-        count, sums = self.counted, self._sum[:, 6].reshape(alpha.shape)
+        count, sums = self.counted, self._sum[:, share].reshape(alpha.shape)
         # All rays that there are: where light has many, they say most.
         return np.where(
             count > SAMPLES, (sums + alpha * samples) / np.maximum(count + samples, 1), alpha
@@ -116,7 +116,7 @@ class FeaturePass:
             else:
                 had = self.at_edges << (self._layouts - 3)
                 share: Floats = self._sum[:, 6:] / np.maximum(self._count, 1).astype(np.float32)[:, None]
-                self._outlines = self._outlines & _edges(share.reshape(*self.edges.shape, 1), EDGE[6:])
+                self._outlines = self._outlines & _edges(share.reshape(*self.edges.shape, 2), EDGE[6:])
                 self._lay_out(self._outlines, had, had, self.stage.moments)
 
     def _lay_out(self, where: Mask, samples: int, first: int, moments: int) -> None:

@@ -22,6 +22,10 @@ mi, dr = engine(), arrays()
 Floats = NDArray[np.float32]
 
 
+# Of footage, on the whole.
+MIDDLE_GREY = 0.18
+
+
 @dataclass(frozen=True)
 class Display:
     """How light will be seen: times ``gain``, over a backdrop of luminance ``behind``."""
@@ -33,6 +37,8 @@ class Display:
 def displayed(state: FrameState) -> Display:
     """How the light of a frame will be seen, on the whole."""
     behind = float(state.backdrop @ LUMINANCE)
+    if state.behind is not None and state.behind.kind == "plate":
+        behind = MIDDLE_GREY
     if state.behind is not None and state.behind.kind == "surroundings":
         behind = (
             float(around_picture(state.around).mean(axis=(0, 1)) @ LUMINANCE) * state.surroundings_strength
@@ -49,17 +55,26 @@ def light_samples(
     first: Counts,
     display: Display,
 ) -> Floats:
-    """Light of pixels (n, 7), means of ``samples`` each (one number, or (n,), pixels with as many side by
-    side) from number ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples will
-    look, the square of that, and how many stretches their paths had."""
+    """Light of pixels (n, 7 or 10), means of ``samples`` each (one number, or (n,), pixels with as many side
+    by side) from number ``first`` on: premultiplied scene-linear r, g, b, a, then about how bright samples
+    will look, the square of that, and how many stretches their paths had; where there are catchers, then what
+    :func:`radiance` says of them."""
     ray, sampler = camera_rays(moment, size, pixels, samples, first)
     assert stage.tables is not None
-    found, covered, stretches = radiance(stage.tables, ray, sampler, pixel_cone_spread(moment, size))
-    over = mi.luminance(found) + (1 - covered) * dr.opaque(mi.Float, display.behind)
+    found, covered, stretches, caught, unshaded, shaded = radiance(
+        stage.tables, ray, sampler, pixel_cone_spread(moment, size)
+    )
+    behind = 1 - covered
+    if stage.tables.kinds.catches:
+        behind += caught * dr.select(unshaded > 0, shaded / dr.maximum(unshaded, 1e-9), 1.0)
+    over = mi.luminance(found) + behind * dr.opaque(mi.Float, display.behind)
     light = dr.maximum(over * dr.opaque(mi.Float, display.gain), 0)
     # About the square root of Reinhard's curve; all that counts is where noise would be seen.
     looks = light / (1 + light)
-    return _means([found.x, found.y, found.z, covered, dr.sqrt(looks), looks, mi.Float(stretches)], samples)
+    channels = [found.x, found.y, found.z, covered, dr.sqrt(looks), looks, mi.Float(stretches)]
+    if stage.tables.kinds.catches:
+        channels += [caught, unshaded, shaded]
+    return _means(channels, samples)
 
 
 def light_picture(
@@ -83,11 +98,14 @@ def feature_picture(
 def feature_samples(
     stage: Stage, moment: FrameState, size: tuple[int, int], pixels: Numbers, samples: int, first: int
 ) -> Floats:
-    """The same of pixels by their numbers, and the share of them that something takes up (n, 7)."""
+    """The same of pixels by their numbers, the share of them that something takes up, and that of catchers
+    (n, 8)."""
     ray, sampler = camera_rays(moment, size, pixels, samples, first)
     assert stage.tables is not None
-    albedo, normal, covered = trace_features(stage.tables, ray, sampler, pixel_cone_spread(moment, size))
-    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z, covered], samples)
+    albedo, normal, covered, caught = trace_features(
+        stage.tables, ray, sampler, pixel_cone_spread(moment, size)
+    )
+    return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z, covered, caught], samples)
 
 
 def _means(channels: list[Any], samples: Counts) -> Floats:

@@ -67,7 +67,9 @@ class Sampling:
         self.rays, self.seconds = rays, seconds
         self._speed = CAREFUL / seconds if math.isfinite(seconds) else float(rays)
         self.display = displayed(stage.at_moment(0))
-        self.sum = np.zeros((height * width, 7), np.float32)
+        assert stage.tables is not None
+        self.catches = stage.tables.kinds.catches
+        self.sum = np.zeros((height * width, 10 if self.catches else 7), np.float32)
         self.count = np.zeros(height * width, np.int32)
         self.window = window or Window(0, 0, width, height)
         self.pixels: Numbers = _scattered(width, self.window)
@@ -132,7 +134,7 @@ class Sampling:
         if self.samples <= self.first or not len(self.pixels):
             self._wanted = self.count.copy()
             return
-        mean = (self.sum / np.float32(self.first)).reshape(height, width, 7)
+        mean = (self.sum / np.float32(self.first)).reshape(height, width, -1)
         samples = self.samples * (SPENT_LOOKING if self.enough else SPENT)
         wanted, within = np.zeros((height, width), np.int32), self.window.slices
         wanted[within] = allocate_samples(mean[within], edges[within], self.first, samples, self.enough)
@@ -152,6 +154,14 @@ class Sampling:
             .astype(np.float32)
         )
         return light
+
+    def caught(self) -> Floats | None:
+        """What :func:`radiance` says of catchers, so far (height, width, 3); None where there are none."""
+        if not self.catches:
+            return None
+        width, height = self.size
+        found = (self.sum[:, 7:] / np.maximum(self.count, 1)[:, None]).reshape(height, width, 3)
+        return found.astype(np.float32)
 
 
 def _scattered(width: int, window: Window) -> Numbers:

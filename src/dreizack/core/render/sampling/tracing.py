@@ -27,7 +27,8 @@ LOOKING = 0.03
 
 @dataclass(frozen=True)
 class Traced:
-    """A traced picture: ``rgba`` (height, width, 4) scene-linear, premultiplied, denoised.
+    """A traced picture: ``rgba`` (height, width, 4) scene-linear, premultiplied, denoised; where there are
+    catchers a fifth channel, how much of the light falling on them is kept away.
 
     ``samples`` is what it was traced for: each pixel that shows something had about so many on average.
     """
@@ -115,7 +116,14 @@ def _gathered(light: Sampling, guiding: FeaturePass, samples: int) -> RawPasses:
         if guiding.tell_coverage
         else None
     )
-    return RawPasses(mean[within], guiding.picture[within], covered, samples)
+    caught, catchers = light.caught(), None
+    if caught is not None:
+        share = caught[..., 0]
+        catchers = (
+            guiding.covered(share, light.count.reshape(share.shape), 7) if guiding.tell_coverage else share
+        )[within]
+        caught = caught[within]
+    return RawPasses(mean[within], guiding.picture[within], covered, samples, caught, catchers)
 
 
 def _never() -> bool:

@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...caching import cached_by_size
-from ...clips import clip_frame
-from ...colour import codes_to_linear
+from ...clips import clip_frame, plate_frame
+from ...colour import codes_to_linear, from_display
 from ...library import find
 from ...light import around_picture, looked_up
-from ...scene import FrameState
+from ...scene import Behind, FrameState
 
 Floats = NDArray[np.float32]
 
@@ -32,6 +32,8 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
         share = ((height - 0.5 - np.arange(height)) / height).astype(np.float32)[:, None, None]
         mixed: Floats = colour * (1 - share) + np.array(behind.second, np.float32) * share
         return mixed
+    if behind.kind == "plate":
+        return _plate(behind, state, width, height)
     if behind.kind in ("picture", "video"):
         found = (
             _picture(behind.picture) if behind.kind == "picture" else clip_frame(behind.picture, behind.frame)
@@ -44,6 +46,20 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
         state.surroundings_strength
     )
     return seen
+
+
+def _plate(behind: Behind, state: FrameState, width: int, height: int) -> Floats:
+    """Footage as light that comes out of exposure and view transform as it is."""
+    values = plate_frame(behind.picture, behind.frame)
+    if values is None:
+        return state.backdrop.astype(np.float32)
+    if values.shape[:2] != (height, width):
+        values = _filling(values, width, height, 0.0)
+    if behind.blur:
+        sigma = max(behind.blur / max(state.pose.angle, 1e-3) * height, 0.01)
+        values = cv2.GaussianBlur(values, (0, 0), sigma).astype(np.float32)
+    shown: Floats = from_display(np.clip(values, 0, 1), state.view) * np.float32(2.0**-state.exposure)
+    return shown
 
 
 def _directions(state: FrameState, width: int, height: int) -> Floats:

@@ -22,6 +22,7 @@ from ..transport.relief import all_slopes
 from ..transport.tables import (
     CAMERA,
     CASTS,
+    CATCHES,
     EVERYTHING,
     LAMP,
     MIRRORED,
@@ -148,6 +149,11 @@ def scene_tables(
             for at, owner in owners.items():
                 if owner in state.titles:
                     links[shapes[at], number] = owner in light.reaches
+    glass = bool(absorbs.any() or scatters.any()) or any(
+        "transmission" in layers for title in state.titles.values() for layers in title.layers
+    )
+    own = np.zeros(size, np.uint32)
+    own[numbers] = [name in state.titles for name in names]
     glowing = glow_tables(state, parts, size, dict(zip(ids, numbers, strict=True)))
     kinds = SceneFeatures(
         by_letter=glowing is not None,
@@ -164,15 +170,16 @@ def scene_tables(
         reach=bool(falloffs.any()),
         fades=bool(fades[:, :2].any()),
         plates=bool(plates.any()),
+        catches=state.catches,
         reliefs=bool(reliefs[:, 2].any()),
         weighed=len(emitters) if len(emitters) <= WEIGHED else 0,
         bends=""
-        if state.bent is None or state.behind is None
+        if state.behind is None or not glass
         else "around"
         if state.behind.kind == "surroundings"
         else "picture",
     )
-    behind = _behind(state) if kinds.bends == "picture" else np.zeros((1, 3), np.float32)
+    behind = _behind(state) if kinds.bends == "picture" or kinds.catches else np.zeros((1, 3), np.float32)
     view = _view(state)
     return SceneTables(
         scene=scene,
@@ -203,6 +210,7 @@ def scene_tables(
         view=mi.Float(view.ravel()),
         behind=mi.Float(behind.ravel()),
         **(glowing or NO_LETTERS_GLOW),
+        own=mi.UInt32(own),
         halt=halt().flag,
     )
 
@@ -264,8 +272,9 @@ def _mirror(title: BodyState, number: int) -> tuple[float, float, float, float]:
     return r, g, b, 1.0
 
 
-def _bits(visibility: tuple[bool, bool, bool, bool]) -> int:
-    return sum(bit for bit, on in zip((CAMERA, MIRRORED, CASTS, RECEIVES), visibility, strict=True) if on)
+def _bits(visibility: tuple[bool, ...]) -> int:
+    bits = (CAMERA, MIRRORED, CASTS, RECEIVES, CATCHES)
+    return sum(bit for bit, on in zip(bits, visibility, strict=True) if on)
 
 
 def _expected(

@@ -14,7 +14,7 @@ from ..kernel.engine import arrays, engine
 from .relief import lay_relief
 from .shading_normals import adapt_shading_normal
 from .shaping import ended, faded, on_plate, wanted
-from .tables import CAMERA, LAMP, MIRRORED, PASSES, SceneTables
+from .tables import CAMERA, CATCHES, LAMP, MIRRORED, PASSES, SceneTables
 
 mi, dr = engine(), arrays()
 
@@ -22,10 +22,11 @@ MIRRORS = 4
 
 
 @syntax
-def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any]:
-    """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror, and which share of
-    the view is taken up by something; rays widen by ``cone_spread`` metres a metre."""
+def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any, Any]:
+    """Albedo and normal of what rays of the camera see, mirrored where they meet a mirror, which share of the
+    view is taken up by something, and which by catchers; rays widen by ``cone_spread`` metres a metre."""
     albedo, normal, covered = mi.Vector3f(0.0), mi.Vector3f(0.0), mi.Float(0.0)
+    caught = mi.Float(0.0)
     tint = mi.Vector3f(1.0)
     active, bounces, passed = wanted(on, ray.d.z < 2), mi.UInt32(0), mi.UInt32(0)
     way, wide = mi.Ray3f(ray), mi.Float(0.0)
@@ -50,6 +51,7 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
             left = dr.select(first, 1 - ended(on, si, shape), 1.0)
             covered *= left
             tint *= left
+        caught = dr.select(first & ((flags & CATCHES) > 0), covered, caught)
 
         wide = dr.select(hits, wide + cone_spread * si.t, wide)
         if dr.hint(on.kinds.reliefs, mode="scalar"):
@@ -88,4 +90,4 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
         passed = dr.select(unseen, passed + 1, passed)
         active = unseen | follows
         active = wanted(on, active)
-    return albedo, normal, covered
+    return albedo, normal, covered, caught

@@ -17,8 +17,20 @@ from .letter_glow import glow_of_sample, glow_of_triangle
 from .light_selection import chosen, light_pdfs, renewed, share_of
 from .relief import lay_relief, spread_cone
 from .shading_normals import adapt_shading_normal
-from .shaping import cone, ended, faded, on_plate, reach, seen_behind, slide, wanted
-from .tables import CAMERA, CASTS, EVERYTHING, LAMP, MIRRORED, PASSES, RECEIVES, SLOTS, TURNS, SceneTables
+from .shaping import cone, ended, faded, on_plate, reach, seen_at, seen_behind, slide, wanted
+from .tables import (
+    CAMERA,
+    CASTS,
+    CATCHES,
+    EVERYTHING,
+    LAMP,
+    MIRRORED,
+    PASSES,
+    RECEIVES,
+    SLOTS,
+    TURNS,
+    SceneTables,
+)
 
 mi, dr = engine(), arrays()
 
@@ -27,9 +39,17 @@ FAINT, WEAK = 0.02, 0.3
 
 
 @syntax
-def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple[Any, Any, Any]:
+def radiance(
+    on: SceneTables, ray: Any, sampler: Any, cone_spread: Any
+) -> tuple[Any, Any, Any, Any, Any, Any]:
     """Radiance along rays that widen by ``cone_spread`` metres a metre, which share of the view is taken up
-    by something: 0 where only the backdrop is, and how many stretches their paths had."""
+    by something: 0 where only the backdrop is, and how many stretches their paths had.
+
+    Then, where there are catchers: which share of the view they take up, and the luminance that lights bring
+    there as if nothing but catchers were, and as it is (Debevec, Rendering Synthetic Objects into Real
+    Scenes, 1998, section 5: what differs is what things do to the place). Their radiance is only what comes
+    from things.
+    """
     kinds = on.kinds
     ctx = mi.BSDFContext()
     found, beta = mi.Spectrum(0.0), mi.Spectrum(1.0)
@@ -43,6 +63,9 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
     density, certain = mi.Float(1.0), mi.Bool(True)
     left, lit = mi.UInt32(0), mi.UInt32(EVERYTHING)
     wide, turns, stretches = mi.Float(0.0), mi.UInt32(0), mi.UInt32(0)
+    caught, unshaded, shaded = mi.Float(0.0), mi.Float(0.0), mi.Float(0.0)
+    # Whether the last surface was a catcher that the camera sees.
+    off_catcher = mi.Bool(False)
     while dr.hint(active, label="path", exclude=[on, kinds, ctx]):
         si = on.scene.ray_intersect(ray, mi.RayFlags.All, coherent=(depth == 0), active=active)
         stretches = dr.select(active, stretches + 1, stretches)
@@ -65,6 +88,17 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
             gone = dr.select(here & si.is_valid() & (depth == 0), ended(on, si, shape), 0.0)
             beta *= 1 - gone
             through += gone
+
+        if dr.hint(kinds.catches, mode="scalar"):
+            stands_for = here & si.is_valid() & ((flags & CATCHES) > 0)
+            catcher = stands_for & (depth == 0)
+            caught = dr.select(catcher, dr.mean(beta), caught)
+            # What things see of the place is the plate itself.
+            place = stands_for & (depth > 0)
+            found = dr.select(
+                place & ~off_catcher, dr.fma(beta, mi.Spectrum(seen_at(on, si.p, place)), found), found
+            )
+            here &= ~place
 
         if dr.hint(kinds.absorbs, mode="scalar"):
             # Bouguer, Lambert, Beer: what lies between two points inside of a body takes its colour.
@@ -118,9 +152,14 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         escapes = here & ~si.is_valid()
         # Through glass one sees the backdrop, not the surroundings, unless they are the backdrop.
         sees = glows & ~(escapes & clear & (~met | (kinds.bends != "around")))
+        if dr.hint(kinds.catches, mode="scalar"):
+            # What lights do to the place is in the plate already.
+            sees &= ~(off_catcher & (dr.gather(mi.UInt32, on.own, number, glows) == 0))
         found = dr.select(sees, dr.fma(beta, sent * weight, found), found)
         if dr.hint(kinds.ambient, mode="scalar"):
-            found = dr.select(escapes & ~clear, dr.fma(beta, mi.Spectrum(on.ambient), found), found)
+            found = dr.select(
+                escapes & ~clear & ~off_catcher, dr.fma(beta, mi.Spectrum(on.ambient), found), found
+            )
         if dr.hint(kinds.bends == "picture", mode="scalar"):
             # What is seen through glass lies where its rays go.
             bent_light = escapes & clear & met
@@ -178,7 +217,11 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         kept = dr.minimum(worth / FAINT, 1.0)
         try_light &= sampler.one() < kept
         power /= dr.maximum(kept, 1e-9)
-        open_way = _unblocked(on, si, way.p, try_light)
+        to_place = mi.Bool(False)
+        if dr.hint(kinds.catches, mode="scalar"):
+            to_place = catcher & (dr.gather(mi.UInt32, on.own, which, try_light) == 0)
+        # Catchers shade one another in the plate already.
+        open_way = _unblocked(on, si, way.p, try_light, to_place)
         sure = way.pdf * odds
         counted = dr.select(way.delta, 1.0, sure * sure / (sure * sure + other * other))
         if dr.hint(kinds.departs, mode="scalar"):
@@ -188,9 +231,14 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
             counted = dr.select((dense < 1) | ~takes, 1.0, counted)
             open_way = dr.select(takes, open_way, 1.0)
             reaches = open_way + (1 - open_way) * ((1 - dense) + mi.Spectrum(tone) * dense)
-            found = dr.select(try_light, dr.fma(beta, power * counted * reaches, found), found)
         else:
-            found = dr.select(try_light, dr.fma(beta, power * counted * open_way, found), found)
+            reaches = mi.Spectrum(open_way)
+        found = dr.select(try_light & ~to_place, dr.fma(beta, power * counted * reaches, found), found)
+        if dr.hint(kinds.catches, mode="scalar"):
+            # Lights are not met by following a catcher: they count in full here.
+            shining = try_light & to_place
+            unshaded = dr.select(shining, unshaded + mi.luminance(beta * power), unshaded)
+            shaded = dr.select(shining, shaded + mi.luminance(beta * power * reaches), shaded)
 
         # The next stretch.
         straight = mi.has_flag(bent.sampled_type, mi.BSDFFlags.Null)
@@ -208,6 +256,8 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
                 enters, dr.select(bent.wo.z < 0, shape, 0), dr.select(bounced & (bent.wo.z > 0), 0, left)
             )
         lit = dr.select(bounced, flags, lit)
+        if dr.hint(kinds.catches, mode="scalar"):
+            off_catcher = dr.select(bounced, catcher, off_catcher)
         origin, origin_shape = dr.select(bounced, si.p, origin), dr.select(bounced, shape, origin_shape)
         if dr.hint(kinds.weighed > 0, mode="scalar"):
             shares = renewed(bounced, weighed, shares)
@@ -225,14 +275,15 @@ def radiance(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) -> tuple
         if dr.hint(kinds.scatters, mode="scalar"):
             active |= turned & (dr.max(beta) > 1e-3)
         active = wanted(on, active)
-    return found, dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0), stretches
+    covered = dr.select(met, 1.0 - dr.clip(through, 0.0, 1.0), 0.0)
+    return found, covered, stretches, caught, unshaded, shaded
 
 
 @syntax
-def _unblocked(on: SceneTables, si: Any, target: Any, active: Any) -> Any:
-    """Share of the light that reaches a point from ``target``."""
+def _unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any) -> Any:
+    """Share of the light that reaches a point from ``target``; catchers let it through ``to_place``."""
     ray = si.spawn_ray_to(target)
-    if dr.hint(not (on.kinds.nulls or on.kinds.hidden), mode="scalar"):
+    if dr.hint(not (on.kinds.nulls or on.kinds.hidden or on.kinds.catches), mode="scalar"):
         return dr.select(on.scene.ray_test(ray, active), 0.0, 1.0)
     clear, passed, going = mi.Float(1.0), mi.UInt32(0), mi.Bool(active)
     while dr.hint(going, label="shadow", exclude=[on]):
@@ -240,7 +291,7 @@ def _unblocked(on: SceneTables, si: Any, target: Any, active: Any) -> Any:
         shape = dr.reinterpret_array(mi.UInt32, meets.shape)
         flags = dr.gather(mi.UInt32, on.flags, shape, going & meets.is_valid())
         hits = going & meets.is_valid()
-        casts = hits & ((flags & CASTS) > 0)
+        casts = hits & ((flags & CASTS) > 0) & ~(to_place & ((flags & CATCHES) > 0))
         bsdf = meets.bsdf(mi.RayDifferential3f(ray))
         passes = dr.mean(bsdf.eval_null_transmission(meets, casts))
         clear = dr.select(casts, clear * passes, clear)

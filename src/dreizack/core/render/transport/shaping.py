@@ -70,6 +70,15 @@ def seen_behind(on: SceneTables, ray: Any, active: Any) -> Any:
     return _looked_up(on.behind, mi.UInt32(0), mi.UInt32(grid.x), mi.UInt32(grid.y), x, y, active)
 
 
+def seen_at(on: SceneTables, point: Any, active: Any) -> Any:
+    """The backdrop where the camera sees points of it; its outermost pixels go on beyond it."""
+    right, up, forward, eye, size, grid = (dr.gather(mi.Vector3f, on.view, mi.UInt32(k)) for k in range(6))
+    away = point - eye
+    ahead = dr.maximum(dr.dot(away, forward), 1e-6) * 2
+    x, y = 0.5 + dr.dot(away, right) / (ahead * size.x), 0.5 - dr.dot(away, up) / (ahead * size.y)
+    return _looked_up(on.behind, mi.UInt32(0), mi.UInt32(grid.x), mi.UInt32(grid.y), x, y, active)
+
+
 def on_plate(on: SceneTables, si: Any, shape: Any) -> Any:
     """Picture coordinates of hits: where the camera sees them, on shapes whose picture fills the frame; else
     their own."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 # What may happen to a thing, by bits of its entry in ``SceneTables.flags``.
-CAMERA, MIRRORED, CASTS, RECEIVES, LAMP = 1, 2, 4, 8, 16
+CAMERA, MIRRORED, CASTS, RECEIVES, LAMP, CATCHES = 1, 2, 4, 8, 16, 32
 EVERYTHING = CAMERA | MIRRORED | CASTS | RECEIVES
 # Pixels on a side of the slides that spots throw.
 SLIDE = 256
@@ -33,6 +33,7 @@ class SceneFeatures:
     reach: bool = False
     fades: bool = False
     plates: bool = False
+    catches: bool = False
     reliefs: bool = False
     by_letter: bool = False
     # Lights that are weighed place by place; 0 where there are too many.
@@ -54,7 +55,8 @@ class SceneTables:
     how far floors mirror and where they end, ``plates`` how pictures fill the frame, ``behind`` the backdrop
     as ``view`` sees it. Of an emitter whose letters glow differently, ``glow_rows`` says which of these it
     is, from 1, and where its triangles begin; ``glow_ends`` are the ends of letters' triangles,
-    ``glow_shares`` of their area, ``glow`` is what each sends. All paths end as soon as ``halt`` is not 0.
+    ``glow_shares`` of their area, ``glow`` is what each sends; ``own`` says which emitters are things. All
+    paths end as soon as ``halt`` is not 0.
     """
 
     scene: Any
@@ -88,4 +90,5 @@ class SceneTables:
     glow_ends: Any
     glow_shares: Any
     glow: Any
+    own: Any
     halt: Any

@@ -2,7 +2,19 @@
 
 from .bake import bake
 from .baked import Baked, BakedBody, BakedLight
+from .matched import alignment_of, matched_camera, plate_bending, plate_moments
 from .places import place_matrix
 from .window import window
 
-__all__ = ["Baked", "BakedBody", "BakedLight", "bake", "place_matrix", "window"]
+__all__ = [
+    "Baked",
+    "BakedBody",
+    "BakedLight",
+    "alignment_of",
+    "bake",
+    "matched_camera",
+    "place_matrix",
+    "plate_bending",
+    "plate_moments",
+    "window",
+]

@@ -11,6 +11,7 @@ from ...motion import Motion
 from .baked import Baked
 from .camera import camera_course
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
+from .matched import matched_camera, plate_playing
 from .optics import baked_optics
 from .places import hung, placed
 from .playing import playing
@@ -36,7 +37,11 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         else np.linalg.norm(aim - position, axis=1)
     )
     sun, around, behind = sun_course(motion), shot.surroundings, shot.backdrop
-    watching = Watching(position, aim, motion.value("/camera/roll"), angle)
+    roll = motion.value("/camera/roll")
+    matched = matched_camera(motion) if shot.camera.rig == "matched" else None
+    if matched is not None:
+        roll, angle = matched.roll, matched.angle
+    watching = Watching(position, aim, roll, angle)
     lights = {name: baked_light(motion, name, light) for name, light in shot.lit.items()}
     if shot.surroundings.source == "sky":
         lights[SKY_SUN] = sky_sun(motion, sun)
@@ -46,7 +51,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         camera_position=position,
         camera_aim=aim,
         camera_followed=followed,
-        camera_roll=watching.roll,
+        camera_roll=roll,
         camera_angle=angle,
         lens_radius=radius,
         focus=np.maximum(focus, 0.02),
@@ -65,13 +70,17 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         ),
         sun=sun,
         backdrop=motion.vector("/backdrop/colour", "rgb"),
-        backdrop_frame=playing(
+        backdrop_frame=plate_playing(shot, at)
+        if behind.kind == "plate"
+        else playing(
             motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after
         ),
+        shadow_tone=motion.value("/plate/shadow_density")[:, None]
+        * (1 - motion.vector("/plate/shadow_colour", "rgb")),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles={name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()},
         lights=lights,
-        optics=baked_optics(motion, position, aim, watching.roll, angle, lights),
+        optics=baked_optics(motion, position, aim, roll, angle, lights),
         pivots={
             name: placed(motion, name) for name, thing in shot.things.items() if isinstance(thing, Pivot)
         },

@@ -80,7 +80,8 @@ class Baked:
     elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of the opening, 0
     where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
     ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
-    ``spaces`` matrices of what things, or the "camera", hang on.
+    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``spaces`` matrices of what things, or the
+    "camera", hang on.
     """
 
     shot: Shot
@@ -103,6 +104,7 @@ class Baked:
     backdrop: Floats
     backdrop_second: Floats
     backdrop_frame: Ints
+    shadow_tone: Floats
     titles: dict[str, BakedBody]
     lights: dict[str, BakedLight]
     pivots: dict[str, Floats]

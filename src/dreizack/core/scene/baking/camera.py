@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from ...document import Placed
 from ...motion import Motion
+from .matched import matched_camera
 from .places import hung, middle_of, points_under
 
 Floats = NDArray[np.float64]
@@ -20,7 +21,9 @@ def camera_course(motion: Motion) -> tuple[Floats, Floats, Floats]:
     camera = motion.shot.camera
     on = hung(motion, camera.hangs_on)
     aim, followed = _aim(motion, on)
-    if camera.rig == "free":
+    if camera.rig == "matched" and (found := matched_camera(motion)) is not None:
+        return found.position, found.aim, np.zeros((len(motion.frames), 3))
+    if camera.rig != "orbit":
         return points_under(on, motion.vector("/camera/position")), aim, followed
     distance = motion.value("/camera/distance")
     if camera.keeps == "size":

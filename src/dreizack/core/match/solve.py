@@ -1,0 +1,186 @@
+"""How a camera moved: from footage to cameras, lens and points."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .bundle import Bundle, Free, adjusted
+from .mapping import mapped, within
+from .tracking import follow
+from .tracks import Tracks
+from .turning import turned
+
+Floats = NDArray[np.float64]
+Kind = Literal["moving", "turning", "still"]
+
+# Pixels (of a picture 960 wide): a camera that moved less stood still; one that only turned fits so well.
+STILL, TURNS, MOST_TURN = 1.5, 0.35, 0.6
+# Points whose residual says that a solve is good, usable; above, it is poor.
+GOOD, USABLE = 0.35, 1.0
+# Tracks shorter than that say little.
+SHORTEST = 4
+
+
+class NoSolve(ValueError):
+    """Why footage could not be solved and what to do; a sentence for whoever asked."""
+
+
+@dataclass(frozen=True)
+class Solve:
+    """What was found: ``kind`` of movement, ``bundle``, the ``tracks`` that bear it, and the mean residual of
+    each frame (frames,) in pixels, NaN where nothing bears it."""
+
+    kind: Kind
+    bundle: Bundle
+    tracks: Tracks
+    residual: Floats
+
+    @property
+    def frames(self) -> int:
+        return len(self.bundle.centres)
+
+    @property
+    def rms(self) -> float:
+        """Root of the mean square residual of all observations, in pixels."""
+        left = self.bundle.residuals(self.tracks)
+        return float(np.sqrt((left**2).sum(axis=1).mean())) if len(left) else float("nan")
+
+
+def solved(
+    pictures: Iterable[NDArray[np.uint8]],
+    focal: float | None = None,
+    masks: Callable[[int], NDArray[np.bool_] | None] = lambda _: None,
+    told: Callable[[str, float], None] = lambda _what, _share: None,
+    frames: int = 0,
+) -> Solve:
+    """Solve grey pictures (height, width). ``focal`` in pixels may be known; ``told`` hears what is being
+    done and how far it is, and may raise to stop. NoSolve says why it cannot be done."""
+    size: list[tuple[int, int]] = []
+
+    def looked() -> Iterable[NDArray[np.uint8]]:
+        for picture in pictures:
+            size[:] = [(picture.shape[1], picture.shape[0])]
+            yield picture
+
+    tracks = follow(looked(), masks, lambda frame: told("following points", frame / max(frames, frame + 1)))
+    if not size:
+        raise NoSolve("there is no picture in this clip")
+    return solve_tracks(tracks, size[0], focal, told)
+
+
+def solve_tracks(
+    tracks: Tracks,
+    size: tuple[int, int],
+    focal: float | None = None,
+    told: Callable[[str, float], None] = lambda _what, _share: None,
+) -> Solve:
+    """Solve points that were followed through pictures of a ``size`` (width, height)."""
+    if not len(tracks):
+        raise NoSolve("no point could be found: there is no texture to hold on to; match this shot by eye")
+    frames = int(tracks.frame.max()) + 1
+    if frames < 3:
+        raise NoSolve("a camera needs at least three frames to be found; match this shot by eye")
+    tracks = _numbered(tracks.at_least(min(SHORTEST, frames)))
+    if tracks.count < 20:
+        raise NoSolve(
+            "too few points could be followed: take a longer piece, one with more texture, or match by eye"
+        )
+    scale = size[0] / 960
+    told("looking how it moves", 0.0)
+    if _travel(tracks) < STILL * scale:
+        return _still(tracks, frames, size, focal)
+    steps = _steps(told, "trying a camera that turns")
+    turning = turned(tracks, frames, size, focal, steps)
+    left = np.linalg.norm(turning.residuals(tracks), axis=1)
+    if np.median(left) < TURNS * scale and (left < 4 * MOST_TURN * scale).mean() > MOST_TURN:
+        kept = tracks.only(left < 2 * scale).at_least(3)
+        turning = adjusted(turning, kept, Free(centres=False, focal=focal is None), 12, steps)
+        return _solve("turning", turning, kept, frames)
+    moving = mapped(tracks, frames, size, focal, _steps(told, "finding the camera's way"))
+    if moving is None:
+        raise NoSolve(
+            "the frames do not hang together: there may be a cut in this clip, or most of what is seen moves "
+            "by itself; take a piece without cuts, or match by eye"
+        )
+    kept = within(moving, tracks, 2.0 * scale)
+    return _solve("moving", moving, kept, frames)
+
+
+def _steps(told: Callable[[str, float], None], what: str) -> Callable[[], None]:
+    count = [0]
+
+    def step() -> None:
+        count[0] += 1
+        told(what, 1 - 0.97 ** count[0])
+
+    return step
+
+
+def _numbered(tracks: Tracks) -> Tracks:
+    """The same, numbered without gaps."""
+    used, number = np.unique(tracks.track, return_inverse=True)
+    del used
+    return Tracks(number.astype(np.int64), tracks.frame, tracks.xy)
+
+
+def _travel(tracks: Tracks) -> float:
+    """Pixels that most points move at most, over all frames."""
+    order = np.lexsort((tracks.frame, tracks.track))
+    track, xy = tracks.track[order], tracks.xy[order]
+    begin = np.searchsorted(track, np.arange(tracks.count))
+    far = np.linalg.norm(xy - xy[begin[track]], axis=1)
+    most = np.zeros(tracks.count)
+    np.maximum.at(most, track, far)
+    long = np.bincount(track) >= np.percentile(np.bincount(track), 50)
+    return float(np.median(most[long]))
+
+
+def _still(tracks: Tracks, frames: int, size: tuple[int, int], focal: float | None) -> Solve:
+    """A camera that stands: nothing tells its lens."""
+    length = focal or 1.2 * size[0]
+    total = np.stack([np.bincount(tracks.track, tracks.xy[:, k]) for k in range(2)], axis=1)
+    mean = total / np.bincount(tracks.track)[:, None]
+    flat = (mean - np.array(size) / 2) / length
+    points = np.concatenate([flat, np.ones((len(flat), 1))], axis=1)
+    bundle = Bundle(np.tile(np.eye(3), (frames, 1, 1)), np.zeros((frames, 3)), points, length, 0.0, size)
+    return _solve("still", bundle, tracks, frames)
+
+
+def _solve(kind: Kind, bundle: Bundle, tracks: Tracks, frames: int) -> Solve:
+    if not len(tracks):
+        raise NoSolve("nothing in this clip holds still; mask what moves, or match by eye")
+    left = (bundle.residuals(tracks) ** 2).sum(axis=1)
+    count = np.bincount(tracks.frame, minlength=frames)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        residual = np.sqrt(np.bincount(tracks.frame, left, frames) / count)
+    residual[count < 6] = np.nan
+    return Solve(kind, upright(bundle, kind), tracks, residual)
+
+
+def upright(bundle: Bundle, kind: Kind) -> Bundle:
+    """The same, placed as a guess: up is where the cameras' up is on the whole, the first one looks along -z
+    from 1.6 m above the ground, and most points lie some metres away."""
+    down = bundle.rotations[:, 1].mean(axis=0)
+    up = -down / np.linalg.norm(down)
+    back = -bundle.rotations[0, 2]
+    back = back - up * (back @ up)
+    back /= max(float(np.linalg.norm(back)), 1e-9)
+    basis = np.stack([np.cross(up, back), up, back])
+    scale = 1.0
+    if kind == "moving":
+        away = np.linalg.norm(bundle.points - bundle.centres.mean(axis=0), axis=1)
+        scale = 6.0 / max(float(np.median(away)), 1e-9)
+    else:
+        scale = 6.0
+    origin = bundle.centres[0]
+    return replace(
+        bundle,
+        rotations=bundle.rotations @ basis.T,
+        centres=(bundle.centres - origin) @ basis.T * scale + [0, 1.6, 0],
+        points=(bundle.points - origin) @ basis.T * scale + [0, 1.6, 0],
+    )
