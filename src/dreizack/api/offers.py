@@ -61,9 +61,9 @@ class HangWish(Wish):
 
 
 class RigWish(Wish):
-    """How the camera is to stand; it stays where it is at ``frame``."""
+    """How the camera is to stand; it stays where it is at ``frame``, unless it goes by the plate."""
 
-    rig: Literal["free", "orbit"]
+    rig: Literal["free", "orbit", "matched"]
     frame: int = Field(0, ge=0, le=200_000)
 
 

@@ -15,6 +15,7 @@ from starlette.responses import JSONResponse
 from ..core.document import EditRefused, LookFileError, NewerDocument, ShotFileError
 from ..core.files import disk_is_full
 from ..core.light import CannotPlace
+from ..core.match import Contradicts
 from ..core.media import OrderError
 from ..core.motions import MotionFileError
 from ..core.sandbox import FileRefused
@@ -111,6 +112,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(CannotPlace)
     async def misplaced(_: Request, why: CannotPlace) -> JSONResponse:
         return problem(422, "The light cannot be placed so", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(Contradicts)
+    async def contradicts(_: Request, why: Contradicts) -> JSONResponse:
+        return problem(422, "This cannot be taken from the plate", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(Unanswered)
     async def unanswered(_: Request, why: Unanswered) -> JSONResponse:

@@ -113,12 +113,21 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         around=[_query(a) for a in arounds],
         around_behind=behind,
         behind=shot.backdrop.kind,
-        behind_key=hashlib.blake2b(repr(shot.backdrop).encode(), digest_size=8).hexdigest(),
+        behind_key=hashlib.blake2b(_behind(shot).encode(), digest_size=8).hexdigest(),
         view=shot.camera.view,
         lost=sorted(name for name in used_files(shot) if find(name) is None),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
     )
     return Response(pack(facts.model_dump(mode="json"), arrays), media_type=BLOCK)
+
+
+def _behind(shot: Shot) -> str:
+    """All that what is seen behind depends on beside the frame."""
+    told = repr(shot.backdrop)
+    if shot.backdrop.kind == "plate":
+        moved = [shot.channels.get("/camera/exposure"), shot.drifts.get("/camera/exposure")]
+        told += repr((shot.plate, shot.format.rate, shot.camera.exposure, shot.camera.view, moved))
+    return told
 
 
 Arrays = dict[str, np.ndarray[Any, Any]]
@@ -166,6 +175,7 @@ def _body(
         # A floor lies below all else: there is nothing for its shadow to fall on.
         casts=thing.visibility.casts and not isinstance(thing, Floor),
         receives=thing.visibility.receives,
+        catches=thing.visibility.catches,
         fill=fill,
         own_looks=body.looks is not None,
         fans=[
@@ -343,6 +353,7 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
         "camera/angle": baked.camera_angle,
         "camera/exposure": baked.exposure,
         "backdrop": baked.backdrop,
+        "plate/tone": _held(baked.shadow_tone),
         "camera/focus": baked.focus,
         "camera/lens": baked.lens_radius,
         "backdrop/second": baked.backdrop_second,

@@ -112,6 +112,27 @@ def _png(linear: np.ndarray[Any, Any]) -> bytes:
     return data.tobytes()
 
 
+# A plate as it is shown live: so wide at most, its light divided by so much, as above white there is more.
+PLATE_WIDTH, PLATE_WHITE = 1280, 2.5
+
+
+@router.get("/shots/{shot}/plate/frame", response_class=Response)
+def plate_shown(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> Response:
+    """The plate at a frame of the shot (JPEG, sRGB): its light over 2.5, as the live view takes it."""
+    row = store.read_shot(behind.store, shot)
+    if row.shot.backdrop.kind != "plate":
+        raise NotThere("there is no plate behind this shot")
+    width = min(PLATE_WIDTH, row.shot.format.width)
+    height = max(16, round(width / row.shot.format.aspect))
+    linear = np.broadcast_to(
+        backdrop_picture(frame_state(row.shot, bake(row.shot, np.array([float(frame)])), 0), width, height),
+        (height, width, 3),
+    )
+    codes = np.clip(linear_to_srgb((linear / PLATE_WHITE).astype(np.float32)), 0, 1)[..., ::-1]
+    _, data = cv2.imencode(".jpg", np.rint(codes * 255).astype(np.uint8), [cv2.IMWRITE_JPEG_QUALITY, 93])
+    return Response(data.tobytes(), media_type="image/jpeg", headers={"Cache-Control": "max-age=3600"})
+
+
 @router.get("/shots/{shot}/backdrop", response_class=Response)
 def backdrop(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> Response:
     """The picture behind everything at a frame, filling it (PNG, sRGB)."""

@@ -9,6 +9,8 @@ import psycopg
 
 QUEUE = "deliveries"
 TASK = "deliver"
+SOLVES = "solves"
+SOLVE = "solve"
 
 
 def job_app(address: str) -> procrastinate.App:
@@ -28,3 +30,8 @@ def prepare_jobs(address: str) -> None:
 def defer_delivery(app: procrastinate.App, delivery: UUID) -> None:
     """Queue a delivery; ``app`` is open on a synchronous connector."""
     app.configure_task(TASK, queue=QUEUE, lock=str(delivery)).defer(delivery=str(delivery))
+
+
+def defer_solve(app: procrastinate.App, solve: UUID) -> None:
+    """Queue a solve; ``app`` is open on a synchronous connector."""
+    app.configure_task(SOLVE, queue=SOLVES, lock=str(solve)).defer(solve=str(solve))

@@ -13,10 +13,11 @@ from procrastinate import JobContext, RetryStrategy
 
 from ..core.render import Stopped
 from ..store import Store, open_store
-from .jobs import QUEUE, TASK, job_app
+from .jobs import QUEUE, SOLVE, SOLVES, TASK, job_app
 from .logs import log_to
 from .orphans import die_with_supervisor
 from .rendering import Renderer, RendererLost
+from .solving import Solver
 
 HEARTBEAT = 1.0
 STALLED_AFTER = 4.0
@@ -31,7 +32,7 @@ AGAIN = RetryStrategy(retry_exceptions={Stopped, RendererLost})
 async def work(address: str, data: Path) -> None:
     """Work until told to stop; jobs of workers that died are taken over."""
     store = open_store(address, size=2)
-    renderer = Renderer(address, data)
+    renderer, solver = Renderer(address, data), Solver(store, data)
     app = job_app(address)
 
     @app.task(name=TASK, queue=QUEUE, pass_context=True, retry=AGAIN)
@@ -47,22 +48,36 @@ async def work(address: str, data: Path) -> None:
                 return
             raise
 
+    @app.task(name=SOLVE, queue=SOLVES, pass_context=True, retry=AGAIN)
+    async def solve(context: JobContext, solve: str) -> None:
+        if not await solver.solve(UUID(solve), context.should_abort):
+            raise Stopped
+
     async with app.open_async():
         watch = asyncio.create_task(_take_over(app, store))
+        # Solves do not wait for deliveries; told to stop is the one that renders.
+        solves = asyncio.create_task(_run(app, SOLVES, listens=False))
         try:
-            await app.run_worker_async(
-                queues=[QUEUE],
-                concurrency=1,
-                fetch_job_polling_interval=2.0,
-                update_heartbeat_interval=HEARTBEAT,
-                stalled_worker_timeout=STALLED_AFTER,
-                shutdown_graceful_timeout=5.0,
-                delete_jobs="successful",
-            )
+            await _run(app, QUEUE, listens=True)
         finally:
             watch.cancel()
+            solves.cancel()
+            await asyncio.gather(solves, return_exceptions=True)
             renderer.close()
             store.close()
+
+
+async def _run(app: procrastinate.App, queue: str, listens: bool) -> None:
+    await app.run_worker_async(
+        queues=[queue],
+        concurrency=1,
+        install_signal_handlers=listens,
+        fetch_job_polling_interval=2.0,
+        update_heartbeat_interval=HEARTBEAT,
+        stalled_worker_timeout=STALLED_AFTER,
+        shutdown_graceful_timeout=5.0,
+        delete_jobs="successful",
+    )
 
 
 def _give_up(store: Store, delivery: UUID) -> bool:
@@ -91,9 +106,13 @@ async def _put_back(app: procrastinate.App, store: Store) -> None:
     for row in await asyncio.to_thread(store.rows, "delivery_orphans"):
         task = app.configure_task(TASK, queue=QUEUE, lock=str(row["id"]))
         await task.defer_async(delivery=str(row["id"]))
-    for job in await app.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=STALLED_AFTER):
-        LOG.info("job %s lost its worker; it goes on from its kept frames", job.id)
-        await app.job_manager.retry_job(job)
+    for row in await asyncio.to_thread(store.rows, "solve_orphans"):
+        task = app.configure_task(SOLVE, queue=SOLVES, lock=str(row["id"]))
+        await task.defer_async(solve=str(row["id"]))
+    for queue in (QUEUE, SOLVES):
+        for job in await app.job_manager.get_stalled_jobs(queue=queue, seconds_since_heartbeat=STALLED_AFTER):
+            LOG.info("job %s lost its worker; it is taken up again", job.id)
+            await app.job_manager.retry_job(job)
 
 
 def main() -> None:

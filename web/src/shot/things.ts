@@ -21,7 +21,8 @@ export interface Listed {
     | "sound"
     | "surroundings"
     | "backdrop"
-    | "optics";
+    | "optics"
+    | "plate";
   name: string;
   icon: IconName;
   /** Address below which its values lie. */
@@ -35,6 +36,7 @@ export function useListed(): Listed[] {
     JSON.stringify([
       Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name]),
       Object.entries(s.shot?.sounds ?? {}).map(([id, sound]) => [id, sound.name]),
+      s.shot?.plate?.clip,
     ]),
   );
   // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -54,6 +56,7 @@ const ICONS: Record<Listed["kind"], IconName> = {
   surroundings: "round",
   backdrop: "backdrop",
   optics: "lens",
+  plate: "film",
 };
 
 /** Whether things of a kind have a body. */
@@ -81,7 +84,10 @@ export function listed(shot: Shot): Listed[] {
     icon: ICONS.sound,
     at: `/sounds/${escaped(id)}`,
   }));
-  const fixed = (kind: "camera" | "surroundings" | "backdrop" | "optics", name: string): Listed => ({
+  const fixed = (
+    kind: "camera" | "surroundings" | "backdrop" | "optics" | "plate",
+    name: string,
+  ): Listed => ({
     key: `@${kind}`,
     pointed: kind,
     kind,
@@ -94,6 +100,7 @@ export function listed(shot: Shot): Listed[] {
     ...things.filter((thing) => isBodied(thing.kind) && thing.kind !== "title"),
     ...things.filter((thing) => thing.kind === "light"),
     ...things.filter((thing) => thing.kind === "pivot"),
+    ...(shot.plate?.clip ? [fixed("plate", "Plate")] : []),
     fixed("camera", "Camera"),
     fixed("surroundings", "Surroundings"),
     fixed("backdrop", "Backdrop"),

@@ -10,6 +10,7 @@ export type Pointed =
   | "surroundings"
   | "backdrop"
   | "optics"
+  | "plate"
   | "shot";
 
 /** The address below which the values of what is pointed at lie. */
@@ -70,6 +71,12 @@ export interface View {
     | { kind: "draw"; thing: string; at: string; line?: boolean }
     | { kind: "trace"; picture: Schemas["Picture"]; name: string }
     | null;
+  /** What is being picked in the picture of a plate. */
+  picking: Picking | null;
+  /** The thing that is to stand where one points in a plate. */
+  standing: string | null;
+  /** Whether the points of a plate are drawn. */
+  points: boolean;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
   /** Spot of the picture that was asked about, from 0 to 1 from the top left. */
@@ -79,6 +86,10 @@ export interface View {
   /** How finely the live view is drawn. */
   detail: Level | "automatic";
 }
+
+/** What picks in the picture of a plate are for. */
+export type Picking =
+  "ground" | "box" | "horizon" | "origin" | "distance" | "direction" | "stand" | "sun" | "shadow";
 
 export type Region = [number, number, number, number];
 
@@ -107,6 +118,9 @@ const FRESH: View = {
   unfolded: new Set(),
   delivering: false,
   single: "title",
+  picking: null,
+  standing: null,
+  points: true,
   kerning: false,
   surface: null,
   asked: null,

@@ -8,9 +8,9 @@ from pydantic import BaseModel
 
 
 class News(BaseModel):
-    """Something changed: a shot (at which revision), a production, a delivery (how far it is)."""
+    """Something changed: a shot (at which revision), a production, a delivery (how far it is), a solve."""
 
-    kind: Literal["shot", "production", "delivery"]
+    kind: Literal["shot", "production", "delivery", "solve"]
     id: str
     revision: int | None = None
     done: int | None = None

@@ -60,6 +60,7 @@ class BodyFacts(BaseModel):
     seen: bool
     casts: bool
     receives: bool
+    catches: bool = False
     fill: str = ""
     own_looks: bool = False
     fans: list[FanFacts] = []
@@ -95,7 +96,7 @@ class SceneFacts(BaseModel):
     channels_first: int
     around: list[str]
     around_behind: list[str]
-    behind: Literal["colour", "gradient", "surroundings", "picture", "video"]
+    behind: Literal["colour", "gradient", "surroundings", "picture", "video", "plate"]
     behind_key: str
     view: str
     lost: list[str]

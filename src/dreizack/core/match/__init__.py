@@ -13,7 +13,9 @@ from .alignment import (
 )
 from .bundle import Bundle, rotations_of, vectors_of
 from .file import Unsound, library_solve, read_solve, solve_bytes
+from .report import Report, report
 from .solve import NoSolve, Solve, solve_tracks, solved
+from .sun import on_ground, shadow_share, sun_from_shadows
 from .tracks import Tracks
 
 __all__ = [
@@ -22,15 +24,20 @@ __all__ = [
     "Bundle",
     "Contradicts",
     "NoSolve",
+    "Report",
     "Solve",
     "Tracks",
     "Unsound",
     "library_solve",
+    "on_ground",
     "read_solve",
+    "report",
     "rotations_of",
+    "shadow_share",
     "solve_bytes",
     "solve_tracks",
     "solved",
+    "sun_from_shadows",
     "vectors_of",
     "with_direction",
     "with_distance",

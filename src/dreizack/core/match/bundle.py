@@ -281,8 +281,8 @@ def triangulated(bundle: Bundle, tracks: Tracks) -> Floats:
     count = max(tracks.count, len(bundle.points))
     matrix = np.stack([_sums(tracks.track, normal[:, k], count) for k in range(9)], axis=1).reshape(-1, 3, 3)
     vector = np.stack([_sums(tracks.track, pull[:, k], count) for k in range(3)], axis=1)
-    result: Floats = np.linalg.solve(matrix + 1e-9 * np.eye(3), vector[..., None])[..., 0]
-    return result
+    found: Floats = np.linalg.solve(matrix + 1e-9 * np.eye(3), vector[..., None]).astype(np.float64)
+    return found[..., 0]
 
 
 def unbent(bundle: Bundle, xy: Floats) -> Floats:

@@ -17,8 +17,8 @@ Floats = NDArray[np.float64]
 
 # Frames far apart: as many, apart by such a share of the width or so many lost points.
 FEWEST, MOST, MOVED, LOST = 10, 40, 0.025, 0.3
-# Points two frames must share, and pixels they may be off.
-SHARED, OFF = 30, 1.5
+# Points two frames must share.
+SHARED = 30
 SEED = 11
 # Focal lengths that are tried, in widths of the picture, and residuals in pixels a start may have.
 TRIED = (1.2, 0.8, 1.8)
@@ -163,9 +163,7 @@ def _globally(
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "points.db"
         _written(path, tracks, frames, size, focal)
-        verify = pycolmap.TwoViewGeometryOptions()
-        verify.ransac.max_error, verify.ransac.random_seed = OFF, SEED
-        pycolmap.geometric_verification(path, two_view_geometry_options=verify)
+        pycolmap.geometric_verification(path)
         if focal is None:
             calibrate = pycolmap.ViewGraphCalibrationOptions()
             calibrate.random_seed = SEED

@@ -1,8 +1,19 @@
 """Document and time to plain arrays: what stands where, frame by frame, named by content."""
 
 from .baking import Baked, BakedBody, BakedLight, bake, window
+from .baking.matched import alignment_of, plate_moments
 from .bodies import BodyStore, LetterBody, body_matrices
-from .edits import hung_on, respanned, rigged
+from .edits import (
+    aligned_by,
+    hung_on,
+    respanned,
+    rigged,
+    stood,
+    with_plate,
+    with_shadow,
+    with_solve,
+    with_sun,
+)
 from .fans import fans
 from .form import Form, finishes
 from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
@@ -11,6 +22,7 @@ from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
 from .points import body_points
 from .shutter import exposed
+from .sight import Sight, sight
 from .swatch import look_swatch, swatch
 from .uv_mapping import UVMap, aspect_of, on_frame, shown_picture, travels, uv_maps
 
@@ -29,7 +41,10 @@ __all__ = [
     "LightState",
     "Mover",
     "Pose",
+    "Sight",
     "UVMap",
+    "aligned_by",
+    "alignment_of",
     "aspect_of",
     "bake",
     "body_matrices",
@@ -44,11 +59,18 @@ __all__ = [
     "look_swatch",
     "movers",
     "on_frame",
+    "plate_moments",
     "respanned",
     "rigged",
     "shown_picture",
+    "sight",
+    "stood",
     "swatch",
     "travels",
     "uv_maps",
     "window",
+    "with_plate",
+    "with_shadow",
+    "with_solve",
+    "with_sun",
 ]

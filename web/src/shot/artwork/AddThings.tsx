@@ -29,6 +29,7 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
     ["Title", "words", () => add(newTitle)],
     ["Mark: draw one", "mark", drawMark],
     ["Mark, mesh, traced picture or sound from a file …", "file", () => file.current?.click()],
+    ["Plate: footage the words stand in …", "film", () => file.current?.click()],
     ["Sheet", "sheet", () => addSheet(session)],
     ["Floor", "floor", () => add(newFloor)],
     ["Light", "lamp", () => add(newLight)],

@@ -10,7 +10,8 @@ export type PictureFile = Schemas["Picture"];
 
 /** What kinds of files become things, and how they are told apart. */
 export const SOUNDS = [".wav", ".flac", ".mp3", ".m4a", ".aac", ".ogg", ".opus"];
-export const ACCEPTED = `.svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl,${SOUNDS.join()}`;
+export const VIDEOS = [".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".mxf", ".mts"];
+export const ACCEPTED = `.svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl,${SOUNDS.join()},${VIDEOS.join()}`;
 
 const stem = (file: File) => file.name.replace(/\.\w+$/, "").slice(0, 60) || "Mark";
 
@@ -18,6 +19,7 @@ const stem = (file: File) => file.name.replace(/\.\w+$/, "").slice(0, 60) || "Ma
 export async function bringThing(session: Session, file: File): Promise<void> {
   const ending = (/\.(\w+)$/.exec(file.name)?.[1] ?? "").toLowerCase();
   if (SOUNDS.includes(`.${ending}`)) await bringSound(session, file);
+  else if (VIDEOS.includes(`.${ending}`)) await bringPlate(session, file);
   else if (ending === "svg") await bringDrawing(session, file);
   else if (["png", "jpg", "jpeg", "webp"].includes(ending))
     look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
@@ -29,6 +31,24 @@ export const bringPicture = async (file: File) =>
 
 export const bringVideo = async (file: File) =>
   (await bringFile("/api/library/videos", file)) as Schemas["VideoFile"];
+
+/** Footage that words are to stand in: the shot takes its size, rate and length. */
+export async function bringPlate(session: Session, file: File): Promise<void> {
+  say(`${file.name} is being read, frame by frame …`);
+  const found = (await bringFile("/api/library/plates", file)) as Schemas["PlateFile"];
+  const done = await session.offered(() =>
+    got(
+      api.POST("/api/shots/{shot}/plate", {
+        params: { path: { shot: session.id } },
+        body: { clip: found.file },
+      }),
+    ),
+  );
+  if (!done) return;
+  point("plate");
+  const what = `${found.width}×${found.height}, ${found.rate.toFixed(3).replace(/\.?0+$/, "")} frames a second, ${found.frames} frames`;
+  say(found.done.length ? `${what}. ${found.done.join("; ")}` : what);
+}
 
 /** A sound that begins with the shot. */
 async function bringSound(session: Session, file: File): Promise<void> {

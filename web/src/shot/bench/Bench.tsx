@@ -18,6 +18,7 @@ import { KerningRow } from "./KerningRow";
 import { Markers } from "./Markers";
 import { Motions } from "./Motions";
 import { PictureLooks } from "./PictureLooks";
+import { PlateTools } from "./plate/PlateTools";
 import { ReachRows } from "./ReachRows";
 import { SoundTools } from "./SoundTools";
 import { SingleOut } from "./SingleOut";
@@ -205,7 +206,7 @@ function WholeRows({ thing }: { thing: Listed }) {
 }
 
 /** Values shown by something better than a line of text. */
-const WITHOUT = ["/setting/typeface", "/cut", "/fill/picture", "/picture", "/listed"];
+const WITHOUT = ["/setting/typeface", "/cut", "/fill/picture", "/picture", "/listed", "/clip", "/solve"];
 
 function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
@@ -251,12 +252,13 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
         </section>
       )}
       {thing.kind === "optics" && <PictureLooks />}
+      {thing.kind === "plate" && <PlateTools />}
       {thing.kind === "mark" && <MarkTools at={thing.at} thing={thing.key} />}
       <Groups
         infos={infos}
         base={thing.at}
         lit={lit}
-        folding={isBodied(thing.kind) || thing.kind === "optics"}
+        folding={isBodied(thing.kind) || thing.kind === "optics" || thing.kind === "plate"}
         without={WITHOUT}
         before={{
           setting: <TypefaceRow at={`${thing.at}/setting/typeface`} words={words} />,

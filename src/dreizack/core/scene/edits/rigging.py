@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from ...document import Shot, escaped, resolve
 from ...motion import Motion
+from ..baking import bake
 from ..baking.camera import KEPT_LENS, camera_course
 from ..baking.places import hung, points_under
 
@@ -26,6 +27,8 @@ def rigged(shot: Shot, rig: str, frame: float) -> Patch:
     camera = shot.camera
     if camera.rig == rig:
         return []
+    if rig == "matched":
+        return [{"op": "replace", "path": "/camera/rig", "value": rig}]
     old, new = (FREE, ORBIT) if rig == "orbit" else (ORBIT, FREE)
     keyed = {
         key.frame: key.ease.model_dump(mode="json")
@@ -43,6 +46,20 @@ def rigged(shot: Shot, rig: str, frame: float) -> Patch:
         for name in (*old, *new)
         if f"/camera/{name}" in shot.channels
     ]
+    if camera.rig == "matched":
+        # The picture stays what it is, as far as one can set it by hand.
+        there = bake(shot, np.array([float(frame)]))
+        numbers = _orbit(motion) if rig == "orbit" else camera_course(motion)[0]
+        aim, half = there.camera_aim[0], np.tan(np.radians(there.camera_angle[0] / 2))
+        length = camera.sensor_width / shot.format.aspect / (2 * half)
+        patch += [
+            {"op": "replace", "path": f"/camera/{name}", "value": round(float(value), 6)}
+            for name, value in (
+                *zip(("aim/x", "aim/y", "aim/z"), aim, strict=True),
+                ("roll", there.camera_roll[0]),
+                ("focal_length", np.clip(length, 4, 1200)),
+            )
+        ]
     for name, values in zip(new, numbers.T, strict=True):
         value = round(float(values[now]), 6)
         if float(resolve(shot, f"/camera/{name}")) != value:

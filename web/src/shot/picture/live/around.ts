@@ -11,8 +11,11 @@ interface Loaded {
 
 // Panoramas kept at once.
 const MOST = 24;
-/** Frames of a backdrop that are kept. */
-const MOST_HELD = 48;
+/** Frames of a backdrop that are kept, and of a plate that are fetched before they are needed. */
+const MOST_HELD = 96;
+const AHEAD = 12;
+/** Of a plate comes its light over so much, as above white there is more. */
+const PLATE_WHITE = 2.5;
 
 /** What is all around, and what is seen behind. */
 export class AroundView {
@@ -90,20 +93,32 @@ export class AroundView {
       const texture = this.backdropOf(behind_key, behind === "video" ? scene.clamp(frame) : 0);
       // Until the frame of a video is here the last one stays.
       if (texture.image || !world.background) world.background = texture;
+    } else if (behind === "plate") {
+      world.backgroundIntensity = PLATE_WHITE;
+      this.behind = behind_key;
+      const now = scene.clamp(frame);
+      const texture = this.plateOf(behind_key, now);
+      for (let next = now + 1; next <= Math.min(now + AHEAD, scene.facts.frames - 1); next++)
+        this.plateOf(behind_key, next);
+      if (texture.image || !world.background) world.background = texture;
     } else {
       world.background = null;
       this.behind = null;
     }
   }
 
+  private plateOf(key: string, frame: number): THREE.Texture {
+    return this.textureOf(`${key} ${frame}`, `/api/shots/${this.shot}/plate/frame?frame=${frame}&as=${key}`);
+  }
+
   private backdropOf(key: string, frame: number): THREE.Texture {
-    const name = `${key} ${frame}`;
+    return this.textureOf(`${key} ${frame}`, `/api/shots/${this.shot}/backdrop?frame=${frame}&as=${key}`);
+  }
+
+  private textureOf(name: string, address: string): THREE.Texture {
     let texture = this.pictures.get(name);
     if (!texture) {
-      texture = new THREE.TextureLoader().load(
-        `/api/shots/${this.shot}/backdrop?frame=${frame}&as=${key}`,
-        this.redraw,
-      );
+      texture = new THREE.TextureLoader().load(address, this.redraw);
       texture.colorSpace = THREE.SRGBColorSpace;
       this.pictures.set(name, texture);
       for (const [old, held] of this.pictures) {

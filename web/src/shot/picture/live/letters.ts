@@ -19,6 +19,8 @@ export interface TitleNode {
   steps: string;
   /** Whether it is there at this frame, seen or not. */
   there: boolean;
+  /** Whether its materials are those of a catcher. */
+  catches: boolean;
 }
 
 /** The letters of everything that has a body, as meshes that stand where the core says. */
@@ -60,6 +62,7 @@ export class Letters {
       if (!node) {
         node = {
           there: true,
+          catches: false,
           group: new THREE.Group(),
           materials: [],
           shown: null,
@@ -77,6 +80,10 @@ export class Letters {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
+        if (node.catches !== scene.facts.titles[name]!.catches) {
+          node.catches = !node.catches;
+          for (const material of node.materials.splice(0)) material.dispose();
+        }
         const own = scene.facts.titles[name]!.own_looks ? scene.poses(name, frame).length / 12 : 1;
         if (fitMaterials(node.materials, scene, at, own) || node.worn !== wornOf(scene, name))
           node.shown = null;

@@ -88,6 +88,8 @@ export function wearLooks(
 
 /** Draw a material as one that lets light through, where it does. */
 export function fitOpacity(material: THREE.MeshStandardMaterial): void {
+  // A catcher darkens what is behind it.
+  if (material.blending === THREE.CustomBlending) return;
   const lets = material.opacity < 1 || material.alphaMap !== null;
   if (material.transparent === lets) return;
   material.transparent = lets;

@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import { isFloor, type LightKind, type Scene } from "../../document/scene";
 import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
-import { MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
+import { caughtLights, CAUGHT, MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
 
 /** How wide a light may look from within what it lights, in degrees. */
 const WIDEST = 120;
@@ -42,6 +42,7 @@ export class Shades {
   private readonly views: THREE.Matrix4[] = [];
   private readonly own = new WeakMap<THREE.Material, Own>();
   private readonly text = shadedLights();
+  private readonly caught = caughtLights();
   private readonly shared = {
     shadeMap: { value: this.target.depthTexture },
     shadeMatrix: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
@@ -53,6 +54,7 @@ export class Shades {
     shadeTaps: { value: 8 },
     shadeSpin: { value: 0 },
     plateSize: { value: new THREE.Vector2(1, 1) },
+    caughtTone: { value: new THREE.Vector3(1, 1, 1) },
   };
   private drawn = "";
 
@@ -79,7 +81,8 @@ export class Shades {
       this.own.set(material, own);
       const kept = own;
       // Only floors mirror what stands on them.
-      const mirrors = isFloor(scene, thing);
+      const catches = scene.facts.titles[thing]!.catches;
+      const mirrors = isFloor(scene, thing) && !catches;
       const uniforms = { ...this.shared, ...own };
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
@@ -88,7 +91,14 @@ export class Shades {
             "#include <lights_physical_pars_fragment>",
             `#include <lights_physical_pars_fragment>\n${SHADE}`,
           )
-          .replace("#include <lights_fragment_begin>", this.text);
+          .replace("#include <lights_fragment_begin>", catches ? this.caught : this.text);
+        if (catches)
+          shader.fragmentShader = shader.fragmentShader
+            .replace("void main()", "uniform vec3 caughtTone;\nvoid main()")
+            .replace("#include <opaque_fragment>", CAUGHT)
+            .replace("#include <tonemapping_fragment>", "")
+            .replace("#include <colorspace_fragment>", "")
+            .replace("#include <premultiplied_alpha_fragment>", "");
         if (mirrors)
           shader.fragmentShader = shader.fragmentShader
             .replace(
@@ -100,7 +110,17 @@ export class Shades {
           shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
       material.customProgramCacheKey = () =>
-        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}`;
+        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}`;
+      if (catches) {
+        material.transparent = true;
+        material.depthWrite = false;
+        material.blending = THREE.CustomBlending;
+        material.blendEquation = THREE.AddEquation;
+        material.blendSrc = THREE.ZeroFactor;
+        material.blendDst = THREE.SrcColorFactor;
+        material.blendSrcAlpha = THREE.ZeroFactor;
+        material.blendDstAlpha = THREE.OneFactor;
+      }
     }
     own.shadeTakes.value = scene.facts.titles[thing]!.receives ? 1 : 0;
     lightsInOrder(scene).forEach((name, k) => {
@@ -130,6 +150,8 @@ export class Shades {
   ): void {
     this.shared.shadeTaps.value = taps;
     this.shared.plateSize.value.copy(size);
+    const [r, g, b] = scene.at("plate/tone", frame);
+    this.shared.caughtTone.value.set(r!, g!, b!);
     if (!taps) return;
     this.follow(scene, things);
     const names = lightsInOrder(scene).slice(0, MOST);

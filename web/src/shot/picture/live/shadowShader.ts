@@ -118,6 +118,32 @@ export function shadedLights(): string {
   );
 }
 
+/** The same, adding up what lights bring to a catcher with and without their shadows. */
+export function caughtLights(): string {
+  return (
+    "float caughtAll = 0.0, caughtLeft = 0.0; vec3 caughtShade; vec3 caughtLight;\n" +
+    shadedLights().replace(
+      /(rectAreaLight|directLight)\.color \*= (shade\([^;]*\));/g,
+      (_, light: string, call: string) => {
+        const falls =
+          light === "directLight" ? "saturate( dot( geometryNormal, directLight.direction ) )" : "1.0";
+        return `caughtShade = ${call}; caughtLight = ${light}.color * ${falls}; caughtAll += dot( caughtLight, vec3( 0.2126, 0.7152, 0.0722 ) ); caughtLeft += dot( caughtLight * caughtShade, vec3( 0.2126, 0.7152, 0.0722 ) );`;
+      },
+    )
+  );
+}
+
+/** What a catcher shows: what is behind it, in the shadow that falls there. */
+export const CAUGHT = `
+#if defined( USE_ENVMAP ) && defined( RE_IndirectDiffuse )
+float caughtAround = dot( iblIrradiance, vec3( 0.2126, 0.7152, 0.0722 ) );
+#else
+float caughtAround = 0.0;
+#endif
+float caughtLacks = 1.0 - ( caughtLeft + caughtAround ) / max( caughtAll + caughtAround, 1e-5 );
+gl_FragColor = vec4( max( vec3( 1.0 ) - clamp( caughtLacks, 0.0, 1.0 ) * caughtTone, vec3( 0.0 ) ), 1.0 );
+`;
+
 /** Pictures that fill the frame: where the camera sees a place is where it lies in the picture. */
 export const ON_PLATE = `
 uniform vec4 plateTurn;

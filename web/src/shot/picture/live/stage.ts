@@ -198,7 +198,7 @@ export class LiveStage {
   private mirrorFloors(scene: Scene, size: THREE.Vector2): void {
     for (const [name, node] of this.letters.nodes) {
       const [material] = node.materials;
-      if (!material || !isFloor(scene, name) || !node.group.visible) continue;
+      if (!material || node.catches || !isFloor(scene, name) || !node.group.visible) continue;
       const uniforms = this.shades.mirrorOf(material);
       if (!uniforms) continue;
       node.group.visible = false;

@@ -1,0 +1,211 @@
+import { Button, LinearProgress, Tooltip } from "@mui/material";
+import { useState } from "react";
+import { NumberField } from "../../../parts/number/NumberField";
+import { useAt } from "../../document/context";
+import { hasPlace, useListed } from "../../things";
+import { look, useView, type Picking } from "../../view";
+import { Residual } from "./Residual";
+import { useReport, useSolve, type SolveReport } from "./usePlate";
+import "./plate.css";
+
+/** From a clip to words that stand in it, in the order of work. */
+export function PlateTools() {
+  const report = useReport();
+  const rig = useAt("/camera/rig");
+  return (
+    <>
+      <Solving report={report} />
+      {report && rig === "matched" && (
+        <>
+          <Ground report={report} />
+          <Standing />
+          <Daylight />
+        </>
+      )}
+      {!report && (
+        <p className="plate-next muted">
+          Solve it first: then ground, words and sun can be picked in the picture. A shot that cannot be
+          solved is matched by eye with the camera’s own values.
+        </p>
+      )}
+    </>
+  );
+}
+
+const VERDICTS = { good: "good", usable: "usable", poor: "poor" } as const;
+
+function Solving({ report }: { report: SolveReport | null }) {
+  const { state, taken, solve, cancel, take } = useSolve();
+  const [focal, setFocal] = useState<number | null>(null);
+  const busy = state?.state === "waiting" || state?.state === "solving";
+  const other = state?.state === "complete" && state.file !== taken;
+  return (
+    <section className="group" aria-label="solve">
+      <h3>camera of the plate</h3>
+      <div className="row">
+        <NumberField
+          label="focal length"
+          value={focal ?? 0}
+          unit={focal ? "mm" : "unknown"}
+          step={0.25}
+          low={0}
+          high={1200}
+          tells="Of a sensor 36 mm wide, if it is known; at 0 it is found out"
+          onChange={(next) => setFocal(next < 4 ? null : next)}
+        />
+        <span className="reset-gap" />
+        <span className="key-gap" />
+      </div>
+      {busy ? (
+        <div className="plate-busy" role="status">
+          <span>{state.state === "waiting" ? "waiting for its turn" : state.what || "beginning"}</span>
+          <LinearProgress
+            variant={state.share ? "determinate" : "indeterminate"}
+            value={100 * state.share}
+            aria-label="How far the solve is"
+          />
+          <Button size="small" onClick={() => void cancel()}>
+            Stop
+          </Button>
+        </div>
+      ) : (
+        <Tooltip title="Finds points, how the camera moved, and its lens; one can go on working meanwhile">
+          <Button
+            variant={report ? "outlined" : "contained"}
+            fullWidth
+            size="small"
+            onClick={() => void solve(focal)}
+          >
+            {report ? "Solve it again" : "Solve the plate"}
+          </Button>
+        </Tooltip>
+      )}
+      {state?.state === "failed" && <p className="plate-fault">{state.why}</p>}
+      {!busy && other && (
+        <Button size="small" fullWidth onClick={() => void take()}>
+          Take what was solved
+        </Button>
+      )}
+      {report && (
+        <div className="plate-report">
+          <p>
+            <strong className={`verdict ${report.verdict}`}>{VERDICTS[report.verdict]}</strong>{" "}
+            <span className="muted">
+              {report.points} points, a placed thing slides by about {report.slide.toFixed(2)} px
+            </span>
+          </p>
+          <Residual report={report} />
+          <ul>
+            {report.words.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Pick({ what, label, tells }: { what: Picking; label: string; tells: string }) {
+  const picking = useView((s) => s.picking);
+  return (
+    <Tooltip title={tells} placement="left">
+      <button
+        className="motion"
+        aria-pressed={picking === what}
+        onClick={() => look({ picking: picking === what ? null : what, playing: false, traced: false })}
+      >
+        {label}
+      </button>
+    </Tooltip>
+  );
+}
+
+function Ground({ report }: { report: SolveReport }) {
+  const points = useView((s) => s.points);
+  return (
+    <section className="group" aria-label="ground">
+      <h3>ground, scale, direction</h3>
+      <div className="motions">
+        {report.kind === "moving" ? (
+          <>
+            <Pick
+              what="ground"
+              label="ground by points"
+              tells="Pick three points or more that lie on it; Enter takes them"
+            />
+            <Pick what="box" label="ground by a box" tells="Draw a box around points that lie on it" />
+            <Pick what="distance" label="scale" tells="Pick two points and say how far apart they are" />
+            <Pick
+              what="direction"
+              label="direction"
+              tells="Pick two points along an edge: it runs along x then"
+            />
+          </>
+        ) : (
+          <Pick
+            what="horizon"
+            label="horizon"
+            tells="Pick two places on it: the ground lies level below the camera"
+          />
+        )}
+        <Pick what="origin" label="origin" tells="Pick the place on the ground that is 0, 0, 0" />
+      </div>
+      <label className="row switch-row">
+        <span className="number-label">points and grid are drawn</span>
+        <input type="checkbox" checked={points} onChange={(e) => look({ points: e.target.checked })} />
+      </label>
+    </section>
+  );
+}
+
+function Standing() {
+  const things = useListed().filter(({ kind }) => hasPlace(kind) && kind !== "floor");
+  const standing = useView((s) => s.standing) ?? things[0]?.key ?? "";
+  return (
+    <section className="group" aria-label="words">
+      <h3>words</h3>
+      <div className="row">
+        <select
+          className="plain-input choice-list"
+          aria-label="What is to stand there"
+          value={standing}
+          onChange={(e) => look({ standing: e.target.value })}
+        >
+          {things.map(({ key, name }) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="motions">
+        <Pick
+          what="stand"
+          label="stand it on the ground"
+          tells="Click the ground: it stands there and turns to the camera"
+        />
+      </div>
+    </section>
+  );
+}
+
+function Daylight() {
+  return (
+    <section className="group" aria-label="light">
+      <h3>light of the place</h3>
+      <div className="motions">
+        <Pick
+          what="sun"
+          label="sun from a shadow"
+          tells="Pick the foot of something upright, its tip, and the tip of its shadow; several are averaged"
+        />
+        <Pick
+          what="shadow"
+          label="how dark shadows are"
+          tells="Stroke over some ground in light, then over the same ground in shade"
+        />
+      </div>
+    </section>
+  );
+}
