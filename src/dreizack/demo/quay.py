@@ -94,7 +94,9 @@ def _planks(random: np.random.Generator, tint: tuple[float, float, float]) -> ND
     y, x = np.mgrid[0:side, 0:side] / side
     board = np.floor(y * boards).astype(int).clip(0, boards - 1)
     tone = random.normal(1, 0.14, boards)[board]
-    fibres = cv2.resize(random.normal(0, 1, (side // 3, 14)).astype(np.float32), (side, side), interpolation=cv2.INTER_CUBIC)
+    fibres = cv2.resize(
+        random.normal(0, 1, (side // 3, 14)).astype(np.float32), (side, side), interpolation=cv2.INTER_CUBIC
+    )
     level = tone * (1 + 0.16 * fibres + 0.12 * _noise(random, side, (20, 90)))
     gap = np.minimum(y * boards % 1, 1 - y * boards % 1) * side / boards
     level *= np.clip(gap / 3, 0.18, 1)
@@ -159,7 +161,12 @@ def scene() -> dict[str, Any]:
     made["water"] = {
         "type": "rectangle",
         "to_world": T().translate([0, -1.1, -606]).rotate([1, 0, 0], -90).scale([900, 600, 1]),
-        "bsdf": {"type": "principled", "base_color": {"type": "rgb", "value": [0.012, 0.03, 0.04]}, "roughness": 0.28, "specular": 0.5},
+        "bsdf": {
+            "type": "principled",
+            "base_color": {"type": "rgb", "value": [0.012, 0.03, 0.04]},
+            "roughness": 0.28,
+            "specular": 0.5,
+        },
     }
     made["warehouse"] = {
         "type": "cube",
@@ -180,8 +187,13 @@ def scene() -> dict[str, Any]:
         }
     tints = [(0.42, 0.29, 0.17), (0.3, 0.23, 0.16), (0.38, 0.33, 0.27), (0.2, 0.27, 0.26)]
     crates = [
-        (2.15, 0.0, -0.9, 0.62, 14), (3.15, 0.0, -2.0, 0.75, -20), (2.5, 1.24, -1.2, 0.4, 38),
-        (-3.3, 0.0, -2.4, 0.7, 24), (-2.2, 0.0, -3.4, 0.55, -8), (0.6, 0.0, -4.4, 0.6, 30), (-5.2, 0.0, 0.4, 0.6, 5),
+        (2.15, 0.0, -0.9, 0.62, 14),
+        (3.15, 0.0, -2.0, 0.75, -20),
+        (2.5, 1.24, -1.2, 0.4, 38),
+        (-3.3, 0.0, -2.4, 0.7, 24),
+        (-2.2, 0.0, -3.4, 0.55, -8),
+        (0.6, 0.0, -4.4, 0.6, 30),
+        (-5.2, 0.0, 0.4, 0.6, 5),
     ]
     for k, (x, y, z, half, turn) in enumerate(crates):
         made[f"crate{k}"] = {
@@ -189,10 +201,21 @@ def scene() -> dict[str, Any]:
             "to_world": T().translate([x, y + half, z]).rotate([0, 1, 0], turn).scale(half),
             "bsdf": _matte(_planks(random, tints[k % 4])),
         }
-    iron = {"type": "principled", "base_color": {"type": "rgb", "value": [0.045, 0.04, 0.04]}, "metallic": 0.3, "roughness": 0.5}
+    iron = {
+        "type": "principled",
+        "base_color": {"type": "rgb", "value": [0.045, 0.04, 0.04]},
+        "metallic": 0.3,
+        "roughness": 0.5,
+    }
     for k, (x, z) in enumerate([(-1.9, 1.2), (3.6, 1.5), (-4.4, -5.6), (0.2, -5.8), (4.9, -5.7)]):
         for part, low, high, radius in (("post", 0.0, 0.5, 0.15), ("head", 0.46, 0.62, 0.22)):
-            made[f"{part}{k}"] = {"type": "cylinder", "p0": [x, low, z], "p1": [x, high, z], "radius": radius, "bsdf": iron}
+            made[f"{part}{k}"] = {
+                "type": "cylinder",
+                "p0": [x, low, z],
+                "p1": [x, high, z],
+                "radius": radius,
+                "bsdf": iron,
+            }
             made[f"{part}cap{k}"] = {
                 "type": "disk",
                 "to_world": T().translate([x, high, z]).rotate([1, 0, 0], -90).scale(radius),
@@ -200,10 +223,18 @@ def scene() -> dict[str, Any]:
             }
     hemp = {"type": "diffuse", "reflectance": {"type": "rgb", "value": [0.34, 0.26, 0.15]}}
     share = np.linspace(0, 1, 40)
-    rope = np.stack([-1.9 + 5.5 * share, 0.4 - 0.36 * np.sin(np.pi * share) ** 0.6, 1.2 + 0.3 * share], axis=1)
+    rope = np.stack(
+        [-1.9 + 5.5 * share, 0.4 - 0.36 * np.sin(np.pi * share) ** 0.6, 1.2 + 0.3 * share], axis=1
+    )
     rope[:, 2] += 0.45 * np.sin(share * 7.0) * np.sin(np.pi * share)
     for k in range(len(rope) - 1):
-        made[f"rope{k}"] = {"type": "cylinder", "p0": rope[k].tolist(), "p1": rope[k + 1].tolist(), "radius": 0.035, "bsdf": hemp}
+        made[f"rope{k}"] = {
+            "type": "cylinder",
+            "p0": rope[k].tolist(),
+            "p1": rope[k + 1].tolist(),
+            "radius": 0.035,
+            "bsdf": hemp,
+        }
     sun = SUN / np.linalg.norm(SUN)
     # The plugin's sky has z up.
     made["sky"] = {
@@ -234,7 +265,9 @@ def _sensor(place: Floats, aim: Floats) -> Any:
     )
 
 
-def frame(loaded: Any, features: Any, place: Floats, aim: Floats, number: int, samples: int = SAMPLES) -> NDArray[np.float32]:
+def frame(
+    loaded: Any, features: Any, place: Floats, aim: Floats, number: int, samples: int = SAMPLES
+) -> NDArray[np.float32]:
     """One frame, scene-linear (height, width, 3), without grain."""
     mi = engine()
     sensor = _sensor(place, aim)

@@ -191,7 +191,7 @@ def _globally(
     whole_rotations, whole_centres = np.tile(np.eye(3), (frames, 1, 1)), np.zeros((frames, 3))
     whole_rotations[known], whole_centres[known] = rotations, centres / max(scale, 1e-9)
     return known, Bundle(
-        whole_rotations, whole_centres, np.zeros((0, 3)), float(camera.focal_length), 0.0, size
+        whole_rotations, whole_centres, np.zeros((0, 3)), focal or float(camera.focal_length), 0.0, size
     )
 
 

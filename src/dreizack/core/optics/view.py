@@ -7,28 +7,42 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour import SHOULDER_START, view_curve
+from ..colour import SHOULDER_START, linear_to_srgb, view_curve
 from .transforms import transformed
 
-_TOP = 64.0
 _STEPS = 65536
 
 
-@lru_cache(maxsize=1)
-def _table() -> NDArray[np.uint8]:
+def _gamma(linear: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Display value of a plain encoding by Rec. ITU-R BT.1886: a gamma of 2.4."""
+    return np.clip(linear, 0, 1) ** np.float32(1 / 2.4)
+
+
+def _srgb(linear: NDArray[np.float32]) -> NDArray[np.float32]:
+    return linear_to_srgb(np.clip(linear, 0, 1))
+
+
+# Curves that do the same to every channel; what mixes channels is OpenColorIO's.
+CURVES = {"shoulder": (view_curve, 64.0), "plain sRGB": (_srgb, 1.0), "plain Rec.709": (_gamma, 1.0)}
+
+
+@lru_cache(maxsize=4)
+def _table(view: str) -> NDArray[np.uint8]:
     """8-bit codes over the square root of the value; finest where the eye is."""
+    curve, top = CURVES[view]
     root = (np.arange(_STEPS) + 0.5) / _STEPS
-    return np.rint(view_curve((root**2 * _TOP).astype(np.float32)) * 255).astype(np.uint8)
+    return np.rint(curve((root**2 * top).astype(np.float32)) * 255).astype(np.uint8)
 
 
 def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.uint8]:
-    """8-bit display codes of scene-linear colours (..., 3) by a view transform: ours by table, others by
-    OpenColorIO."""
-    if view != "shoulder":
+    """8-bit display codes of scene-linear colours (..., 3) by a view transform: plain curves by table, others
+    by OpenColorIO."""
+    if view not in CURVES:
         return transformed(linear, view)
-    index = np.sqrt(np.clip(linear, 0, _TOP) / _TOP)
+    top = CURVES[view][1]
+    index = np.sqrt(np.clip(linear, 0, top) / top)
     index *= _STEPS - 1
-    result: NDArray[np.uint8] = _table()[index.astype(np.uint16)]
+    result: NDArray[np.uint8] = _table(view)[index.astype(np.uint16)]
     return result
 
 
