@@ -109,6 +109,15 @@ def optics_view(page: Page, site: Site, production: str, shots: Shots) -> None:
     take(page, "optics")
 
 
+def match_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["On the quay"], 24)
+    point(page, "Plate")
+    page.locator(".plate-report").wait_for()
+    page.wait_for_timeout(6000)
+    rested(page)
+    take(page, "match")
+
+
 def finishes_view(page: Page, site: Site, production: str, shots: Shots) -> None:
     opened(page, shots["Main title"], 90)
     point(page, "Main title")
@@ -152,6 +161,7 @@ VIEWS = {
     "light": light_view,
     "motion": motion_view,
     "optics": optics_view,
+    "match": match_view,
     "forms": forms_view,
     "deliveries": deliveries_view,
     "finishes": finishes_view,

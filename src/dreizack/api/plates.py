@@ -15,11 +15,15 @@ from starlette.responses import Response
 from ..core.clips import bring_plate, plate_facts, plate_frame
 from ..core.colour import from_display
 from ..core.document import Shot
+from ..core.files import say_disk_full
+from ..core.library import keep
+from ..core.light.panorama_file import panorama_bytes
 from ..core.match import Solve, library_solve, report, shadow_share
 from ..core.scene import (
     aligned_by,
     alignment_of,
     plate_moments,
+    plate_panorama,
     sight,
     stood,
     with_plate,
@@ -348,6 +352,33 @@ def place_sun(behind: Behind, shot: UUID, wish: SunWish) -> SunFound:
 
     done = changed_by(behind, shot, change, NO_PLATE)
     return SunFound(changed=done.changed, revision=done.revision, spread=spreads[0])
+
+
+@router.post("/shots/{shot}/plate/surroundings")
+async def take_surroundings(behind: Behind, shot: UUID) -> Offered:
+    """Let the words mirror the place: surroundings made of what the plate's camera saw, frame by frame."""
+    return await asyncio.to_thread(_surrounded, behind, shot)
+
+
+def _surrounded(behind: Behind, shot: UUID) -> Offered:
+    now = store.read_shot(behind.store, shot).shot
+    if not now.plate.clip or now.backdrop.kind != "plate":
+        raise NotThere(NO_PLATE)
+    picture = plate_panorama(now)
+    with say_disk_full(behind.data):
+        file = keep(behind.data / LIBRARY, panorama_bytes(picture), "panorama", "panorama")
+    values = {
+        "source": "picture",
+        "picture": file,
+        "rotation": 0.0,
+        "tilt": 0.0,
+        "strength": 0.0,
+        "blur": 0.0,
+    }
+    patch = [
+        {"op": "replace", "path": f"/surroundings/{name}", "value": value} for name, value in values.items()
+    ]
+    return changed_by(behind, shot, lambda _: patch, NO_PLATE)
 
 
 @router.post("/shots/{shot}/plate/shadow")

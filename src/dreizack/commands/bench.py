@@ -12,6 +12,7 @@ SUBJECTS = (
     "artwork",
     "motion",
     "optics",
+    "match",
     "truth",
     "traced",
     "delivery",

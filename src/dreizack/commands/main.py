@@ -50,6 +50,13 @@ def parser() -> argparse.ArgumentParser:
         default=0.5,
         help="pixels that curves may stray, capitals being 2160 pixels high (default 0.5)",
     )
+    solve = commands.add_parser(
+        "solve", help="find out how the camera of footage moved, and write a shot file, without the server"
+    )
+    solve.add_argument("clip", help="footage (MP4, MOV and more)")
+    solve.add_argument("--out", required=True, help="FILE.json; plate and solve go into library/ beside it")
+    solve.add_argument("--focal-length", type=float, help="millimetres on a sensor 36 mm wide, if known")
+    solve.add_argument("--words", default="TITLE", help="words that stand there (default TITLE)")
     bench = commands.add_parser("bench", help="measure, and print one line per figure")
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
     commands.add_parser("status", help="what runs, what waits, what failed lately, disk and caches")
@@ -86,6 +93,10 @@ def main(arguments: list[str]) -> int:
             from .body import body
 
             return body(chosen)
+        if chosen.command == "solve":
+            from .solve import solve
+
+            return solve(chosen.clip, chosen.out, chosen.focal_length, chosen.words)
         if chosen.command == "bench":
             from .bench import bench
 

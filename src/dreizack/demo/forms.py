@@ -42,6 +42,7 @@ from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
 from .bell import bell_and_swell
 from .keying import LEAVE, keys
+from .on_the_quay import bring_quay
 
 BUOY, BELL = "buoy.mesh", "bell.wav"
 
@@ -232,6 +233,7 @@ def bring_demo_files(library: Path) -> None:
     """Put what the demo's shots need into a library: the bell buoy and its sound, made by code."""
     write_whole(library / BUOY, packed(buoy_scene(), "glb"))
     write_whole(library / BELL, bell_and_swell())
+    bring_quay(library)
 
 
 def buoy_scene() -> bytes:

@@ -34,6 +34,7 @@ from ..core.light import key_fill_rim
 from .bell import STRIKES
 from .forms import BELL, ebb, flood, slack
 from .keying import LAND, LEAVE, keys
+from .on_the_quay import on_the_quay
 
 PRODUCTION = "SLACK WATER"
 
@@ -47,6 +48,7 @@ def demo_shots() -> dict[str, Shot]:
         "part-three": slack(),
         "part-four": flood(),
         "lower-third": lower_third(),
+        "on-the-quay": on_the_quay(),
     }
 
 

@@ -17,15 +17,15 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..core.colour import view_curve
 from ..core.render.kernel.engine import engine
 from ..core.render.sampling.denoise import denoise
-from ..core.colour import view_curve
 
 Floats = NDArray[np.float64]
 
 SIZE, FRAMES, RATE = (960, 540), 96, Fraction(24)
 FOCAL = 960.0
-SUN = np.array([-0.62, 0.42, -0.28])
+SUN = np.array([-0.62, 0.28, 0.42])
 SAMPLES = 16
 # Standard deviation of the grain in codes, in the middle of the scale, and how large it is in pixels.
 GRAIN, GRAIN_SIZE = 2.2, 0.6
@@ -146,21 +146,21 @@ def _matte(picture: NDArray[np.float32], repeats: float = 1.0) -> dict[str, Any]
 def scene() -> dict[str, Any]:
     """The quay, in metres; the ground is y = 0, the origin where words are to stand."""
     mi, random = engine(), np.random.default_rng(58)
-    T = mi.ScalarTransform4f
+    at = mi.ScalarTransform4f
     made: dict[str, Any] = {"type": "scene", "integrator": {"type": "path", "max_depth": 5}}
     made["ground"] = {
         "type": "rectangle",
-        "to_world": T().translate([0, 0, 1]).rotate([1, 0, 0], -90).scale([12, 7.5, 1]),
+        "to_world": at().translate([0, 0, 1]).rotate([1, 0, 0], -90).scale([12, 7.5, 1]),
         "bsdf": _matte(_stones(random), 2),
     }
     made["edge"] = {
         "type": "rectangle",
-        "to_world": T().translate([0, -0.7, -6.5]).rotate([1, 0, 0], 180).scale([12, 0.7, 1]),
+        "to_world": at().translate([0, -0.7, -6.5]).rotate([1, 0, 0], 180).scale([12, 0.7, 1]),
         "bsdf": _matte(_stones(random)),
     }
     made["water"] = {
         "type": "rectangle",
-        "to_world": T().translate([0, -1.1, -606]).rotate([1, 0, 0], -90).scale([900, 600, 1]),
+        "to_world": at().translate([0, -1.1, -606]).rotate([1, 0, 0], -90).scale([900, 600, 1]),
         "bsdf": {
             "type": "principled",
             "base_color": {"type": "rgb", "value": [0.012, 0.03, 0.04]},
@@ -170,12 +170,12 @@ def scene() -> dict[str, Any]:
     }
     made["warehouse"] = {
         "type": "cube",
-        "to_world": T().translate([-9.5, 2.6, -12]).rotate([0, 1, 0], 18).scale([4.2, 3.8, 3]),
+        "to_world": at().translate([-9.5, 2.6, -12]).rotate([0, 1, 0], 18).scale([4.2, 3.8, 3]),
         "bsdf": _matte(_bricks(random)),
     }
     made["shed"] = {
         "type": "cube",
-        "to_world": T().translate([8.5, 1.2, -15]).rotate([0, 1, 0], -12).scale([3.6, 2.4, 3]),
+        "to_world": at().translate([8.5, 1.2, -15]).rotate([0, 1, 0], -12).scale([3.6, 2.4, 3]),
         "bsdf": _matte(_bricks(random)[::-1], 0.8),
     }
     for k, x in enumerate(np.linspace(-60, 60, 13)):
@@ -198,7 +198,7 @@ def scene() -> dict[str, Any]:
     for k, (x, y, z, half, turn) in enumerate(crates):
         made[f"crate{k}"] = {
             "type": "cube",
-            "to_world": T().translate([x, y + half, z]).rotate([0, 1, 0], turn).scale(half),
+            "to_world": at().translate([x, y + half, z]).rotate([0, 1, 0], turn).scale(half),
             "bsdf": _matte(_planks(random, tints[k % 4])),
         }
     iron = {
@@ -218,7 +218,7 @@ def scene() -> dict[str, Any]:
             }
             made[f"{part}cap{k}"] = {
                 "type": "disk",
-                "to_world": T().translate([x, high, z]).rotate([1, 0, 0], -90).scale(radius),
+                "to_world": at().translate([x, high, z]).rotate([1, 0, 0], -90).scale(radius),
                 "bsdf": iron,
             }
     hemp = {"type": "diffuse", "reflectance": {"type": "rgb", "value": [0.34, 0.26, 0.15]}}
@@ -236,14 +236,14 @@ def scene() -> dict[str, Any]:
             "bsdf": hemp,
         }
     sun = SUN / np.linalg.norm(SUN)
-    # The plugin's sky has z up.
+    # The sky has z up, but its sun is told as it stands in the room.
     made["sky"] = {
         "type": "sunsky",
-        "sun_direction": [float(sun[0]), float(-sun[2]), float(sun[1])],
+        "sun_direction": sun.tolist(),
         "turbidity": 3.2,
         "sun_scale": 1.0,
         "sky_scale": 1.0,
-        "to_world": T().rotate([1, 0, 0], -90),
+        "to_world": at().rotate([1, 0, 0], -90),
     }
     return made
 
@@ -273,13 +273,13 @@ def frame(
     sensor = _sensor(place, aim)
     light = np.array(mi.render(loaded, sensor=sensor, spp=samples, seed=number))
     told = np.array(mi.render(loaded, sensor=sensor, integrator=features, spp=8, seed=number))
-    colour = np.concatenate([light[..., :3], np.ones((*light.shape[:2], 1))], axis=2).astype(np.float32)
-    return denoise(colour * np.float32([EXPOSURE] * 3 + [1]), told[..., :3], told[..., 3:6], "high")[..., :3]
+    colour = np.concatenate([light[..., :3] * EXPOSURE, np.ones((*light.shape[:2], 1))], axis=2)
+    return denoise(colour.astype(np.float32), told[..., :3], told[..., 3:6], "high")[..., :3]
 
 
 def developed(linear: NDArray[np.float32], random: np.random.Generator) -> NDArray[np.uint8]:
     """As a camera would record it: a little blur, grain that is strongest in the middle."""
-    soft = cv2.GaussianBlur(linear, (0, 0), 0.45)
+    soft = cv2.GaussianBlur(linear, (0, 0), 0.45).astype(np.float32)
     codes = view_curve(soft) * 255
     grain = cv2.GaussianBlur(random.normal(0, 1, codes.shape).astype(np.float32), (0, 0), GRAIN_SIZE)
     grain *= GRAIN / grain.std()

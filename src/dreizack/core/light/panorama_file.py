@@ -28,6 +28,13 @@ def load_panorama(source: bytes | Path) -> bytes:
     )
 
 
+def panorama_bytes(picture: NDArray[np.float32]) -> bytes:
+    """A panorama of ours (rows, 2 rows, 3), scene-linear, as it is kept: half floats in an NPY file."""
+    out = io.BytesIO()
+    np.save(out, np.clip(picture, 0, BRIGHTEST).astype(np.float16), allow_pickle=False)
+    return out.getvalue()
+
+
 def read_panorama(data: bytes) -> bytes:
     """In the sandbox."""
     import cv2
@@ -42,9 +49,7 @@ def read_panorama(data: bytes) -> bytes:
     picture = np.clip(picture, 0, BRIGHTEST)
     rows = min(KEPT[0], max(16, picture.shape[0]))
     kept = cv2.resize(picture, (rows * 2, rows), interpolation=cv2.INTER_AREA)
-    out = io.BytesIO()
-    np.save(out, kept.astype(np.float16), allow_pickle=False)
-    return out.getvalue()
+    return panorama_bytes(kept.astype(np.float32))
 
 
 def _light(data: bytes) -> NDArray[np.float32]:

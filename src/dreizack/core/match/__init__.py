@@ -11,6 +11,7 @@ from .alignment import (
     with_ground,
     with_origin,
 )
+from .around import panorama
 from .bundle import Bundle, rotations_of, vectors_of
 from .file import Unsound, library_solve, read_solve, solve_bytes
 from .report import Report, report
@@ -30,6 +31,7 @@ __all__ = [
     "Unsound",
     "library_solve",
     "on_ground",
+    "panorama",
     "read_solve",
     "report",
     "rotations_of",

@@ -20,6 +20,7 @@ from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_
 from .framing import frame_titles
 from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
+from .plate_around import plate_panorama
 from .points import body_points
 from .shutter import exposed
 from .sight import Sight, sight
@@ -60,6 +61,7 @@ __all__ = [
     "movers",
     "on_frame",
     "plate_moments",
+    "plate_panorama",
     "respanned",
     "rigged",
     "shown_picture",

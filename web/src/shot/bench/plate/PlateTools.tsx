@@ -1,7 +1,8 @@
 import { Button, LinearProgress, Tooltip } from "@mui/material";
 import { useState } from "react";
 import { NumberField } from "../../../parts/number/NumberField";
-import { useAt } from "../../document/context";
+import { api, got } from "../../../api/client";
+import { useAt, useSession } from "../../document/context";
 import { hasPlace, useListed } from "../../things";
 import { look, useView, type Picking } from "../../view";
 import { Residual } from "./Residual";
@@ -191,6 +192,11 @@ function Standing() {
 }
 
 function Daylight() {
+  const session = useSession();
+  const surround = () =>
+    session.offered(() =>
+      got(api.POST("/api/shots/{shot}/plate/surroundings", { params: { path: { shot: session.id } } })),
+    );
   return (
     <section className="group" aria-label="light">
       <h3>light of the place</h3>
@@ -205,6 +211,11 @@ function Daylight() {
           label="how dark shadows are"
           tells="Stroke over some ground in light, then over the same ground in shade"
         />
+        <Tooltip title="Words mirror the place: surroundings made of what this camera saw" placement="left">
+          <button className="motion" onClick={() => void surround()}>
+            surroundings from the plate
+          </button>
+        </Tooltip>
       </div>
     </section>
   );
