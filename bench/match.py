@@ -29,7 +29,7 @@ FOCAL = {"push-in": 0.5}
 
 
 def clips() -> Iterator[tuple[str, Filming, dict[str, object], float]]:
-    """Made-up footage: what it is, its camera, how it was recorded, and the slide in pixels that is allowed."""
+    """Made-up footage: what it is, its camera, how it was recorded, and its slide in pixels, at most."""
     yield "dolly", dolly(120), {}, 0.1
     yield "orbit", orbit(120), {}, 0.1
     yield "push-in", push_in(120), {}, 0.1

@@ -104,7 +104,8 @@ def _planks(random: np.random.Generator, tint: tuple[float, float, float]) -> ND
         level = np.where(frame, 0.8 * (1 + 0.14 * _noise(random, side, (30, 130))), level)
     for px, py in random.random((40, 2)):
         cv2.circle(level, (int(px * side), int(py * side)), 3, 0.3, -1)
-    return np.clip(level[..., None] * np.array(tint), 0.01, 0.8).astype(np.float32)
+    walls: NDArray[np.float32] = np.clip(level[..., None] * np.array(tint), 0.01, 0.8).astype(np.float32)
+    return walls
 
 
 def _bricks(random: np.random.Generator) -> NDArray[np.float32]:

@@ -37,7 +37,7 @@ def linear_to_srgb(linear: NDArray[F]) -> NDArray[F]:
 def codes_to_linear(codes: NDArray[Any]) -> NDArray[np.float32]:
     """Scene-linear values of 8-bit display codes, of any shape.
 
-    >>> codes_to_linear(np.array([0, 188, 255], np.uint8)).round(3).tolist()
+    >>> codes_to_linear(np.array([0, 188, 255], np.uint8)).astype(float).round(3).tolist()
     [0.0, 0.503, 1.0]
     """
     return srgb_to_linear(np.divide(codes, 255, dtype=np.float32))

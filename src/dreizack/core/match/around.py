@@ -89,7 +89,8 @@ def _filled(total: Floats, weight: Floats) -> Floats:
     if min(weight.shape) <= 4:
         share = np.maximum(known.sum(), 1e-9)
         whole = (mean * known[..., None]).sum(axis=(0, 1)) / share
-        return (mean * known[..., None] + whole * (1 - known[..., None])).astype(np.float32)
+        even: Floats = (mean * known[..., None] + whole * (1 - known[..., None])).astype(np.float32)
+        return even
     rows, columns = weight.shape
     half = (columns // 2, rows // 2)
     # Columns go round.

@@ -31,7 +31,8 @@ def _table(view: str) -> NDArray[np.uint8]:
     """8-bit codes over the square root of the value; finest where the eye is."""
     curve, top = CURVES[view]
     root = (np.arange(_STEPS) + 0.5) / _STEPS
-    return np.rint(curve((root**2 * top).astype(np.float32)) * 255).astype(np.uint8)
+    codes: NDArray[np.uint8] = np.rint(curve((root**2 * top).astype(np.float32)) * 255).astype(np.uint8)
+    return codes
 
 
 def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.uint8]:

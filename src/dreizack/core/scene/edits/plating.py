@@ -75,7 +75,7 @@ def with_plate(shot: Shot, clip: str) -> Patch:
 
 
 def with_solve(shot: Shot, file: str) -> Patch:
-    """The camera stands where a solve says; of one that moves, the ground is guessed from the points below."""
+    """The camera stands where a solve says; of one that moves, the ground is guessed from points below it."""
     solve = library_solve(file)
     if solve is None:
         raise Contradicts("there is no such solve; solve the plate again")
