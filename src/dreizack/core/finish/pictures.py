@@ -37,9 +37,10 @@ def surface_picture(picture: SurfacePicture, frame: int = 0) -> Floats:
 def gradient_colours(stops: Sequence[Stop], share: NDArray[np.float64]) -> Floats:
     """Scene-linear colours (..., 3) of places along a gradient (...), 0 to 1.
 
-    >>> gradient_colours([Stop(at=0, colour=Colour(r=0, g=0, b=1)), Stop(at=1, colour=Colour(r=1, g=0, b=0))],
-    np.array([0.25]))
-    array([[0.25, 0.  , 0.75]], dtype=float32)
+    >>> from dreizack.core.document import Colour
+    >>> blue, red = Colour(r=0, g=0, b=1), Colour(r=1, g=0, b=0)
+    >>> gradient_colours([Stop(at=0, colour=blue), Stop(at=1, colour=red)], np.array([0.25])).tolist()
+    [[0.25, 0.0, 0.75]]
     """
     ordered = sorted(stops, key=lambda stop: stop.at)
     at = [stop.at for stop in ordered]

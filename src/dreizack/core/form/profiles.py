@@ -65,7 +65,7 @@ def profile(
     ``drawn`` runs smoothly through the pairs (across, up) of ``drawn``, from (0, 0) to (1, 1).
 
     >>> p = profile("roundover", 0.02, 0.02, 0.001)
-    >>> float(p.inset[-1]), float(p.drop[0])
+    >>> round(float(p.inset[-1]), 9), float(p.drop[0])
     (0.02, 0.02)
     """
     if kind == "none" or reach <= 1e-7 or rise <= 1e-7:

@@ -22,7 +22,7 @@ def amount_of(source: str, unit: str, stops: Floats, cone: Floats, penumbra: Flo
     """Candela, lumen or lux (n,) of light in stops (n,): the inverse of :func:`.sources.stops_of`; nothing
     where it is dark.
 
-    >>> amount_of("point", "candela", np.array([1.0, -16.0]), np.zeros(2), np.zeros(2)).tolist()
+    >>> amount_of("point", "candela", np.array([1.0, -16.0]), np.zeros(2), np.zeros(2)).round(6).tolist()
     [18000.0, 0.0]
     """
     one = stops_of(source, unit, np.ones(len(stops)), cone, penumbra)
