@@ -14,6 +14,8 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
+from dreizack.core.document import Shot
+from dreizack.core.scene import sight
 from dreizack.store import open_store
 from dreizack.work.solving import Solver
 from tests.core.match.plates import Filming, dolly, footage, pan
@@ -218,3 +220,50 @@ def test_odd_picks_are_refused_in_words(client: TestClient, made: str, places: A
         f"/api/shots/{made}/plate/align", json={"what": "ground", "frame": 0, "places": places}
     )
     assert answer.status_code == 422 and answer.json()["detail"]
+
+
+def test_a_box_of_the_plate_is_a_catcher_where_it_was_picked(client: TestClient, made: str) -> None:
+    """Corners seen by a camera set by hand: the box has their place, turn and size."""
+    brought(client, made, dolly(3))
+    at = f"/api/shots/{made}"
+    revision = client.get(at).json()["revision"]
+    patch = [
+        {"op": "replace", "path": "/camera/position", "value": {"x": 0.5, "y": 1.6, "z": 6.0}},
+        {"op": "replace", "path": "/camera/aim", "value": {"x": 0.0, "y": 0.6, "z": 0.0}},
+    ]
+    assert client.post(f"{at}/edits", json={"base": revision, "patch": patch}).status_code == 200
+    seen = sight(Shot.model_validate(shot_of(client, made)), 0)
+    turn = np.radians(20)
+    along, back = np.array([np.cos(turn), 0, -np.sin(turn)]), np.array([-np.sin(turn), 0, -np.cos(turn)])
+    first = np.array([-0.4, 0, 0.5])
+    corners = np.array(
+        [first, first + 1.2 * along, first + 1.2 * along + 0.7 * back, first + np.array([0, 0.9, 0])]
+    )
+    places = seen.seen(corners).tolist()
+    made_box = client.post(f"{at}/plate/box", json={"frame": 0, "places": places})
+    assert made_box.status_code == 200, made_box.text
+    box = shot_of(client, made)["things"]["plate-box-1"]
+    assert box["visibility"]["catches"] and box["size"] == pytest.approx(0.9, abs=1e-3)
+    assert box["body"]["depth"] == pytest.approx(0.7, abs=1e-3)
+    position, middle = box["place"]["position"], first + 0.6 * along
+    assert [position[axis] for axis in "xyz"] == pytest.approx(middle.tolist(), abs=1e-3)
+    assert box["place"]["rotation"]["y"] == pytest.approx(20, abs=0.05)
+    # What stands there is as wide as it was picked.
+    assert box["pieces"][0]["path"].startswith("M-0.66667 0L0.66667 0")
+    flat = [places[0], places[0], places[2], places[3]]
+    refused = client.post(f"{at}/plate/box", json={"frame": 0, "places": flat})
+    assert refused.status_code == 422 and "apart" in refused.json()["detail"]
+
+
+def test_surroundings_and_grain_come_from_the_plate(client: TestClient, made: str) -> None:
+    brought(client, made, dolly(3))
+    assert client.post(f"/api/shots/{made}/plate/surroundings").json()["changed"]
+    document = shot_of(client, made)
+    assert document["surroundings"]["source"] == "picture"
+    assert document["surroundings"]["picture"].endswith(".panorama")
+    # Whoever has the same plate has the same surroundings.
+    again = client.post(f"/api/shots/{made}/plate/surroundings").json()
+    assert not again["changed"], (document["surroundings"], shot_of(client, made)["surroundings"])
+    found = client.post(f"/api/shots/{made}/plate/grain").json()
+    assert found["changed"] and all(0 < one < 60 for one in found["strength"]) and 0.5 <= found["size"] <= 12
+    assert shot_of(client, made)["plate"]["grain"]["middle"] == pytest.approx(found["strength"][1], abs=1e-3)

@@ -18,7 +18,7 @@ from ..core.document import Shot
 from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.light.panorama_file import panorama_bytes
-from ..core.match import Solve, library_solve, report, shadow_share
+from ..core.match import Solve, library_solve, measured_grain, report, shadow_share
 from ..core.scene import (
     aligned_by,
     alignment_of,
@@ -26,6 +26,7 @@ from ..core.scene import (
     plate_panorama,
     sight,
     stood,
+    with_box,
     with_plate,
     with_shadow,
     with_solve,
@@ -48,6 +49,8 @@ NO_PLATE = "this shot has no plate yet; drop a video to bring one"
 STROKE = 0.006
 # Width in pixels that focal lengths of solves are counted at, and of the sensor that wishes are told for.
 SENSOR = 36.0
+# Frames that grain is measured in.
+GRAIN_FRAMES = 6
 
 
 class PlateFile(BaseModel):
@@ -123,6 +126,13 @@ class StandWish(Wish):
     facing: bool = True
 
 
+class BoxWish(Wish):
+    """A corner of its foot, the next one along its front, the one behind that, its top over the first one."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+    places: tuple[Pick, Pick, Pick, Pick]
+
+
 class SunWish(Wish):
     """Feet, tips and tips of shadows."""
 
@@ -142,6 +152,13 @@ class ShadowWish(Wish):
     frame: int = Field(0, ge=0, le=200_000)
     lit: list[Pick] = Field(min_length=1, max_length=2000)
     shade: list[Pick] = Field(min_length=1, max_length=2000)
+
+
+class GrainFound(Offered):
+    """Standard deviation in codes in dark, middle and light, and the size of a grain in pixels."""
+
+    strength: tuple[float, float, float]
+    size: float
 
 
 class ShadowFound(Offered):
@@ -340,6 +357,13 @@ def stand(behind: Behind, shot: UUID, wish: StandWish) -> Offered:
     )
 
 
+@router.post("/shots/{shot}/plate/box")
+def add_box(behind: Behind, shot: UUID, wish: BoxWish) -> Offered:
+    """Add a box that stands for something in the plate: it takes shadow and hides what is behind it."""
+    places = np.array(wish.places, np.float64)
+    return changed_by(behind, shot, lambda now: with_box(now, wish.frame, places), NO_PLATE)
+
+
 @router.post("/shots/{shot}/plate/sun")
 def place_sun(behind: Behind, shot: UUID, wish: SunWish) -> SunFound:
     """Let the sun stand where shadows in the plate say."""
@@ -375,10 +399,39 @@ def _surrounded(behind: Behind, shot: UUID) -> Offered:
         "strength": 0.0,
         "blur": 0.0,
     }
+
+    def change(there: Shot) -> list[dict[str, Any]]:
+        return [
+            {"op": "replace", "path": f"/surroundings/{name}", "value": value}
+            for name, value in values.items()
+            if getattr(there.surroundings, name) != value
+        ]
+
+    return changed_by(behind, shot, change, NO_PLATE)
+
+
+@router.post("/shots/{shot}/plate/grain")
+async def measure_grain(behind: Behind, shot: UUID) -> GrainFound:
+    """Lay the plate's own grain on the words: measured in some of its frames."""
+    return await asyncio.to_thread(_grained, behind, shot)
+
+
+def _grained(behind: Behind, shot: UUID) -> GrainFound:
+    now = store.read_shot(behind.store, shot).shot
+    facts = plate_facts(now.plate.clip) if now.plate.clip else None
+    if facts is None:
+        raise NotThere(NO_PLATE)
+    numbers = np.unique(np.linspace(0, facts.frames - 1, GRAIN_FRAMES).round().astype(int)).tolist()
+    frames = (plate_frame(now.plate.clip, number) for number in numbers)
+    found = measured_grain(frame for frame in frames if frame is not None)
+    dark, middle, light = found.strength
+    values = {"dark": dark, "middle": middle, "light": light, "size": found.size, "colour": found.colour}
     patch = [
-        {"op": "replace", "path": f"/surroundings/{name}", "value": value} for name, value in values.items()
+        {"op": "replace", "path": f"/plate/grain/{name}", "value": round(value, 4)}
+        for name, value in values.items()
     ]
-    return changed_by(behind, shot, lambda _: patch, NO_PLATE)
+    done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
+    return GrainFound(changed=done.changed, revision=done.revision, strength=found.strength, size=found.size)
 
 
 @router.post("/shots/{shot}/plate/shadow")

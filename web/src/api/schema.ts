@@ -1391,6 +1391,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Box
+         * @description Add a box that stands for something in the plate: it takes shadow and hides what is behind it.
+         */
+        post: operations["add_box_api_shots__shot__plate_box_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/sun": {
         parameters: {
             query?: never;
@@ -1425,6 +1445,26 @@ export interface paths {
          * @description Let the words mirror the place: surroundings made of what the plate's camera saw, frame by frame.
          */
         post: operations["take_surroundings_api_shots__shot__plate_surroundings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/grain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Grain
+         * @description Lay the plate's own grain on the words: measured in some of its frames.
+         */
+        post: operations["measure_grain_api_shots__shot__plate_grain_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2306,6 +2346,36 @@ export interface components {
             front?: components["schemas"]["Edge"];
             /** back edge */
             back?: components["schemas"]["Edge"];
+        };
+        /**
+         * BoxWish
+         * @description A corner of its foot, the next one along its front, the one behind that, its top over the first one.
+         */
+        BoxWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Places */
+            places: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
         };
         /**
          * Camera
@@ -3353,6 +3423,24 @@ export interface components {
              * @default 1
              */
             seed: number;
+        };
+        /**
+         * GrainFound
+         * @description Standard deviation in codes in dark, middle and light, and the size of a grain in pixels.
+         */
+        GrainFound: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Strength */
+            strength: [
+                number,
+                number,
+                number
+            ];
+            /** Size */
+            size: number;
         };
         /**
          * Halation
@@ -4478,6 +4566,7 @@ export interface components {
              * @default 1
              */
             scale: number;
+            grain?: components["schemas"]["PlateGrain"];
             /**
              * shadow density
              * @description How dark shadows on the plate are; 1 is what the lights say.
@@ -4513,6 +4602,48 @@ export interface components {
             sound: boolean;
             /** Done */
             done: string[];
+        };
+        /**
+         * PlateGrain
+         * @description Grain of the plate, laid on the words alone.
+         */
+        PlateGrain: {
+            /**
+             * amount
+             * @description 1 is as measured, 0 is none.
+             * @default 1
+             */
+            amount: number;
+            /**
+             * in the dark
+             * @description Standard deviation of the grain in the dark, of 255 codes.
+             * @default 0
+             */
+            dark: number;
+            /**
+             * in the middle
+             * @description Standard deviation of the grain in the middle, of 255 codes.
+             * @default 0
+             */
+            middle: number;
+            /**
+             * in the light
+             * @description Standard deviation of the grain in the light, of 255 codes.
+             * @default 0
+             */
+            light: number;
+            /**
+             * size
+             * @description Width of a grain.
+             * @default 1.2
+             */
+            size: number;
+            /**
+             * colour
+             * @description How much grains of red, green and blue differ.
+             * @default 0.5
+             */
+            colour: number;
         };
         /**
          * Pose
@@ -13972,6 +14103,102 @@ export interface operations {
             };
         };
     };
+    add_box_api_shots__shot__plate_box_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     place_sun_api_shots__shot__plate_sun_post: {
         parameters: {
             query?: never;
@@ -14086,6 +14313,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_grain_api_shots__shot__plate_grain_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrainFound"];
                 };
             };
             /** @description The request cannot be read */

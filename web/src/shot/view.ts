@@ -89,7 +89,7 @@ export interface View {
 
 /** What picks in the picture of a plate are for. */
 export type Picking =
-  "ground" | "box" | "horizon" | "origin" | "distance" | "direction" | "stand" | "sun" | "shadow";
+  "ground" | "box" | "horizon" | "origin" | "distance" | "direction" | "stand" | "sun" | "shadow" | "crate";
 
 export type Region = [number, number, number, number];
 

@@ -2,10 +2,48 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import Field
 
 from .ground import Colour, Section, Turn, Vector, colour, frames, number, switch, text, vector
 from .plain_text import Line
+
+
+def _codes(label: str, where: str) -> Any:
+    return number(
+        0.0,
+        0,
+        60,
+        label=label,
+        unit="codes",
+        step=0.02,
+        keyable=False,
+        tells=f"Standard deviation of the grain in {where}, of 255 codes.",
+    )
+
+
+class PlateGrain(Section):
+    """Grain of the plate, laid on the words alone."""
+
+    amount: float = number(
+        1.0, 0, 4, label="amount", unit="×", step=0.01, keyable=False, tells="1 is as measured, 0 is none."
+    )
+    dark: float = _codes("in the dark", "the dark")
+    middle: float = _codes("in the middle", "the middle")
+    light: float = _codes("in the light", "the light")
+    size: float = number(
+        1.2, 0.5, 12, label="size", unit="px", step=0.01, keyable=False, tells="Width of a grain."
+    )
+    colour: float = number(
+        0.5,
+        0,
+        1,
+        label="colour",
+        step=0.005,
+        keyable=False,
+        tells="How much grains of red, green and blue differ.",
+    )
 
 
 class Plate(Section):
@@ -45,6 +83,7 @@ class Plate(Section):
         keyable=False,
         tells="How large the room of the plate is; two points with a known distance tell it.",
     )
+    grain: PlateGrain = Field(default_factory=PlateGrain)
     shadow_density: float = number(
         1.0,
         0,

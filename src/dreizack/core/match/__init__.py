@@ -14,9 +14,10 @@ from .alignment import (
 from .around import panorama
 from .bundle import Bundle, rotations_of, vectors_of
 from .file import Unsound, library_solve, read_solve, solve_bytes
+from .grain import Grain, measured_grain
 from .report import Report, report
 from .solve import NoSolve, Solve, solve_tracks, solved
-from .sun import on_ground, shadow_share, sun_from_shadows
+from .sun import heights_over, on_ground, shadow_share, sun_from_shadows
 from .tracks import Tracks
 
 __all__ = [
@@ -24,12 +25,15 @@ __all__ = [
     "Alignment",
     "Bundle",
     "Contradicts",
+    "Grain",
     "NoSolve",
     "Report",
     "Solve",
     "Tracks",
     "Unsound",
+    "heights_over",
     "library_solve",
+    "measured_grain",
     "on_ground",
     "panorama",
     "read_solve",

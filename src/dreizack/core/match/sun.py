@@ -23,6 +23,16 @@ def on_ground(eye: Floats, ways: Floats) -> Floats:
     return result
 
 
+def heights_over(eye: Floats, feet: Floats, ways: Floats) -> Floats:
+    """How high over points of the ground (n, 3) rays (n, 3) from an eye pass, where upright lines and rays
+    come nearest (n,)."""
+    tip = ways / np.linalg.norm(ways, axis=1, keepdims=True)
+    lean, away = tip[:, 1], feet - eye
+    along = np.einsum("nk,nk->n", tip, away)
+    result: Floats = (lean * along - away[:, 1]) / np.maximum(1 - lean**2, 1e-9)
+    return result
+
+
 def sun_from_shadows(eye: Floats, feet: Floats, tips: Floats, shadows: Floats) -> tuple[Floats, float]:
     """Direction (3,) to the sun, the mean of what several things say, and how far they differ at most, in
     degrees.
@@ -38,11 +48,7 @@ def sun_from_shadows(eye: Floats, feet: Floats, tips: Floats, shadows: Floats) -
     [1.0, 1.0, 0.5]
     """
     foot, shadow = on_ground(eye, feet), on_ground(eye, shadows)
-    tip = tips / np.linalg.norm(tips, axis=1, keepdims=True)
-    # Where the upright line over the foot and the ray to the tip come nearest.
-    lean, away = tip[:, 1], foot - eye
-    along = np.einsum("nk,nk->n", tip, away)
-    height = (lean * along - away[:, 1]) / np.maximum(1 - lean**2, 1e-9)
+    height = heights_over(eye, foot, tips)
     if (height <= 1e-6).any():
         raise Contradicts(
             "a tip lies below its foot; pick the foot first, then the tip, then the shadow's tip"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..optics import Finishing, Place
+from ..optics import Finishing, Place, PlateGrain
 from ..render import Window, backdrop_picture
 from ..scene import FrameState
 
@@ -17,6 +17,7 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
         behind = np.broadcast_to(behind, (height, width, 3))[window.slices]
     left, top = (window.left, window.top) if window is not None else (0, 0)
     place = Place(width, height, left, top, state.number)
+    grain = PlateGrain(*state.plate_grain) if state.plate_grain is not None else None
     return Finishing(
-        state.exposure, state.view, behind, state.optics, place, state.shadow_tone, state.bending
+        state.exposure, state.view, behind, state.optics, place, state.shadow_tone, state.bending, grain
     )

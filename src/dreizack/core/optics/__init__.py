@@ -6,6 +6,7 @@ from .looks import LOOKS, PictureLook, looked
 from .passes import Passes, PassName
 from .pipeline import STEPS, Finishing, Step, finished, margin_of, needed_passes, scene_light
 from .settings import Place, Values
+from .steps.plate_grain import PlateGrain
 from .transforms import LOW, SPAN, TRANSFORMS, cube
 from .view import SHOULDER_START, to_display, view_curve
 
@@ -21,6 +22,7 @@ __all__ = [
     "Passes",
     "PictureLook",
     "Place",
+    "PlateGrain",
     "Step",
     "Values",
     "channel_shown",

@@ -18,6 +18,7 @@ from .settings import Place, Values
 from .steps.film import grained, halated
 from .steps.grade import boxed, graded
 from .steps.lens import bloomed, diffused, distorted, fringed, rayed, streaked, veiled, vignetted
+from .steps.plate_grain import PlateGrain, with_plate_grain
 from .view import to_display
 
 Floats = NDArray[np.float32]
@@ -29,7 +30,8 @@ class Finishing:
     ``backdrop``: one colour (3,) or a picture, scene-linear, that broadcasts to (height, width, 3);
     ``optics``, values by pointer below them (none: nothing of it), and the ``place`` of the picture in the
     whole one (none: it is whole); ``shadow_tone``, what full shadow takes of the backdrop, channel by
-    channel; ``bending``, the radial term of the lens that the backdrop was seen through."""
+    channel; ``bending``, the radial term of the lens that the backdrop was seen through, and
+    ``plate_grain`` its grain, for what is before it."""
 
     exposure: float
     view: str
@@ -38,6 +40,7 @@ class Finishing:
     place: Place | None = None
     shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
     bending: float = 0.0
+    plate_grain: PlateGrain | None = None
 
 
 @dataclass(frozen=True)
@@ -68,6 +71,16 @@ def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     return light + left * settings.backdrop.astype(np.float32)
 
 
+def grained_as_plate(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+    """The plate's grain on what was put into it."""
+    if settings.plate_grain is None:
+        return light
+    place, coverage = settings.place or Place(*passes.size), passes.coverage
+    if settings.bending:
+        coverage = lens_bent(coverage, settings.bending, place)
+    return with_plate_grain(light, coverage, settings.plate_grain, place)
+
+
 def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     """Light times two to the power of the exposure."""
     result: Floats = light * np.float32(2.0**settings.exposure)
@@ -87,8 +100,8 @@ def optical(
     return step
 
 
-# In order: what is behind, the lens, exposure, the film, the grade; the view transform comes after all of
-# them, and bars are black whatever it is.
+# In order: what is behind, the lens, exposure, the plate's grain, the film, the grade; the view transform
+# comes after all of them, and bars are black whatever it is.
 STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
     Step("distortion", optical(distorted)),
@@ -100,6 +113,7 @@ STEPS: tuple[Step, ...] = (
     Step("veil", optical(veiled)),
     Step("vignette", optical(vignetted)),
     Step("exposure", exposed_light),
+    Step("plate grain", grained_as_plate),
     Step("halation", optical(halated)),
     Step("grain", optical(grained)),
     Step("grade", optical(graded)),

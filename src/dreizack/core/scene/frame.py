@@ -150,8 +150,8 @@ class Lens:
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
-    what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, and ``bending``, the
-    radial term of the plate's lens."""
+    what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, ``bending``, the
+    radial term of the plate's lens, and ``plate_grain``."""
 
     pose: Pose
     around: SurroundingsState
@@ -172,6 +172,7 @@ class FrameState:
     optics: dict[str, float] = field(default_factory=dict)
     shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
     bending: float = 0.0
+    plate_grain: tuple[tuple[float, float, float], float, float] | None = None
 
     @property
     def things_key(self) -> Any:
@@ -258,7 +259,17 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         optics={name: float(values[index]) for name, values in baked.optics.items()},
         shadow_tone=_three(baked.shadow_tone[index]),
         bending=plate_bending(shot),
+        plate_grain=_grain(shot),
     )
+
+
+def _grain(shot: Shot) -> tuple[tuple[float, float, float], float, float] | None:
+    """Strength, size in pixels of the shot, and colour of the grain that is laid on words; None without."""
+    of = shot.plate.grain
+    if shot.backdrop.kind != "plate" or of.amount <= 0 or not (of.dark or of.middle or of.light):
+        return None
+    strength = (of.dark * of.amount, of.middle * of.amount, of.light * of.amount)
+    return strength, of.size, of.colour
 
 
 def _three(values: Floats) -> tuple[float, float, float]:

@@ -46,7 +46,7 @@ def grained(light: Floats, of: Values, place: Place) -> Floats:
     size = max(0.5, of["grain/size"] * place.height / 1080)
     tile = _tile(int(of["grain/seed"]), round(size, 3), round(of["grain/colour"], 3), round(amount, 4))
     # Of a window the grain is that of the whole picture there.
-    factor = _laid(tile, place)[place.top : place.top + height, place.left : place.left + width]
+    factor = laid(tile, place)[place.top : place.top + height, place.left : place.left + width]
     share = light / (light + SHADOW)
     share *= factor
     share += 1
@@ -54,7 +54,7 @@ def grained(light: Floats, of: Values, place: Place) -> Floats:
     return share
 
 
-def _laid(tile: Floats, place: Place) -> Floats:
+def laid(tile: Floats, place: Place) -> Floats:
     """A tile laid over a whole picture, turned over and begun elsewhere for every frame; its mean is taken
     out."""
     chance = np.random.default_rng(place.frame)
@@ -75,7 +75,7 @@ def _laid(tile: Floats, place: Place) -> Floats:
 @lru_cache(maxsize=6)
 def _tile(seed: int, size: float, colour: float, amount: float) -> Floats:
     """One tile (TILE, TILE, 3) of how much grains darken and brighten; it goes on seamlessly."""
-    field = _noise(seed, size)
+    field = noise(seed, size)
     mixed = field[..., 3:4] * (1 - colour) + field[..., :3] * colour
     mixed /= np.sqrt((1 - colour) ** 2 + colour**2)
     # Log-normal with the mean of 1: never below black.
@@ -85,7 +85,7 @@ def _tile(seed: int, size: float, colour: float, amount: float) -> Floats:
 
 
 @lru_cache(maxsize=2)
-def _noise(seed: int, size: float) -> Floats:
+def noise(seed: int, size: float) -> Floats:
     """Four independent fields (TILE, TILE, 4), mean 0, variance 1, softened to a grain's size in pixels."""
     chance = np.random.default_rng(seed)
     spectrum = np.fft.rfft2(chance.standard_normal((TILE, TILE, 4)), axes=(0, 1))

@@ -1,7 +1,7 @@
 """Edits of a shot over time that need to know where things stand: offered whole, as patches (RFC 6902)."""
 
 from .hanging import hung_on
-from .plating import aligned_by, stood, with_plate, with_shadow, with_solve, with_sun
+from .plating import aligned_by, stood, with_box, with_plate, with_shadow, with_solve, with_sun
 from .rigging import rigged
 from .spans import respanned
 
@@ -11,6 +11,7 @@ __all__ = [
     "respanned",
     "rigged",
     "stood",
+    "with_box",
     "with_plate",
     "with_shadow",
     "with_solve",

@@ -1,5 +1,6 @@
 import { Button, LinearProgress, Tooltip } from "@mui/material";
 import { useState } from "react";
+import { say } from "../../../parts/notices";
 import { NumberField } from "../../../parts/number/NumberField";
 import { api, got } from "../../../api/client";
 import { useAt, useSession } from "../../document/context";
@@ -20,6 +21,7 @@ export function PlateTools() {
         <>
           <Ground report={report} />
           <Standing />
+          <Catchers />
           <Daylight />
         </>
       )}
@@ -160,6 +162,21 @@ function Ground({ report }: { report: SolveReport }) {
   );
 }
 
+function Catchers() {
+  return (
+    <section className="group" aria-label="catchers">
+      <h3>what stands in the place</h3>
+      <div className="motions">
+        <Pick
+          what="crate"
+          label="add a box"
+          tells="Pick four corners of a box in the plate: words pass behind it, and throw their shadow on it"
+        />
+      </div>
+    </section>
+  );
+}
+
 function Standing() {
   const things = useListed().filter(({ kind }) => hasPlace(kind) && kind !== "floor");
   const standing = useView((s) => s.standing) ?? things[0]?.key ?? "";
@@ -197,6 +214,15 @@ function Daylight() {
     session.offered(() =>
       got(api.POST("/api/shots/{shot}/plate/surroundings", { params: { path: { shot: session.id } } })),
     );
+  const grain = () =>
+    session.offered(async () => {
+      const { strength, size } = await got(
+        api.POST("/api/shots/{shot}/plate/grain", { params: { path: { shot: session.id } } }),
+      );
+      say(
+        `Grain of ${strength.map((v) => v.toFixed(1)).join(", ")} codes in dark, middle and light, ${size.toFixed(1)} px wide, is laid on the words`,
+      );
+    });
   return (
     <section className="group" aria-label="light">
       <h3>light of the place</h3>
@@ -214,6 +240,11 @@ function Daylight() {
         <Tooltip title="Words mirror the place: surroundings made of what this camera saw" placement="left">
           <button className="motion" onClick={() => void surround()}>
             surroundings from the plate
+          </button>
+        </Tooltip>
+        <Tooltip title="Words get the grain of the plate, as it is measured" placement="left">
+          <button className="motion" onClick={() => void grain()}>
+            grain of the plate
           </button>
         </Tooltip>
       </div>

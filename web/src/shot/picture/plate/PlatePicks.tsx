@@ -8,7 +8,20 @@ import { useListed } from "../../things";
 type Place = [number, number];
 
 /** How many picks are taken at once; the others end with Enter. */
-const TAKEN: Partial<Record<Picking, number>> = { origin: 1, stand: 1, direction: 2, horizon: 2, box: 2 };
+const TAKEN: Partial<Record<Picking, number>> = {
+  origin: 1,
+  stand: 1,
+  direction: 2,
+  horizon: 2,
+  box: 2,
+  crate: 4,
+};
+const CRATE = [
+  "a corner of its foot",
+  "the next corner along its front",
+  "the corner behind that one",
+  "its top, over the first corner",
+];
 const SUN = ["the foot of something upright", "its tip", "the tip of its shadow"];
 
 const says = (what: Picking, count: number, strokes: number): string => {
@@ -20,6 +33,7 @@ const says = (what: Picking, count: number, strokes: number): string => {
   if (what === "distance") return count < 2 ? `Pick a point (${count} of 2)` : "How far apart are they?";
   if (what === "direction") return `Pick a point along an edge (${count} of 2)`;
   if (what === "stand") return "Click the ground where it is to stand";
+  if (what === "crate") return `Pick ${CRATE[count % 4]}`;
   if (what === "sun")
     return `Pick ${SUN[count % 3]}${count >= 3 && count % 3 === 0 ? ", or Enter takes them" : ""}`;
   return strokes === 0 ? "Stroke over ground in light" : "Stroke over the same ground in shade";
@@ -74,6 +88,17 @@ export function PlatePicks({ what }: { what: Picking }) {
             api.POST("/api/shots/{shot}/plate/stand", {
               params,
               body: { thing: standing ?? first ?? "", frame, place: of[0]!, facing: true },
+            }),
+          ),
+        )
+        .then(done);
+    else if (what === "crate")
+      void session
+        .offered(() =>
+          got(
+            api.POST("/api/shots/{shot}/plate/box", {
+              params,
+              body: { frame, places: of as [Place, Place, Place, Place] },
             }),
           ),
         )
