@@ -15,10 +15,10 @@ from .alignment import Contradicts
 Floats = NDArray[np.float32]
 
 # Side of the squares that are looked at, and the share of them, the evenest, in which grain is all there is.
-SIDE, EVENEST = 16, 0.25
+SIDE, EVENEST = 16, 0.06
 # Display values at whose neighbourhood strength is told, and how far that reaches.
 LEVELS, NEAR = (0.2, 0.5, 0.8), 0.15
-FEWEST = 30
+FEWEST = 60
 
 
 @dataclass(frozen=True)
