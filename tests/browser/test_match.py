@@ -3,14 +3,28 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
 import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from .test_main_job import live_picture, open_demo, settled, shot_of
+from .test_main_job import live_picture, open_demo, shot_of
 
 pytestmark = pytest.mark.browser
+
+
+def position(page: Page) -> dict[str, float]:
+    found: dict[str, float] = shot_of(page)["document"]["things"]["title"]["place"]["position"]
+    return found
+
+
+def until(page: Page, holds: Callable[[], bool]) -> None:
+    for _ in range(200):
+        if holds():
+            return
+        page.wait_for_timeout(50)
+    raise AssertionError("it did not come to that within ten seconds")
 
 
 def rests(page: Page) -> None:
@@ -50,21 +64,19 @@ def test_words_stand_in_the_demo_plate_and_are_put_elsewhere(page: Page) -> None
     assert (brighter[ground].mean(axis=2) > 12).sum() > 60
     assert (brighter[ground].mean(axis=2) < -12).sum() < 60
 
-    before = shot_of(page)["document"]["things"]["title"]["place"]["position"]
+    before = position(page)
     page.get_by_role("button", name="stand it on the ground").click()
     picks = page.get_by_role("application", name="Click the ground where it is to stand")
     box = picks.bounding_box()
     assert box is not None
     page.mouse.click(box["x"] + 0.6 * box["width"], box["y"] + 0.9 * box["height"])
-    settled(page)
-    page.wait_for_timeout(500)
-    after = shot_of(page)["document"]["things"]["title"]["place"]["position"]
+    until(page, lambda: position(page) != before)
+    after = position(page)
     assert after["z"] > before["z"] + 1 and abs(after["y"]) < 1e-6
     page.keyboard.press("Escape")
     expect(picks).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
-    page.wait_for_timeout(800)
-    assert shot_of(page)["document"]["things"]["title"]["place"]["position"] == before
+    until(page, lambda: position(page) == before)
 
 
 def test_picks_are_said_taken_back_and_refused_in_words(page: Page) -> None:

@@ -225,12 +225,10 @@ def solve_plate(behind: Behind, shot: UUID, wish: SolveWish) -> SolveState:
 
 
 @router.get("/shots/{shot}/plate/solve")
-def solve_state(behind: Behind, shot: UUID) -> SolveState:
-    """How far the latest solve of a shot's plate is."""
+def solve_state(behind: Behind, shot: UUID) -> SolveState | None:
+    """How far the latest solve of a shot's plate is; nothing where nobody asked for one."""
     row = behind.store.row("solve_latest", clip=_clip(behind, shot))
-    if row is None:
-        raise NotThere("the plate was not solved yet")
-    return _state(behind, row["id"])
+    return _state(behind, row["id"]) if row is not None else None
 
 
 @router.post("/shots/{shot}/plate/solve/cancel")
@@ -248,7 +246,7 @@ def cancel_solve(behind: Behind, shot: UUID) -> SolveState:
 def take_solve(behind: Behind, shot: UUID) -> Offered:
     """Let the shot's camera stand where the latest solve of its plate says."""
     found = solve_state(behind, shot)
-    if found.file is None:
+    if found is None or found.file is None:
         raise NotThere("the plate is not solved yet")
     file = found.file
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)

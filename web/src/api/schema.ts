@@ -1233,7 +1233,7 @@ export interface paths {
         };
         /**
          * Solve State
-         * @description How far the latest solve of a shot's plate is.
+         * @description How far the latest solve of a shot's plate is; nothing where nobody asked for one.
          */
         get: operations["solve_state_api_shots__shot__plate_solve_get"];
         put?: never;
@@ -13277,7 +13277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SolveState"];
+                    "application/json": components["schemas"]["SolveState"] | null;
                 };
             };
             /** @description The request cannot be read */
