@@ -267,3 +267,23 @@ def test_surroundings_and_grain_come_from_the_plate(client: TestClient, made: st
     found = client.post(f"/api/shots/{made}/plate/grain").json()
     assert found["changed"] and all(0 < one < 60 for one in found["strength"]) and 0.5 <= found["size"] <= 12
     assert shot_of(client, made)["plate"]["grain"]["middle"] == pytest.approx(found["strength"][1], abs=1e-3)
+
+
+def test_a_locked_shot_is_matched_by_a_rectangle(client: TestClient, made: str) -> None:
+    camera = dolly(3)
+    brought(client, made, camera)
+    corners = np.array([[-0.5, 0, 2.0], [1.5, 0, 2.0], [1.5, 0, 0.5], [-0.5, 0, 0.5]])
+    places = (camera.seen(corners, 0) / np.array(camera.size)).tolist()
+    wish = {"places": places, "width": 2.0, "depth": 1.5}
+    assert client.post(f"/api/shots/{made}/plate/rectangle", json=wish).json()["changed"]
+    assert shot_of(client, made)["camera"]["rig"] == "matched"
+    report = client.get(f"/api/shots/{made}/plate/report").json()
+    assert "rectangle" in report["words"][0] and report["verdict"] == "good"
+    assert report["focal_length"] == pytest.approx(36 * camera.focal / 960, rel=0.01)
+    _, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
+    # The first corner is the origin.
+    expected = camera.centres[0] - corners[0]
+    np.testing.assert_allclose(arrays["camera/position"][0], expected, atol=0.05)
+    wish["places"] = [places[0]] * 4
+    refused = client.post(f"/api/shots/{made}/plate/rectangle", json=wish)
+    assert refused.status_code == 422 and "rectangle" in refused.json()["detail"]

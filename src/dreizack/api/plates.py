@@ -18,7 +18,15 @@ from ..core.document import Shot
 from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.light.panorama_file import panorama_bytes
-from ..core.match import Solve, library_solve, measured_grain, report, shadow_share
+from ..core.match import (
+    Solve,
+    library_solve,
+    measured_grain,
+    report,
+    shadow_share,
+    solve_bytes,
+    solve_of_rectangle,
+)
 from ..core.scene import (
     aligned_by,
     alignment_of,
@@ -115,6 +123,17 @@ class AlignWish(Wish):
     places: list[Pick] = Field(min_length=1, max_length=200)
     metres: float = Field(1.0, gt=0, le=100_000)
     box: bool = False
+
+
+class RectangleWish(Wish):
+    """Corners of a rectangle on the ground, the nearer edge from left to right, then the far one back, and
+    the lengths of both in metres; ``focal_length`` in millimetres on a sensor 36 mm wide, where it is known.
+    """
+
+    places: tuple[Pick, Pick, Pick, Pick]
+    width: float = Field(gt=0, le=10_000)
+    depth: float = Field(gt=0, le=10_000)
+    focal_length: float | None = Field(None, ge=4, le=1200)
 
 
 class StandWish(Wish):
@@ -271,6 +290,21 @@ def _solve(shot: Shot) -> Solve:
     if found is None:
         raise NotThere("the plate is not solved yet")
     return found
+
+
+@router.post("/shots/{shot}/plate/rectangle")
+def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
+    """Let the camera stand where it sees a rectangle of known sides so: for stills and locked shots."""
+    facts = plate_facts(_clip(behind, shot))
+    if facts is None:
+        raise NotThere("the plate is gone from the library; bring it again")
+    size = (facts.width, facts.height)
+    focal = None if wish.focal_length is None else wish.focal_length / SENSOR * facts.width
+    corners = np.array(wish.places, np.float64) * size
+    found = solve_of_rectangle(corners, size, wish.width, wish.depth, focal, facts.frames)
+    with say_disk_full(behind.data):
+        file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
+    return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
 
 
 @router.get("/shots/{shot}/plate/report")

@@ -10,6 +10,7 @@ from dreizack.core.match import (
     AS_SOLVED,
     Alignment,
     Contradicts,
+    camera_from_rectangle,
     shadow_share,
     sun_from_shadows,
     with_direction,
@@ -17,6 +18,8 @@ from dreizack.core.match import (
     with_ground,
     with_origin,
 )
+
+from .plates import looking
 
 RANDOM = np.random.default_rng(8)
 
@@ -113,3 +116,27 @@ def test_what_is_left_in_shadow_is_measured() -> None:
 def test_the_turn_of_an_alignment_is_that_of_the_document() -> None:
     turn = np.array([10.0, 20.0, 30.0])
     np.testing.assert_allclose(Alignment(np.zeros(3), turn, 1.0).rotation, rotation(turn))
+
+
+@pytest.mark.parametrize("number", range(8))
+def test_a_camera_is_found_from_a_rectangle(number: int) -> None:
+    centre = np.array([RANDOM.uniform(-2, 2), RANDOM.uniform(1.2, 4), RANDOM.uniform(3, 7)])
+    aim = np.array([[RANDOM.uniform(0.5, 1.5), 0.0, RANDOM.uniform(-2, -0.5)]])
+    camera = looking(centre[None], aim, float(RANDOM.uniform(700, 1500)))
+    points = np.array([[0, 0, 0], [2.4, 0, 0], [2.4, 0, -1.6], [0, 0, -1.6]])
+    rotation_, place, focal = camera_from_rectangle(camera.seen(points, 0), camera.size, 2.4, 1.6)
+    assert focal == pytest.approx(camera.focal, rel=2e-3)
+    np.testing.assert_allclose(place, centre, atol=0.02)
+    np.testing.assert_allclose(rotation_, camera.rotations[0], atol=3e-3)
+
+
+def test_corners_that_tell_no_camera_are_refused() -> None:
+    square = np.array([[300.0, 400], [600, 400], [600, 200], [300, 200]])
+    with pytest.raises(Contradicts, match="tell the focal length"):
+        camera_from_rectangle(square, (960, 540), 2.0, 2.0)
+    camera = looking(np.array([[0.5, 2.0, 5.0]]), np.array([[1.0, 0, -1.0]]), 1000.0)
+    seen = camera.seen(np.array([[0, 0, 0], [2, 0, 0], [2, 0, -2], [0, 0, -2.0]]), 0)
+    with pytest.raises(Contradicts, match="below the ground"):
+        camera_from_rectangle(seen[[1, 0, 3, 2]], camera.size, 2.0, 2.0)
+    with pytest.raises(Contradicts, match="no rectangle"):
+        camera_from_rectangle(np.repeat(seen[:1], 4, axis=0), camera.size, 2.0, 2.0)

@@ -89,7 +89,17 @@ export interface View {
 
 /** What picks in the picture of a plate are for. */
 export type Picking =
-  "ground" | "box" | "horizon" | "origin" | "distance" | "direction" | "stand" | "sun" | "shadow" | "crate";
+  | "ground"
+  | "box"
+  | "horizon"
+  | "origin"
+  | "distance"
+  | "direction"
+  | "stand"
+  | "sun"
+  | "shadow"
+  | "crate"
+  | "rectangle";
 
 export type Region = [number, number, number, number];
 

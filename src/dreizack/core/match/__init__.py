@@ -15,6 +15,7 @@ from .around import panorama
 from .bundle import Bundle, rotations_of, vectors_of
 from .file import Unsound, library_solve, read_solve, solve_bytes
 from .grain import Grain, measured_grain
+from .rectangle import camera_from_rectangle, solve_of_rectangle
 from .report import Report, report
 from .solve import NoSolve, Solve, solve_tracks, solved
 from .sun import heights_over, on_ground, shadow_share, sun_from_shadows
@@ -31,6 +32,7 @@ __all__ = [
     "Solve",
     "Tracks",
     "Unsound",
+    "camera_from_rectangle",
     "heights_over",
     "library_solve",
     "measured_grain",
@@ -41,6 +43,7 @@ __all__ = [
     "rotations_of",
     "shadow_share",
     "solve_bytes",
+    "solve_of_rectangle",
     "solve_tracks",
     "solved",
     "sun_from_shadows",

@@ -34,6 +34,7 @@ def solve_bytes(solve: Solve) -> bytes:
         "k1": bundle.k1,
         "size": list(bundle.size),
         "readout": bundle.readout,
+        "by": solve.by,
     }
     arrays = {
         "facts": np.frombuffer(json.dumps(facts, sort_keys=True).encode(), np.uint8),
@@ -75,7 +76,8 @@ def read_solve(path: Path) -> Solve:
             tracks = Tracks(
                 data["track"].astype(np.int64), data["frame"].astype(np.int64), data["xy"].astype(np.float64)
             )
-            solve = Solve(facts["kind"], bundle, tracks, data["residual"].astype(np.float64))
+            residual = data["residual"].astype(np.float64)
+            solve = Solve(facts["kind"], bundle, tracks, residual, facts.get("by", "points"))
     except Unsound:
         raise
     except Exception as why:
@@ -88,6 +90,7 @@ def _check(solve: Solve) -> None:
     bundle, tracks, frames = solve.bundle, solve.tracks, len(solve.bundle.centres)
     sound = (
         solve.kind in ("moving", "turning", "still")
+        and solve.by in ("points", "rectangle")
         and 1 <= frames <= MOST_FRAMES
         and len(bundle.points) <= MOST_POINTS
         and len(tracks) <= MOST_SEEN

@@ -35,7 +35,7 @@ def report(solve: Solve) -> Report:
     middle = float(np.nanmedian(solve.residual)) if np.isfinite(solve.residual).any() else float("nan")
     sway = np.nanstd(solve.residual) if np.isfinite(solve.residual).any() else 0.0
     slide = float(rms * np.sqrt(6 / max(float(np.median(count)), 6)) + 0.3 * sway)
-    bad = ~np.isfinite(solve.residual) | (count < FEW)
+    bad = ~np.isfinite(solve.residual) | ((count < FEW) & (solve.by == "points"))
     bad |= np.nan_to_num(solve.residual, nan=np.inf) > max(WEAK * middle, 0.3 * scale)
     weak = _stretches(bad)
     verdict = (
@@ -62,7 +62,9 @@ def _words(solve: Solve, verdict: str, rms: float, weak: tuple[tuple[int, int], 
         "still": "The camera stands still: nothing tells its lens. Give a focal length, or match by lines.",
     }
     words = [kinds[solve.kind]]
-    if solve.kind != "still":
+    if solve.by == "rectangle":
+        words = ["The camera stands, as a rectangle on the ground tells."]
+    if solve.kind != "still" or solve.by == "rectangle":
         width = solve.bundle.size[0]
         words.append(
             f"Focal length {36 * solve.bundle.focal / width:.1f} mm on a sensor 36 mm wide; the lens bends "

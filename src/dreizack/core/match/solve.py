@@ -33,12 +33,13 @@ class NoSolve(ValueError):
 @dataclass(frozen=True)
 class Solve:
     """What was found: ``kind`` of movement, ``bundle``, the ``tracks`` that bear it, and the mean residual of
-    each frame (frames,) in pixels, NaN where nothing bears it."""
+    each frame (frames,) in pixels, NaN where nothing bears it. ``by`` says what it was found from."""
 
     kind: Kind
     bundle: Bundle
     tracks: Tracks
     residual: Floats
+    by: Literal["points", "rectangle"] = "points"
 
     @property
     def frames(self) -> int:

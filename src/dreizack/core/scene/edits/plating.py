@@ -13,6 +13,7 @@ from ...document import MAX_FRAMES, Colour, Edge, Finish, Floor, Light, Mark, Pi
 from ...document.ground import Turn
 from ...light import around_picture
 from ...match import (
+    AS_SOLVED,
     Alignment,
     Contradicts,
     Solve,
@@ -84,7 +85,9 @@ def with_solve(shot: Shot, file: str) -> Patch:
     patch: Patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
     if shot.camera.rig != "matched":
         patch.append({"op": "replace", "path": "/camera/rig", "value": "matched"})
-    return patch + _aligned(guessed_ground(solve))
+    # Of a rectangle one knows where it lies.
+    where = AS_SOLVED if solve.by == "rectangle" else guessed_ground(solve)
+    return patch + _aligned(where)
 
 
 def guessed_ground(solve: Solve) -> Alignment:

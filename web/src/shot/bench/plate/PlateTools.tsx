@@ -83,6 +83,15 @@ function Solving({ report }: { report: SolveReport | null }) {
           </Button>
         </Tooltip>
       )}
+      {!busy && (
+        <div className="motions">
+          <Pick
+            what="rectangle"
+            label="or by a rectangle"
+            tells="For stills and locked shots: four corners of something on the ground whose sides you know"
+          />
+        </div>
+      )}
       {state?.state === "failed" && <p className="plate-fault">{state.why}</p>}
       {!busy && other && (
         <Button size="small" fullWidth onClick={() => void take()}>

@@ -16,6 +16,9 @@ const TAKEN: Partial<Record<Picking, number>> = {
   box: 2,
   crate: 4,
 };
+/** After so many picks lengths are asked for. */
+const MEASURED: Partial<Record<Picking, number>> = { distance: 2, rectangle: 4 };
+const RECTANGLE = ["its nearer left corner", "its nearer right one", "the one behind that", "the last one"];
 const CRATE = [
   "a corner of its foot",
   "the next corner along its front",
@@ -34,6 +37,10 @@ const says = (what: Picking, count: number, strokes: number): string => {
   if (what === "direction") return `Pick a point along an edge (${count} of 2)`;
   if (what === "stand") return "Click the ground where it is to stand";
   if (what === "crate") return `Pick ${CRATE[count % 4]}`;
+  if (what === "rectangle")
+    return count < 4
+      ? `Pick the rectangle on the ground: ${RECTANGLE[count]}`
+      : "How wide and how deep is it? Such as 2.4 × 1.2";
   if (what === "sun")
     return `Pick ${SUN[count % 3]}${count >= 3 && count % 3 === 0 ? ", or Enter takes them" : ""}`;
   return strokes === 0 ? "Stroke over ground in light" : "Stroke over the same ground in shade";
@@ -75,7 +82,7 @@ export function PlatePicks({ what }: { what: Picking }) {
       )
       .then(done);
 
-  function take(of: Place[], metres?: number) {
+  function take(of: Place[], metres?: number, deep?: number) {
     if (what === "ground") void align("ground", of);
     else if (what === "horizon") void align("ground", of);
     else if (what === "box") void align("ground", of, 1, true);
@@ -88,6 +95,17 @@ export function PlatePicks({ what }: { what: Picking }) {
             api.POST("/api/shots/{shot}/plate/stand", {
               params,
               body: { thing: standing ?? first ?? "", frame, place: of[0]!, facing: true },
+            }),
+          ),
+        )
+        .then(done);
+    else if (what === "rectangle" && metres && deep)
+      void session
+        .offered(() =>
+          got(
+            api.POST("/api/shots/{shot}/plate/rectangle", {
+              params,
+              body: { places: of as [Place, Place, Place, Place], width: metres, depth: deep },
             }),
           ),
         )
@@ -184,7 +202,7 @@ export function PlatePicks({ what }: { what: Picking }) {
         if (drawing) {
           setDrawing(false);
           stroked(strokes);
-        } else if (!draws && !(what === "distance" && places.length > 1)) picked(where(e));
+        } else if (!draws && places.length < (MEASURED[what] ?? 99)) picked(where(e));
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") look({ picking: null });
@@ -237,17 +255,19 @@ export function PlatePicks({ what }: { what: Picking }) {
         onPointerUp={(e) => e.stopPropagation()}
       >
         {says(what, places.length, strokes.length)}
-        {what === "distance" && places.length > 1 && (
+        {places.length === MEASURED[what] && (
           <input
             className="plain-input"
-            aria-label="Metres between them"
-            placeholder="metres"
+            aria-label={what === "distance" ? "Metres between them" : "Its width and depth in metres"}
+            placeholder={what === "distance" ? "metres" : "2.4 × 1.2"}
             autoFocus
-            inputMode="decimal"
             onKeyDown={(e) => {
               e.stopPropagation();
-              const metres = Number(e.currentTarget.value.replace(",", "."));
-              if (e.key === "Enter" && metres > 0) take(places, metres);
+              const [metres = 0, deep = 0] = e.currentTarget.value
+                .replace(/,/g, ".")
+                .split(/[×x*; ]+/)
+                .map(Number);
+              if (e.key === "Enter" && metres > 0) take(places, metres, deep);
               if (e.key === "Escape") look({ picking: null });
             }}
           />
