@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import csv
 import io
 from fractions import Fraction
 from pathlib import Path
@@ -14,6 +15,7 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
+from dreizack.core.affine import rotation
 from dreizack.core.document import Shot
 from dreizack.core.scene import sight
 from dreizack.store import open_store
@@ -190,7 +192,7 @@ def test_a_clip_that_cannot_be_solved_says_why(
 
 @pytest.mark.parametrize(
     "path",
-    ["plate/solve", "plate/report", "plate/points", "plate/frame"],
+    ["plate/solve", "plate/report", "plate/points", "plate/points.csv", "plate/frame"],
 )
 def test_a_shot_without_a_plate_says_so(client: TestClient, made: str, path: str) -> None:
     answer = client.get(f"/api/shots/{made}/{path}")
@@ -284,6 +286,19 @@ def test_a_locked_shot_is_matched_by_a_rectangle(client: TestClient, made: str) 
     # The first corner is the origin.
     expected = camera.centres[0] - corners[0]
     np.testing.assert_allclose(arrays["camera/position"][0], expected, atol=0.05)
+    # The camera as a table sees the corners where they were picked.
+    table = client.get(f"/api/shots/{made}/camera.csv")
+    assert table.headers["content-type"].startswith("text/csv")
+    head, first, *_ = csv.reader(io.StringIO(table.text))
+    assert head[0] == "frame" and first[0] == "0"
+    x, y, z, *turn, angle = map(float, first[1:])
+    local = (corners - corners[0] - [x, y, z]) @ rotation(np.array(turn))
+    flat = local[:, :2] / -local[:, 2:] / np.tan(np.radians(angle / 2)) * 270
+    np.testing.assert_allclose(
+        np.abs(flat * [1, -1] + [480, 270] - np.array(places) * [960, 540]), 0, atol=0.5
+    )
+    points = list(csv.reader(io.StringIO(client.get(f"/api/shots/{made}/plate/points.csv").text)))
+    assert len(points) == 5 and [float(v) for v in points[2][1:]] == pytest.approx([2, 0, 0], abs=1e-5)
     wish["places"] = [places[0]] * 4
     refused = client.post(f"/api/shots/{made}/plate/rectangle", json=wish)
     assert refused.status_code == 422 and "rectangle" in refused.json()["detail"]

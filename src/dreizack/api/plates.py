@@ -15,6 +15,7 @@ from starlette.responses import Response
 from ..core.clips import bring_plate, plate_facts, plate_frame
 from ..core.colour import from_display
 from ..core.document import Shot
+from ..core.exchange.camera_table import camera_table, points_table
 from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.light.panorama_file import panorama_bytes
@@ -346,6 +347,25 @@ def read_points(behind: Behind, shot: UUID) -> Response:
         "moments": np.floor(shown + 0.5).astype(np.uint32),
     }
     return Response(pack({"kind": solve.kind}, arrays), media_type=BLOCK)
+
+
+@router.get("/shots/{shot}/camera.csv", response_class=Response)
+def read_camera(behind: Behind, shot: UUID) -> Response:
+    """The camera as a table, a row a frame: place, turn, vertical angle of view."""
+    table = camera_table(store.read_shot(behind.store, shot).shot)
+    return Response(table, media_type="text/csv", headers=_named("camera.csv"))
+
+
+@router.get("/shots/{shot}/plate/points.csv", response_class=Response)
+def read_point_table(behind: Behind, shot: UUID) -> Response:
+    """The points of the plate's solve as a table."""
+    now = store.read_shot(behind.store, shot).shot
+    _solve(now)
+    return Response(points_table(now), media_type="text/csv", headers=_named("points.csv"))
+
+
+def _named(file: str) -> dict[str, str]:
+    return {"Content-Disposition": f'attachment; filename="{file}"'}
 
 
 @router.get("/shots/{shot}/plate/grid")

@@ -142,9 +142,10 @@ def test_what_is_masked_is_not_followed() -> None:
     [
         (np.full((6, 540, 960), 128, np.uint8), "no texture"),
         (footage(dolly(2)), "at least three frames"),
-        (np.random.default_rng(1).integers(0, 255, (6, 540, 960)).astype(np.uint8), "few points"),
+        (np.random.default_rng(1).integers(0, 255, (6, 540, 960)).astype(np.uint8), "cuts in this clip"),
+        (np.concatenate([footage(dolly(5)), footage(orbit(4), seed=3)]), "a cut in this clip, at frame 5"),
     ],
-    ids=["nothing to see", "two frames", "nothing that lasts"],
+    ids=["nothing to see", "two frames", "nothing that lasts", "a cut"],
 )
 def test_what_cannot_be_solved_says_why(frames: NDArray[np.uint8], says: str) -> None:
     tracks = follow(frames)

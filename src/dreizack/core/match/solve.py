@@ -22,6 +22,8 @@ Kind = Literal["moving", "turning", "still"]
 STILL, TURNS, MOST_TURN = 1.5, 0.35, 0.6
 # Points whose residual says that a solve is good, usable; above, it is poor.
 GOOD, USABLE = 0.35, 1.0
+# Of at least so many points fewer than such a share go on over a cut.
+CUT_OF, CUT = 60, 0.04
 # Tracks shorter than that say little.
 SHORTEST = 4
 
@@ -84,6 +86,11 @@ def solve_tracks(
     if not len(tracks):
         raise NoSolve("no point could be found: there is no texture to hold on to; match this shot by eye")
     frames = int(tracks.frame.max()) + 1
+    cuts = cut_frames(tracks)
+    if cuts:
+        named = ", ".join(str(frame) for frame in cuts[:5])
+        there = "there are cuts" if len(cuts) > 1 else "there is a cut"
+        raise NoSolve(f"{there} in this clip, at frame {named}: bring the pieces as plates of their own")
     if frames < 3:
         raise NoSolve("a camera needs at least three frames to be found; match this shot by eye")
     tracks = _numbered(tracks.at_least(min(SHORTEST, frames)))
@@ -110,6 +117,17 @@ def solve_tracks(
         )
     kept = within(moving, tracks, 2.0 * scale)
     return _solve("moving", moving, kept, frames)
+
+
+def cut_frames(tracks: Tracks) -> list[int]:
+    """Frames at which nearly all that was followed is lost at once: cuts."""
+    count = np.bincount(tracks.frame)
+    order = np.lexsort((tracks.frame, tracks.track))
+    track, frame = tracks.track[order], tracks.frame[order]
+    onward = (track[1:] == track[:-1]) & (frame[1:] == frame[:-1] + 1)
+    kept = np.bincount(frame[1:][onward], minlength=len(count))
+    lost = (count[:-1] >= CUT_OF) & (kept[1:] < CUT * count[:-1])
+    return (np.flatnonzero(lost) + 1).tolist()
 
 
 def _steps(told: Callable[[str, float], None], what: str) -> Callable[[], None]:

@@ -38,6 +38,7 @@ export function PlateTools() {
 const VERDICTS = { good: "good", usable: "usable", poor: "poor" } as const;
 
 function Solving({ report }: { report: SolveReport | null }) {
+  const session = useSession();
   const { state, taken, solve, cancel, take } = useSolve();
   const [focal, setFocal] = useState<number | null>(null);
   const busy = state?.state === "waiting" || state?.state === "solving";
@@ -112,6 +113,10 @@ function Solving({ report }: { report: SolveReport | null }) {
               <li key={words}>{words}</li>
             ))}
           </ul>
+          <p className="muted">
+            as tables: <a href={`/api/shots/${session.id}/camera.csv`}>camera</a>,{" "}
+            <a href={`/api/shots/${session.id}/plate/points.csv`}>points</a>
+          </p>
         </div>
       )}
     </section>
