@@ -91,6 +91,32 @@ def test_an_orbit_is_found_though_it_says_little_of_its_lens() -> None:
     assert slide(camera, solve) < 0.06
 
 
+def test_rows_that_are_read_one_by_one_are_found_out() -> None:
+    camera, readout = dolly(40, 3), 0.5
+    fast = replace(camera, centres=camera.centres + np.linspace(0, 3, 40)[:, None] * [0.6, 0.05, 0])
+    known = Bundle(fast.rotations, fast.centres, np.zeros((0, 3)), fast.focal, 0.0, fast.size, readout)
+    random = np.random.default_rng(4)
+    points = np.column_stack(
+        [random.uniform(-5, 8, 500), random.uniform(0, 3, 500), random.uniform(-9, 2, 500)]
+    )
+    rows = []
+    for frame in range(40):
+        at, xy = np.full(500, frame), np.full((500, 2), 270.0)
+        # Where a point is seen says when, and when says where.
+        for _ in range(6):
+            xy = known.projected(known.in_camera(at, points, xy[:, 1]))
+        ahead = known.in_camera(at, points)[:, 2] > 0.3
+        there = ahead & (xy > 4).all(axis=1) & (xy < np.array(fast.size) - 4).all(axis=1)
+        rows.append((np.flatnonzero(there), at[there], xy[there] + random.normal(0, 0.05, (there.sum(), 2))))
+    tracks = Tracks(*(np.concatenate(part) for part in zip(*rows, strict=True)))
+    solve = solve_tracks(tracks, fast.size)
+    assert solve.bundle.readout == pytest.approx(readout, abs=0.06)
+    assert solve.rms < 0.1
+    assert any("one after the other" in words for words in report(solve).words)
+    # And where they are not, they are not said to be.
+    assert solve_tracks(seen_points(camera, noise=0.15), camera.size).bundle.readout == 0
+
+
 def test_a_known_focal_length_is_kept() -> None:
     camera = dolly(30)
     solve = solve_tracks(seen_points(camera), camera.size, focal=1000.0)

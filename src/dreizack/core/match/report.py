@@ -71,6 +71,12 @@ def _words(solve: Solve, verdict: str, rms: float, weak: tuple[tuple[int, int], 
             f"by "
             f"{100 * solve.bundle.k1 * (width / 2 / solve.bundle.focal) ** 2:+.2f} % at the sides."
         )
+    if solve.bundle.readout:
+        words.append(
+            f"Rows are read one after the other, over {100 * solve.bundle.readout:.0f} % of a frame; words "
+            f"stand "
+            "as they are at its middle row."
+        )
     words.append(f"Points miss by {rms:.2f} pixels (root mean square over all).")
     if weak:
         named = ", ".join(f"{a}–{b}" if a != b else f"{a}" for a, b in weak[:4])

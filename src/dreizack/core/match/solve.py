@@ -24,6 +24,9 @@ STILL, TURNS, MOST_TURN = 1.5, 0.35, 0.6
 GOOD, USABLE = 0.35, 1.0
 # Of at least so many points fewer than such a share go on over a cut.
 CUT_OF, CUT = 60, 0.04
+# Points that miss by less leave nothing to rows read one by one; shares of a frame that are tried for that,
+# and how much better they must fit.
+EXACT, READOUTS, CLEARLY = 0.08, (0.25, 0.5, 0.75, 1.0), 0.85
 # Tracks shorter than that say little.
 SHORTEST = 4
 
@@ -116,7 +119,43 @@ def solve_tracks(
             "by itself; take a piece without cuts, or match by eye"
         )
     kept = within(moving, tracks, 2.0 * scale)
-    return _solve("moving", moving, kept, frames)
+    moving = _rolling(moving, kept, scale, focal, _steps(told, "looking whether rows are read one by one"))
+    return _solve("moving", moving, within(moving, tracks, 2.0 * scale), frames)
+
+
+def _rolling(
+    bundle: Bundle, tracks: Tracks, scale: float, focal: float | None, steps: Callable[[], None]
+) -> Bundle:
+    """The same with rows read out one after the other, where that fits clearly better (Hedborg et al.,
+    Rolling Shutter Bundle Adjustment, 2012)."""
+    if not len(tracks) or _rms(bundle, tracks) < EXACT * scale:
+        return bundle
+    few = _numbered(tracks.only(tracks.track % 3 == 0))
+    chosen = np.unique(tracks.track[tracks.track % 3 == 0])
+    start = replace(bundle, points=bundle.points[chosen])
+    free = Free(focal=focal is None)
+    best, least = 0.0, _rms(adjusted(start, few, free, 6, steps), few)
+    for readout in READOUTS:
+        left = _rms(adjusted(replace(start, readout=readout), few, free, 6, steps), few)
+        if left < least * (CLEARLY if best == 0 else 1):
+            best, least = readout, left
+    if best == 0:
+        return bundle
+    # Between those that were tried, by the parabola through them.
+    near = [max(best - 0.1, 0.02), best, min(best + 0.1, 1.2)]
+    cost = [_rms(adjusted(replace(start, readout=one), few, free, 6, steps), few) ** 2 for one in near]
+    (a, b, c), (x, y, z) = cost, near
+    bend = (c - b) / (z - y) - (b - a) / (y - x)
+    slope = (c - a) / (z - x)
+    if bend > 0:
+        best = float(np.clip(y - slope * (z - x) / 2 / bend, near[0], near[2]))
+    return adjusted(replace(bundle, readout=best), tracks, free, 14, steps)
+
+
+def _rms(bundle: Bundle, tracks: Tracks) -> float:
+    square = (bundle.residuals(tracks) ** 2).sum(axis=1)
+    # A few that are far off say nothing.
+    return float(np.sqrt(np.minimum(square, np.percentile(square, 90)).mean()))
 
 
 def cut_frames(tracks: Tracks) -> list[int]:
