@@ -103,7 +103,7 @@ def _quads() -> Floats:
 def _textures(seed: int) -> list[list[NDArray[np.uint8]]]:
     """A picture a rectangle, with those of half its size and so on."""
     random, made = np.random.default_rng(seed), []
-    for quad in _quads():
+    for _ in _quads():
         side = 512
         picture = np.zeros((side, side))
         for cells, strength in ((4, 0.5), (16, 0.7), (64, 1.0), (160, 0.8)):
@@ -114,7 +114,6 @@ def _textures(seed: int) -> list[list[NDArray[np.uint8]]]:
         while pyramid[-1].shape[0] > 8:
             pyramid.append(cv2.pyrDown(pyramid[-1]))
         made.append(pyramid)
-        del quad
     return made
 
 

@@ -45,14 +45,13 @@ def test_ground_origin_scale_and_direction_of_a_known_room_are_found(number: int
     ground[:2, 1] = 0.8
     inside = truth.unplaced(ground)
     found = with_ground(AS_SOLVED, inside, truth.unplaced(np.array([[0, 1.6, 5.0]]))[0])
-    a, b, origin = truth.unplaced(np.array([[0.0, 0, 0], [2.5, 0, 0], [1.0, 0, -1.0]]))
+    a, b = truth.unplaced(np.array([[0.0, 0, 0], [2.5, 0, 0]]))
     found = with_direction(with_distance(with_origin(found, a), a, b, 2.5), a, b, "x")
     placed = found.placed(truth.unplaced(np.array([[0, 0, 0], [2.5, 0, 0], [1, 0, -1], [0, 1.7, 0]])))
     assert abs(placed[0]).max() < 1e-9
     assert abs(abs(placed[1, 0]) - 2.5) < 1e-6
     assert abs(placed[1, [1, 2]]).max() < 3e-3
     assert placed[3, 1] == pytest.approx(1.7, abs=3e-3)
-    del origin
 
 
 def test_picks_that_make_no_ground_are_refused() -> None:

@@ -6708,7 +6708,7 @@ export interface components {
          * ShadowWish
          * @description Strokes over some ground in light, and over the same ground in shade.
          */
-        dreizack__api__plates__ShadowWish: {
+        dreizack__api__plate_picks__ShadowWish: {
             /**
              * Frame
              * @default 0
@@ -14858,7 +14858,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["dreizack__api__plates__ShadowWish"];
+                "application/json": components["schemas"]["dreizack__api__plate_picks__ShadowWish"];
             };
         };
         responses: {

@@ -76,8 +76,7 @@ def mapped(
     # Only what was placed is begun with; the frames between lie between them at first.
     bundle = _between(bundle, keys[known], frames)
     longer = tracks.at_least(3)
-    free = Free(focal=focal is None, k1=False)
-    bundle = _posed(_points(bundle, longer), longer, free, told)
+    bundle = _posed(_points(bundle, longer), longer, told)
     for k1 in (False, True, True):
         bundle = _points(bundle, longer)
         kept = within(bundle, longer, 6.0 if not k1 else 2.0)
@@ -133,7 +132,7 @@ def within(bundle: Bundle, tracks: Tracks, pixels: float) -> Tracks:
     return tracks.only((seen[:, 2] > 1e-3) & (off < pixels)).at_least(3)
 
 
-def _posed(bundle: Bundle, tracks: Tracks, free: Free, told: Callable[[], None]) -> Bundle:
+def _posed(bundle: Bundle, tracks: Tracks, told: Callable[[], None]) -> Bundle:
     """Cameras between known ones, brought to where points say."""
     fixed = Free(centres=True, focal=False, k1=False, points=False)
     return adjusted(bundle, within(bundle, tracks, 40.0), fixed, 10, told)

@@ -181,8 +181,7 @@ def _steps(told: Callable[[str, float], None], what: str) -> Callable[[], None]:
 
 def _numbered(tracks: Tracks) -> Tracks:
     """The same, numbered without gaps."""
-    used, number = np.unique(tracks.track, return_inverse=True)
-    del used
+    _, number = np.unique(tracks.track, return_inverse=True)
     return Tracks(number.astype(np.int64), tracks.frame, tracks.xy)
 
 

@@ -24,7 +24,6 @@ def turned(
     """The turning camera that fits best; ``focal`` in pixels is known, or None."""
     few = _longest(tracks, FEW)
     best, least = None, np.inf
-    # Every so many frames tell whether it only turns.
     for tried in (focal,) if focal else tuple(width * size[0] for width in TRIED):
         start = _chained(few, frames, size, tried)
         found = adjusted(start, few, Free(centres=False, focal=focal is None, k1=False), 12, told)
