@@ -258,3 +258,16 @@ def test_start_refuses_a_folder_it_cannot_write(tmp_path: Path) -> None:
     process = start(tmp_path / "file", "--port", str(free_port()))
     assert process.wait(timeout=30) == 1
     assert process.stderr is not None and "DREIZACK_DATA" in process.stderr.read()
+
+
+def test_solve_refuses_what_is_no_footage_in_words(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    from dreizack.commands.solve import solve
+
+    (tmp_path / "notes.mov").write_text("no film at all")
+    assert solve(str(tmp_path / "notes.mov"), str(tmp_path / "shot.json"), None, "EBB") == 1
+    assert "video" in capsys.readouterr().err
+    assert solve(str(tmp_path / "nothing.mov"), str(tmp_path / "shot.json"), None, "EBB") == 1
+    assert "No such file" in capsys.readouterr().err
+    assert not (tmp_path / "shot.json").exists()
