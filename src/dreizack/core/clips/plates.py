@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from ..caching import cached_by_size
 from ..library import adopt, find
 from ..sandbox import FileRefused, Unreadable, sandboxed_file
-from .reading import clip_facts
+from .reading import clip_facts, decoded
 from .taking import MAX_BYTES, copied, matrix_of, placed_frames, rate_of
 
 Floats = NDArray[np.float32]
@@ -209,22 +209,7 @@ def plate_facts(file: str) -> PlateFacts | None:
 def plate_frame(file: str, number: int) -> Floats | None:
     """Frame ``number`` (held at its ends) of a plate (rows, columns, 3): display values from 0 to 1, as the
     footage has them; None where there is no such plate."""
-    facts, path = clip_facts(file), find(file)
-    if facts is None or path is None:
-        return None
-    with av.open(str(path), "r") as movie:
-        stream = movie.streams.video[0]
-        wanted = min(max(number, 0), facts.frames - 1)
-        assert stream.time_base is not None
-        base = stream.start_time or 0
-        movie.seek(
-            base + round(Fraction(wanted) / facts.rate / stream.time_base), stream=stream, backward=True
-        )
-        last = None
-        for frame in movie.decode(stream):
-            last = frame
-            if frame.pts is not None and round((frame.pts - base) * stream.time_base * facts.rate) >= wanted:
-                break
+    last = decoded(file, number)
     return None if last is None else as_values(last)
 
 

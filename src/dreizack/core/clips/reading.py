@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import Any
 
 import av
 import numpy as np
@@ -38,13 +39,8 @@ def clip_facts(file: str) -> Facts | None:
         return Facts(stream.width, stream.height, Fraction(stream.average_rate or 25), max(1, stream.frames))
 
 
-@cached_by_size(96)
-def clip_frame(file: str, number: int) -> Floats | None:
-    """Frame ``number`` (0 …, held at its ends) of a clip, scene-linear (rows, columns, 3); None where there
-    is no such clip.
-
-    Display values become scene-linear by IEC 61966-2-1.
-    """
+def decoded(file: str, number: int) -> Any:
+    """Frame ``number`` (held at its ends) of a clip as it is decoded; None where there is no such clip."""
     facts, path = clip_facts(file), find(file)
     if facts is None or path is None:
         return None
@@ -61,13 +57,24 @@ def clip_frame(file: str, number: int) -> Floats | None:
             last = frame
             if frame.pts is not None and round((frame.pts - base) * stream.time_base * facts.rate) >= wanted:
                 break
-        if last is None:
-            return None
-        codes = last.reformat(
-            format="rgb24",
-            src_colorspace=Colorspace.ITU709,
-            dst_colorspace=Colorspace.ITU709,
-            src_color_range=ColorRange.MPEG,
-            dst_color_range=ColorRange.JPEG,
-        ).to_ndarray()
+    return last
+
+
+@cached_by_size(96)
+def clip_frame(file: str, number: int) -> Floats | None:
+    """Frame ``number`` (0 …, held at its ends) of a clip, scene-linear (rows, columns, 3); None where there
+    is no such clip.
+
+    Display values become scene-linear by IEC 61966-2-1.
+    """
+    last = decoded(file, number)
+    if last is None:
+        return None
+    codes = last.reformat(
+        format="rgb24",
+        src_colorspace=Colorspace.ITU709,
+        dst_colorspace=Colorspace.ITU709,
+        src_color_range=ColorRange.MPEG,
+        dst_color_range=ColorRange.JPEG,
+    ).to_ndarray()
     return codes_to_linear(codes)
