@@ -13,8 +13,8 @@ import pytest
 
 from dreizack.core.document import Channel, Coupling, Format, Key, Shot, Sound, Title
 from dreizack.core.library import keep, shelve
+from dreizack.core.media.formats.movies import MovieWriter
 from dreizack.core.media.sound import shot_sound
-from dreizack.core.media.video import MovieWriter
 from dreizack.core.motion import Motion
 from dreizack.core.sandbox import FileRefused
 from dreizack.core.sound import RATE, bring_sound, heard, sound_samples

@@ -60,7 +60,7 @@ def test_refused_edits_store_nothing(store: Store, made: UUID) -> None:
     with pytest.raises(EditRefused):
         edit_shot(store, made, 0, [{"op": "replace", "path": "/camera/roll", "value": "much"}], None)
     assert read_shot(store, made).revision == 0
-    assert store.rows("edits_since", shot=made, revision=-1) == []
+    assert store.rows("shot_edits_since", id=made, revision=-1) == []
 
 
 def test_a_gesture_is_undone_and_redone_as_a_whole(store: Store, made: UUID) -> None:

@@ -30,6 +30,7 @@ from . import (
     plates,
     productions,
     scene,
+    sequences,
     shots,
     shown,
     sounds,
@@ -130,6 +131,7 @@ def create_app(
         shown,
         asking,
         deliveries,
+        sequences,
         live,
     ):
         app.include_router(room.router, prefix="/api")

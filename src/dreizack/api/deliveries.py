@@ -1,4 +1,4 @@
-"""Deliveries: order, watch, cancel, download."""
+"""Deliveries: order, watch, pause, cancel, download."""
 
 from __future__ import annotations
 
@@ -11,11 +11,12 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import FileResponse, Response
 
-from ..core.media import Order
+from ..core.media import FORMATS, Order, named_format
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
 from ..work import defer_delivery
+from ..work.delivery import delivered_file
 from .problems import PROBLEMS
 from .services import Behind
 
@@ -23,7 +24,7 @@ router = APIRouter(tags=["deliveries"], responses=PROBLEMS)
 
 
 class NewDelivery(BaseModel):
-    """Range (both ends included), size in pixels, quality."""
+    """Range (both ends included), size in pixels, quality, format."""
 
     model_config = ConfigDict(extra="forbid")
     first: int = Field(ge=0, le=200_000)
@@ -31,14 +32,16 @@ class NewDelivery(BaseModel):
     width: int = Field(ge=16, le=8192)
     height: int = Field(ge=16, le=8192)
     quality: Literal["draft", "good", "final"] = "good"
+    format: str = Field("mp4", max_length=20)
 
 
 class Delivery(BaseModel):
     """An order and how far it is; ``left`` is the time left in seconds, once it can be told."""
 
     id: UUID
-    shot: UUID
-    shot_name: str
+    shot: UUID | None
+    sequence: UUID | None
+    name: str
     production_name: str
     revision: int
     first: int
@@ -46,7 +49,9 @@ class Delivery(BaseModel):
     width: int
     height: int
     quality: str
-    state: Literal["waiting", "rendering", "complete", "cancelled", "failed"]
+    format: str
+    version: str
+    state: Literal["waiting", "rendering", "paused", "complete", "cancelled", "failed"]
     why: str | None
     bytes: int | None
     ordered: datetime
@@ -65,7 +70,44 @@ class Delivery(BaseModel):
     left: float | None = None
 
 
-def _delivery(row: dict) -> Delivery:  # type: ignore[type-arg]
+class FormatInfo(BaseModel):
+    """A format of deliveries: what it is called, what it is for, whether it is a movie, has alpha and sound,
+    and whether sequences can be written so."""
+
+    name: str
+    label: str
+    tells: str
+    suffix: str
+    movie: bool
+    bits: int
+    alpha: Literal["none", "straight", "premultiplied"]
+    sound: bool
+    even: bool
+    sequences: bool
+
+
+@router.get("/formats")
+def list_formats() -> list[FormatInfo]:
+    """What deliveries can be written as."""
+    return [
+        FormatInfo(
+            name=each.name,
+            label=each.label,
+            tells=each.tells,
+            suffix=each.suffix,
+            movie=each.movie,
+            bits=each.bits,
+            alpha=each.alpha,
+            sound=each.sound,
+            even=each.even,
+            sequences=each.holds not in ("passes", "lights"),
+        )
+        for each in FORMATS.values()
+    ]
+
+
+def delivery_of(row: dict) -> Delivery:  # type: ignore[type-arg]
+    """A row of the store as it is told."""
     delivery = Delivery(**row)
     traced = delivery.done - delivery.kept
     if delivery.state == "rendering" and traced:
@@ -76,14 +118,15 @@ def _delivery(row: dict) -> Delivery:  # type: ignore[type-arg]
 @router.get("/deliveries")
 def list_deliveries(behind: Behind) -> list[Delivery]:
     """Orders, newest first."""
-    return [_delivery(row) for row in behind.store.rows("delivery_list", id=None)]
+    return [delivery_of(row) for row in behind.store.rows("delivery_list", id=None)]
 
 
 @router.post("/shots/{shot}/deliveries", status_code=201)
 def order_delivery(behind: Behind, shot: UUID, wish: NewDelivery) -> Delivery:
     """Order a delivery of the shot as it is now."""
     found = store.read_shot(behind.store, shot).shot
-    order = Order(wish.first, wish.last, wish.width, wish.height, wish.quality).check(found)
+    order = Order(wish.first, wish.last, wish.width, wish.height, wish.quality)
+    order.check(found.format.frames, named_format(wish.format))
     row = one(
         behind.store.row(
             "delivery_create",
@@ -93,18 +136,24 @@ def order_delivery(behind: Behind, shot: UUID, wish: NewDelivery) -> Delivery:
             width=order.width,
             height=order.height,
             quality=order.quality,
+            format=wish.format,
         ),
         "shot",
     )
-    defer_delivery(behind.jobs, row["id"])
-    behind.store.tell("delivery", id=str(row["id"]))
-    return read_delivery(behind, row["id"])
+    return begin_delivery(behind, row["id"])
+
+
+def begin_delivery(behind: Behind, delivery: UUID) -> Delivery:
+    """Let a worker take an order up."""
+    defer_delivery(behind.jobs, delivery)
+    behind.store.tell("delivery", id=str(delivery))
+    return read_delivery(behind, delivery)
 
 
 @router.get("/deliveries/{delivery}")
 def read_delivery(behind: Behind, delivery: UUID) -> Delivery:
     """One order."""
-    return _delivery(one(behind.store.row("delivery_list", id=delivery), "delivery"))
+    return delivery_of(one(behind.store.row("delivery_list", id=delivery), "delivery"))
 
 
 @router.post("/deliveries/{delivery}/cancel")
@@ -115,21 +164,55 @@ def cancel_delivery(behind: Behind, delivery: UUID) -> Delivery:
     return read_delivery(behind, delivery)
 
 
+@router.post("/deliveries/{delivery}/pause")
+def pause_delivery(behind: Behind, delivery: UUID) -> Delivery:
+    """Let it rest; frames that are finished are kept."""
+    behind.store.row("delivery_pause", id=delivery)
+    behind.store.tell("delivery", id=str(delivery))
+    return read_delivery(behind, delivery)
+
+
+@router.post("/deliveries/{delivery}/resume")
+def resume_delivery(behind: Behind, delivery: UUID) -> Delivery:
+    """Go on with one that rests, or try again what failed or was called off."""
+    if behind.store.row("delivery_resume", id=delivery) is None:
+        return read_delivery(behind, delivery)
+    return begin_delivery(behind, delivery)
+
+
+@router.delete("/deliveries/{delivery}", status_code=204)
+def remove_delivery(behind: Behind, delivery: UUID) -> None:
+    """Take it off the list, with its file; one under way is to be called off first."""
+    found = read_delivery(behind, delivery)
+    if behind.store.row("delivery_remove", id=delivery) is None:
+        raise NotThere(f"this delivery is {found.state}; cancel it first")
+    folder = behind.data / "deliveries"
+    delivered_file(folder, delivery, found.format).unlink(missing_ok=True)
+    (folder / f"{delivery}.jpg").unlink(missing_ok=True)
+    behind.store.tell("delivery", id=str(delivery))
+
+
 @router.get("/deliveries/{delivery}/file", response_class=Response)
 def download(behind: Behind, delivery: UUID) -> Response:
-    """The finished movie."""
+    """The finished movie, or frames in an archive."""
     found = read_delivery(behind, delivery)
-    path = behind.data / "deliveries" / f"{delivery}.mp4"
+    path = delivered_file(behind.data / "deliveries", delivery, found.format)
     if found.state != "complete" or not path.exists():
         raise NotThere(f"there is no file: this delivery is {found.state}")
-    words = re.sub(r"[^A-Za-z0-9]+", "-", f"{found.production_name} {found.shot_name}").strip("-").lower()
-    stamp = (found.ended or datetime.now(UTC)).strftime("%Y%m%d-%H%M")
+    written = FORMATS[found.format]
     return FileResponse(
         path,
-        media_type="video/mp4",
-        filename=f"{words or 'shot'}-{stamp}.mp4",
-        content_disposition_type="inline",
+        media_type=written.media_type if written.movie else "application/zip",
+        filename=f"{_file_name(found)}{path.suffix}",
+        content_disposition_type="inline" if written.movie else "attachment",
     )
+
+
+def _file_name(found: Delivery) -> str:
+    """Production, what was rendered, version, size, when."""
+    words = f"{found.production_name} {found.name} {found.version} {found.width}x{found.height}"
+    plain = re.sub(r"[^A-Za-z0-9]+", "-", words).strip("-").lower()
+    return f"{plain or 'shot'}-{(found.ended or datetime.now(UTC)).strftime('%Y%m%d-%H%M')}"
 
 
 @router.get("/deliveries/{delivery}/picture", response_class=Response)

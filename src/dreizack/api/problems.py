@@ -16,9 +16,10 @@ from ..core.document import EditRefused, LookFileError, NewerDocument, ShotFileE
 from ..core.files import disk_is_full
 from ..core.light import CannotPlace
 from ..core.match import Contradicts
-from ..core.media import OrderError
+from ..core.media import FormatError
 from ..core.motions import MotionFileError
 from ..core.sandbox import FileRefused
+from ..core.sequence import SequenceFileError
 from ..store import Conflict, NotThere
 from .traced import Unanswered
 
@@ -105,8 +106,12 @@ def add_problem_handlers(app: FastAPI) -> None:
     async def unreadable(_: Request, why: FileRefused) -> JSONResponse:
         return problem(422, "The file was refused", str(why), [Fault(where="", why=str(why))])
 
-    @app.exception_handler(OrderError)
-    async def order(_: Request, why: OrderError) -> JSONResponse:
+    @app.exception_handler(SequenceFileError)
+    async def no_sequence(_: Request, why: SequenceFileError) -> JSONResponse:
+        return problem(422, "The sequence was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(FormatError)
+    async def order(_: Request, why: FormatError) -> JSONResponse:
         return problem(422, "The order was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(CannotPlace)
@@ -129,7 +134,7 @@ def add_problem_handlers(app: FastAPI) -> None:
     async def conflict(_: Request, why: Conflict) -> JSONResponse:
         return problem(
             409,
-            "The shot has changed",
+            f"The {why.what} has changed",
             f"{why}; apply what changed since, then send the edit again",
             revision=why.revision,
             since=why.since,

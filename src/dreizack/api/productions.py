@@ -8,7 +8,8 @@ from uuid import UUID
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
 
-from ..core.document import Format
+from ..core.document import Format, Rate
+from ..core.sequence import read_sequence
 from ..store.shots import one
 from .names import Name
 from .problems import PROBLEMS
@@ -44,8 +45,25 @@ class ShotCard(BaseModel):
     changed: datetime
 
 
+class SequenceCard(BaseModel):
+    """A sequence as it is listed: its size, rate, frames, and the shots on its line, in order."""
+
+    id: UUID
+    production: UUID
+    revision: int
+    name: str
+    width: int
+    height: int
+    rate: Rate
+    total: int
+    line: list[str]
+    created: datetime
+    changed: datetime
+
+
 class ProductionPage(Production):
     shots: list[ShotCard]
+    sequences: list[SequenceCard]
 
 
 @router.get("/productions")
@@ -65,7 +83,21 @@ def read_production(behind: Behind, production: UUID) -> ProductionPage:
     """A production and its shots."""
     row = one(behind.store.row("production_read", id=production), "production")
     shots = [ShotCard(**shot) for shot in behind.store.rows("shot_list", production=production)]
-    return ProductionPage(**row, shots=shots)
+    sequences = [_sequence(found) for found in behind.store.rows("sequence_list", production=production)]
+    return ProductionPage(**row, shots=shots, sequences=sequences)
+
+
+def _sequence(row: dict) -> SequenceCard:  # type: ignore[type-arg]
+    document = read_sequence(row.pop("document"))
+    line = [piece.shot for piece in document.line if piece.kind == "shot"]
+    return SequenceCard(
+        **row,
+        width=document.width,
+        height=document.height,
+        rate=document.rate,
+        total=document.total,
+        line=list(dict.fromkeys(line)),
+    )
 
 
 @router.patch("/productions/{production}")

@@ -19,15 +19,26 @@ def parser() -> argparse.ArgumentParser:
     )
     start.add_argument("--no-demo", action="store_true", help="do not add the demo production")
     render = commands.add_parser(
-        "render", help="render a shot file to a movie or to frames, without the server"
+        "render",
+        help="render a shot or a sequence to a movie or to frames, without the server; "
+        "exit status 0: complete, 1: refused or failed, 130: stopped",
     )
-    render.add_argument("shot", help="shot file (JSON)")
+    render.add_argument("shot", help="shot file or sequence file (JSON)")
     render.add_argument(
-        "--out", required=True, help="FILE.mp4, or name.%%05d.png / name.%%05d.exr for frames"
+        "--out", required=True, help="FILE.mp4, .mov, .webm or .gif; name.%%05d.png, .tif or .exr for frames"
     )
-    render.add_argument("--frames", help="range A-B, both included (default: the whole shot)")
-    render.add_argument("--size", help="WxH in pixels (default: the shot's own)")
+    render.add_argument(
+        "--format", default="", help="where the suffix does not say enough, like hevc or prores-4444"
+    )
+    render.add_argument("--frames", help="range A-B, both included (default: all)")
+    render.add_argument("--size", help="WxH in pixels (default: the file's own)")
     render.add_argument("--quality", default="good", help="draft, good or final (default good)")
+    render.add_argument(
+        "--progress",
+        choices=("bar", "json", "none"),
+        default="bar",
+        help="how progress is told (default bar)",
+    )
     body = commands.add_parser(
         "body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server"
     )
@@ -88,7 +99,7 @@ def main(arguments: list[str]) -> int:
         if chosen.command == "render":
             from .render import render
 
-            return render(chosen.shot, chosen.out, chosen.frames, chosen.size, chosen.quality)
+            return render(chosen)
         if chosen.command == "body":
             from .body import body
 

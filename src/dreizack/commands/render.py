@@ -1,8 +1,12 @@
-"""``dreizack render``: a shot file to a movie or frames with the core alone."""
+"""``dreizack render``: a shot or sequence file to a movie or frames with the core alone."""
 
 from __future__ import annotations
 
+import argparse
+import json
 import sys
+from collections.abc import Callable
+from contextlib import contextmanager, nullcontext
 from pathlib import Path
 from typing import Any
 
@@ -10,39 +14,76 @@ from tqdm import tqdm
 
 from ..core.document import ShotFileError, read_shot
 from ..core.library import shelve
-from ..core.media import Order, OrderError, Progress, deliver, parse_frames, parse_size
-from ..core.media.order import is_numbered
+from ..core.media import (
+    FormatError,
+    Order,
+    OrderError,
+    Progress,
+    Reel,
+    ShotReel,
+    chosen_format,
+    deliver_reel,
+    parse_frames,
+    parse_size,
+)
+from ..core.media.order import check_name
+from ..core.sequence import SequenceFileError, SequenceReel, read_bundle
 from .places import data_folder
 
 
-def render(shot_file: str, out: str, frames: str | None, size: str | None, quality: str) -> int:
+def render(chosen: argparse.Namespace) -> int:
     """Exit status 0 when the file is complete, 1 with a sentence on standard error otherwise."""
-    source, target = Path(shot_file), Path(out)
+    source, target = Path(chosen.shot), Path(chosen.out)
     try:
-        shot = read_shot(source.read_bytes())
+        written = chosen_format(chosen.format, target.suffix)
+        check_name(target, written)
         # Typefaces, pictures and meshes a shot needs lie beside it, or where the application keeps them.
         shelve(source.resolve().parent / "library")
         shelve(data_folder() / "library")
-        numbered = is_numbered(target)
-        order = Order(*parse_frames(frames, shot), *parse_size(size, shot), quality).check(
-            shot, movie=not numbered
-        )
+        name, reel = _reel(source.read_bytes(), chosen, written)
         if not target.parent.is_dir():
             raise OrderError(f"the folder {target.parent} does not exist; create it first")
-        with tqdm(total=order.count, unit="frame", desc=shot.name, file=sys.stderr) as bar:
-
-            def watch(progress: Progress, picture: Any) -> None:
-                bar.update(1)
-
-            deliver(shot, order, target, watch=watch)
-    except ShotFileError as why:
+        with _told(chosen.progress, name, reel.order.count) as tell:
+            deliver_reel(reel, target, written, tell)
+    except (ShotFileError, SequenceFileError) as why:
         return _refuse(f"{source}: {why}.")
-    except OrderError as why:
+    except FormatError as why:
         return _refuse(f"{why}.")
     except OSError as why:
         return _refuse(f"{why.filename or target}: {why.strerror or why}.")
-    print(f"{target}: {order.count} frames, {order.width}x{order.height}, {quality}")
+    order = reel.order
+    print(f"{target}: {order.count} frames, {order.width}x{order.height}, {order.quality}, {written.label}")
     return 0
+
+
+def _reel(data: bytes, chosen: argparse.Namespace, written: Any) -> tuple[str, Reel]:
+    """What a file holds, ordered as the command says."""
+    if b'"dreizack_sequence"' in data[:200]:
+        bundle = read_bundle(data)
+        sequence = bundle.sequence
+        frames, own = sequence.total, (sequence.width, sequence.height)
+        order = Order(*parse_frames(chosen.frames, frames), *parse_size(chosen.size, own), chosen.quality)
+        return sequence.name, SequenceReel(bundle, order.check(frames, written, "sequence"))
+    shot = read_shot(data)
+    frames, own = shot.format.frames, (shot.format.width, shot.format.height)
+    order = Order(*parse_frames(chosen.frames, frames), *parse_size(chosen.size, own), chosen.quality)
+    return shot.name, ShotReel(shot, order.check(frames, written))
+
+
+@contextmanager
+def _told(how: str, name: str, total: int) -> Any:
+    """Progress as a bar, or a line of JSON a frame: frame, done, total, seconds, kept."""
+    bar = tqdm(total=total, unit="frame", desc=name, file=sys.stderr) if how == "bar" else nullcontext()
+
+    def tell(progress: Progress, picture: Any) -> None:
+        if how == "bar":
+            bar.update(1)  # type: ignore[union-attr]
+        elif how == "json":
+            print(json.dumps(progress.__dict__), file=sys.stderr, flush=True)
+
+    told: Callable[[Progress, Any], None] = tell
+    with bar:
+        yield told
 
 
 def _refuse(sentence: str) -> int:

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.files import whole_file, write_whole
-from ..core.media.stills import read_exr, write_exr
+from ..core.media.formats.stills import read_exr, write_exr
 from .cache_folder import CacheFolder
 
 # Folder, below the data of an installation, of what deliveries traced.

@@ -11,11 +11,18 @@ import cv2
 
 from ..core.document.stored import stored_shot
 from ..core.files import DiskFull, write_whole
-from ..core.media import Order, Progress, deliver
+from ..core.media import FORMATS, Order, Progress, Reel, ShotReel, deliver_reel
 from ..core.render import Stopped
+from ..core.sequence import SequenceReel, read_bundle
 from ..store import FrameCache, Store
 
 PREVIEW_WIDTH = 640
+
+
+def delivered_file(folder: Path, delivery: UUID, written: str) -> Path:
+    """Where a delivery lies when it is complete: a movie, or frames in one archive."""
+    found = FORMATS[written]
+    return folder / f"{delivery}{found.suffix if found.movie else '.zip'}"
 
 
 class Deliveries:
@@ -31,9 +38,7 @@ class Deliveries:
         if row is None or self.store.row("delivery_begin", id=delivery) is None:
             return
         self.store.tell("delivery", id=str(delivery))
-        shot = stored_shot(row["document"], row["schema"])
-        order = Order(row["first"], row["last"], row["width"], row["height"], row["quality"])
-        path = self.folder / f"{delivery}.mp4"
+        path = delivered_file(self.folder, delivery, row["format"])
         pace = Pace()
 
         def watch(progress: Progress, picture: Any) -> None:
@@ -47,7 +52,7 @@ class Deliveries:
             return let_go() or (pace.due() and self._state(delivery) != "rendering")
 
         try:
-            deliver(shot, order, path, self.frames, watch, unwanted)
+            deliver_reel(self._reel(row), path, FORMATS[row["format"]], watch, unwanted)
             if self.store.row("delivery_complete", id=delivery, bytes=path.stat().st_size) is None:
                 path.unlink(missing_ok=True)
         except Stopped:
@@ -60,6 +65,13 @@ class Deliveries:
             raise
         finally:
             self.store.tell("delivery", id=str(delivery))
+
+    def _reel(self, row: dict[str, Any]) -> Reel:
+        """What was ordered."""
+        order = Order(row["first"], row["last"], row["width"], row["height"], row["quality"])
+        if row["sequence"] is not None:
+            return SequenceReel(read_bundle(row["document"]), order, self.frames)
+        return ShotReel(stored_shot(row["document"], row["schema"]), order, self.frames)
 
     def _state(self, delivery: UUID) -> str:
         row = self.store.row("delivery_state", id=delivery)

@@ -17,7 +17,7 @@ from dreizack.core.colour import from_display, view_curve
 from dreizack.core.document import Colour, Floor, Format, Light, Shot, Surroundings, Vector
 from dreizack.core.library import shelve
 from dreizack.core.media.finishing import finishing
-from dreizack.core.media.stills import read_exr, write_exr
+from dreizack.core.media.formats.stills import read_exr, write_exr
 from dreizack.core.optics import Finishing, Passes, Place, finished, scene_light
 from dreizack.core.optics.plate_lens import lens_bent
 from dreizack.core.render import Quality, Stage, trace

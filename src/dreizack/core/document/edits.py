@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 import jsonpatch
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from .pointer import resolve_plain
 from .shot import THING_KINDS, Shot
@@ -18,6 +19,7 @@ MAX_BYTES = 8 * 1024 * 1024
 MAX_DEPTH = 40
 
 Patch = list[dict[str, Any]]
+M = TypeVar("M", bound=BaseModel)
 
 
 class EditRefused(ValueError):
@@ -38,14 +40,20 @@ class Edit:
 
 def apply_edit(shot: Shot, patch: Patch) -> Edit:
     """Apply a patch; raises EditRefused and changes nothing when the result would not be valid."""
+    return Edit(*patched(shot, patch, read_model, "shot"))
+
+
+def patched(document: M, patch: Patch, read: Callable[[Any], M], what: str) -> tuple[M, Patch]:
+    """A document after a patch, and the patch that takes it back; ``read`` makes it of plain data, or raises
+    EditRefused, which is also raised for what does not fit or grows without bound."""
     if not 1 <= len(patch) <= MAX_OPERATIONS:
         raise EditRefused("", f"an edit has 1 to {MAX_OPERATIONS} operations, this one has {len(patch)}")
-    _check_size(shot, patch)
-    before, after = shot.model_dump(mode="json"), shot.model_dump(mode="json")
+    _check_size(document, patch, what)
+    before, after = document.model_dump(mode="json"), document.model_dump(mode="json")
     try:
         after = jsonpatch.apply_patch(after, patch, in_place=True)
     except RecursionError:
-        raise EditRefused("", "the patch nests parts of the shot too deeply") from None
+        raise EditRefused("", f"the patch nests parts of the {what} too deeply") from None
     except (
         jsonpatch.JsonPatchException,
         jsonpatch.JsonPointerException,
@@ -55,19 +63,19 @@ def apply_edit(shot: Shot, patch: Patch) -> Edit:
         ValueError,
     ) as why:
         # The library's words are about its own objects; what is named is the place.
-        raise EditRefused("", f"the patch does not fit this shot; {_place(patch, why)}") from why
-    changed = read_model(after)
+        raise EditRefused("", f"the patch does not fit this {what}; {_place(patch, why)}") from why
+    changed = read(after)
     if len(changed.model_dump_json()) > MAX_BYTES:
         raise EditRefused(
             "",
-            f"the shot would be larger than {MAX_BYTES // 1024 // 1024} MB; remove things or keys that are "
-            "not needed",
+            f"the {what} would be larger than {MAX_BYTES // 1024 // 1024} MB; remove things or keys that "
+            "are not needed",
         )
     inverse: Patch = jsonpatch.make_patch(changed.model_dump(mode="json"), before).patch
-    return Edit(changed, inverse)
+    return changed, inverse
 
 
-def _check_size(shot: Shot, patch: Patch) -> None:
+def _check_size(document: BaseModel, patch: Patch, what: str) -> None:
     """Refuse, before anything is copied, what would grow or nest without bound: each copy may double the
     document."""
     for number, operation in enumerate(patch):
@@ -78,7 +86,7 @@ def _check_size(shot: Shot, patch: Patch) -> None:
             )
     if not any(operation.get("op") == "copy" for operation in patch):
         return
-    tree = shot.model_dump(mode="json")
+    tree = document.model_dump(mode="json")
     total = weight(tree)
     for number, operation in enumerate(patch):
         if operation.get("op") == "copy":
@@ -92,7 +100,7 @@ def _check_size(shot: Shot, patch: Patch) -> None:
         if total > MAX_BYTES:
             raise EditRefused(
                 str(operation["path"])[:200],
-                f"operation {number + 1} makes the shot larger than {MAX_BYTES // 1024 // 1024} MB",
+                f"operation {number + 1} makes the {what} larger than {MAX_BYTES // 1024 // 1024} MB",
             )
         try:
             tree = jsonpatch.apply_patch(tree, [operation], in_place=True)

@@ -3,23 +3,25 @@
 from __future__ import annotations
 
 import time
+import zipfile
 from collections.abc import Callable
 from dataclasses import dataclass
-from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot
 from ..files import say_disk_full, whole_file
-from ..optics import Passes, finished
-from .finishing import finishing
-from .frames import FrameKeeper, pictures
+from .formats import DeliveryFormat, chosen_format
+from .formats.movies import MovieWriter
+from .formats.stills import FrameWriter
+from .formats.writers import frame_writer
+from .frames import FrameKeeper
 from .order import Order, is_numbered, numbered_path
-from .sound import shot_sound
-from .stills import still_writer
-from .video import MovieWriter
+from .picture import FramePicture
+from .reel import Reel, ShotReel
 
 
 @dataclass(frozen=True)
@@ -43,59 +45,85 @@ def deliver(
     keeper: FrameKeeper | None = None,
     watch: Watch = lambda progress, picture: None,
     stopped: Callable[[], bool] = lambda: False,
+    written: str = "",
 ) -> None:
-    """Render an order to an MP4, or to frames where ``path`` has a number in it (``name.%05d.png``).
+    """Render an order of a shot to a file, or to frames where ``path`` has a number in it
+    (``name.%05d.png``); ``written`` names the format, where it is not the usual one of such files."""
+    deliver_reel(ShotReel(shot, order, keeper), path, chosen_format(written, path.suffix), watch, stopped)
 
-    The movie gets its name only when it is complete; Stopped leaves nothing behind.
+
+def deliver_reel(
+    reel: Reel,
+    path: Path,
+    written: DeliveryFormat,
+    watch: Watch = lambda progress, picture: None,
+    stopped: Callable[[], bool] = lambda: False,
+) -> None:
+    """Render to a movie, to numbered frames, or to frames in one archive where ``path`` ends with .zip.
+
+    Files get their names only when they are complete; Stopped leaves none behind but whole frames.
     """
-    numbered = is_numbered(path)
-    order.check(shot, movie=not numbered)
-    still = still_writer(path.suffix)
     with say_disk_full(path.parent):
-        if numbered and still is not None:
-            _each(
-                shot,
-                order,
-                keeper,
-                stopped,
-                watch,
-                lambda frame, picture, passes, settings: whole_file(
-                    numbered_path(path, frame),
-                    lambda partial: still(partial, passes, settings),
-                ),
-            )
-        else:
-            whole_file(path, lambda partial: _movie(partial, shot, order, keeper, stopped, watch))
+        if written.movie:
+            whole_file(path, lambda partial: _movie(partial, reel, written, watch, stopped))
+        elif path.suffix == ".zip":
+            whole_file(path, lambda partial: _archive(partial, path.stem, reel, written, watch, stopped))
+        elif is_numbered(path):
+            write = frame_writer(written, reel)
+
+            def put(picture: FramePicture) -> None:
+                whole_file(numbered_path(path, picture.number), lambda partial: write(partial, picture))
+
+            _each(reel, put, watch, stopped)
 
 
 def _movie(
-    path: Path,
-    shot: Shot,
-    order: Order,
-    keeper: FrameKeeper | None,
-    stopped: Callable[[], bool],
-    watch: Watch,
+    path: Path, reel: Reel, written: DeliveryFormat, watch: Watch, stopped: Callable[[], bool]
 ) -> None:
-    rate = Fraction(shot.format.rate.num, shot.format.rate.den)
-    sound = shot_sound(shot, order.first, order.last)
-    with MovieWriter(path, order.width, order.height, rate, sound=sound) as movie:
-        _each(
-            shot, order, keeper, stopped, watch, lambda frame, picture, passes, settings: movie.write(picture)
-        )
+    order = reel.order
+
+    def depth(picture: FramePicture) -> Any:
+        if written.holds == "titles":
+            return picture.straight
+        return picture.eight if written.bits == 8 else picture.deep
+
+    with MovieWriter(
+        path, order.width, order.height, reel.rate, sound=reel.sound(), encoding=written.encoding
+    ) as movie:
+        _each(reel, lambda picture: movie.write(depth(picture)), watch, stopped)
+
+
+def _archive(
+    path: Path,
+    name: str,
+    reel: Reel,
+    written: DeliveryFormat,
+    watch: Watch,
+    stopped: Callable[[], bool],
+) -> None:
+    """Numbered frames in a ZIP, stored as they are: pictures are packed already."""
+    write: FrameWriter = frame_writer(written, reel)
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_STORED, allowZip64=True) as archive:
+
+        def put(picture: FramePicture) -> None:
+            partial = path.with_name(f"{path.name}.frame{written.suffix}")
+            try:
+                write(partial, picture)
+                archive.write(partial, f"{name}/{name}.{picture.number:05d}{written.suffix}")
+            finally:
+                partial.unlink(missing_ok=True)
+
+        _each(reel, put, watch, stopped)
 
 
 def _each(
-    shot: Shot,
-    order: Order,
-    keeper: FrameKeeper | None,
-    stopped: Callable[[], bool],
-    watch: Watch,
-    write: Callable[..., None],
+    reel: Reel, write: Callable[[FramePicture], None], watch: Watch, stopped: Callable[[], bool]
 ) -> None:
     """Every frame in order: finished, written, reported."""
     begun = time.monotonic()
-    for done, (frame, state, rgba, kept) in enumerate(pictures(shot, order, keeper, stopped), 1):
-        passes, settings = Passes(rgba), finishing(state, (order.width, order.height))
-        picture = finished(passes, settings)
-        write(frame, picture, passes, settings)
-        watch(Progress(frame, done, order.count, time.monotonic() - begun, kept), picture)
+    for done, picture in enumerate(reel.pictures(stopped), 1):
+        write(picture)
+        watch(
+            Progress(picture.number, done, reel.order.count, time.monotonic() - begun, picture.kept),
+            picture.eight,
+        )

@@ -74,14 +74,19 @@ class _Waiting:
 
 
 def pictures(
-    shot: Shot, order: Order, keeper: FrameKeeper | None, stopped: Callable[[], bool]
+    shot: Shot,
+    order: Order,
+    keeper: FrameKeeper | None,
+    stopped: Callable[[], bool],
+    at: NDArray[np.float64] | None = None,
 ) -> Iterator[tuple[int, FrameState, NDArray[np.float32], bool]]:
     """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is
-    traced, also when that is called off: what was traced is not lost."""
-    frames = np.arange(order.first, order.last + 1, dtype=np.float64)
+    traced, also when that is called off: what was traced is not lost. ``at`` (n,): the frames of the shot
+    that these are, in parts of frames and any order, where they are not its frames one by one."""
+    frames = np.arange(order.first, order.last + 1, dtype=np.float64) if at is None else at
     stage, quality = Stage(BodyStore()), QUALITIES[order.quality]
     # A shot is evaluated at once, of a very long one as much as can be held.
-    _, run = window(shot, order.first)
+    _, run = window(shot, int(frames[0]))
     names = frame_names(shot, frames) if keeper is not None else []
 
     def clean(found: RawPasses, index: int, key: str, passed: str) -> NDArray[np.float32]:
@@ -105,11 +110,9 @@ def pictures(
             if index >= end:
                 # As much as can be held, but no further than to the next change.
                 begin = index
-                end = min(
-                    index + run, run_of(shot, frames[index])[1] - order.first if shot.changes else order.count
-                )
+                end = min(index + run, _run_end(shot, frames, index))
                 baked = bake(shot, frames[begin:end])
-            state = exposed(shot, float(order.first + index), baked, index - begin)
+            state = exposed(shot, float(frames[index]), baked, index - begin)
             key, passed = picture_key(state, order), pass_name(state, order.quality)
             kept, found = None, None
             if waiting is not None and waiting.key == key:
@@ -133,3 +136,12 @@ def pictures(
                 yield order.first + index, state, kept, True
         if waiting is not None:
             yield waiting.frame, waiting.state, waiting.picture.result(), False
+
+
+def _run_end(shot: Shot, frames: NDArray[np.float64], index: int) -> int:
+    """How far ``frames`` go on from ``index`` before something of the shot changes that splits it."""
+    if not shot.changes:
+        return len(frames)
+    first, end = run_of(shot, float(frames[index]))
+    outside = np.flatnonzero((frames[index:] < first) | (frames[index:] >= end))
+    return index + int(outside[0]) if len(outside) else len(frames)

@@ -6,14 +6,13 @@ import re
 from dataclasses import dataclass
 from pathlib import Path
 
-from ..document import Shot
 from ..render import QUALITIES
-from .stills import still_writer
+from .formats import DeliveryFormat, FormatError
 
 MAX_SIDE = 8192
 
 
-class OrderError(ValueError):
+class OrderError(FormatError):
     """An order that cannot be carried out; the text says what to change."""
 
 
@@ -27,20 +26,21 @@ class Order:
     height: int
     quality: str
 
-    def check(self, shot: Shot, movie: bool = True) -> Order:
-        """The order itself, or OrderError with the remedy."""
-        if not 0 <= self.first <= self.last < shot.format.frames:
+    def check(self, frames: int, written: DeliveryFormat, what: str = "shot") -> Order:
+        """The order itself, of something so many ``frames`` long, or OrderError with the remedy."""
+        if not 0 <= self.first <= self.last < frames:
             raise OrderError(
-                f"frames {self.first}-{self.last} are not all in the shot; choose from "
-                f"0-{shot.format.frames - 1}"
+                f"frames {self.first}-{self.last} are not all in the {what}; choose from 0-{frames - 1}"
             )
         if not (16 <= self.width <= MAX_SIDE and 16 <= self.height <= MAX_SIDE):
             raise OrderError(
                 f"{self.width}x{self.height} is not a size we render; choose from 16 to {MAX_SIDE} pixels a "
                 "side"
             )
-        if movie and (self.width % 2 or self.height % 2):
-            raise OrderError(f"{self.width}x{self.height} cannot become H.264; choose even numbers of pixels")
+        if written.even and (self.width % 2 or self.height % 2):
+            raise OrderError(
+                f"{self.width}x{self.height} cannot become {written.label}; choose even numbers of pixels"
+            )
         if self.quality not in QUALITIES:
             raise OrderError(f"'{self.quality}' is not a quality; choose {', '.join(QUALITIES)}")
         return self
@@ -50,10 +50,10 @@ class Order:
         return self.last - self.first + 1
 
 
-def parse_frames(text: str | None, shot: Shot) -> tuple[int, int]:
-    """``A-B`` or ``A``; the whole shot where nothing is said."""
+def parse_frames(text: str | None, frames: int) -> tuple[int, int]:
+    """``A-B`` or ``A``; all ``frames`` where nothing is said."""
     if text is None:
-        return 0, shot.format.frames - 1
+        return 0, frames - 1
     match = re.fullmatch(r"(\d{1,6})(?:-(\d{1,6}))?", text.strip())
     if not match:
         raise OrderError(f"'{text}' is not a range of frames; write it like 0-47")
@@ -61,10 +61,10 @@ def parse_frames(text: str | None, shot: Shot) -> tuple[int, int]:
     return first, int(match[2]) if match[2] else first
 
 
-def parse_size(text: str | None, shot: Shot) -> tuple[int, int]:
-    """``WxH``; the shot's own size where nothing is said."""
+def parse_size(text: str | None, own: tuple[int, int]) -> tuple[int, int]:
+    """``WxH``; the ``own`` size where nothing is said."""
     if text is None:
-        return shot.format.width, shot.format.height
+        return own
     match = re.fullmatch(r"(\d{1,6})[x×](\d{1,6})", text.strip())
     if not match:
         raise OrderError(f"'{text}' is not a size; write it like 1280x720")
@@ -72,15 +72,17 @@ def parse_size(text: str | None, shot: Shot) -> tuple[int, int]:
 
 
 def is_numbered(path: Path) -> bool:
-    """Whether a path names single frames; OrderError for names we cannot write."""
-    numbered = re.search(r"%0?\d*d", path.name) is not None
-    if numbered and still_writer(path.suffix) is None:
-        raise OrderError(f"frames can be written as .png or .exr, not '{path.suffix}'")
-    if not numbered and path.suffix.lower() != ".mp4":
-        if still_writer(path.suffix):
-            raise OrderError(f"frames need a number in their name, like {path.stem}.%05d{path.suffix}")
-        raise OrderError(f"a movie is written as .mp4, frames as .png or .exr; '{path.name}' is neither")
-    return numbered
+    """Whether a path names single frames."""
+    return re.search(r"%0?\d*d", path.name) is not None
+
+
+def check_name(path: Path, written: DeliveryFormat) -> None:
+    """OrderError where a file's name does not fit a format."""
+    numbered = is_numbered(path)
+    if written.movie and numbered:
+        raise OrderError(f"{written.label} is one file; leave the number out of '{path.name}'")
+    if not written.movie and not numbered and path.suffix != ".zip":
+        raise OrderError(f"frames need a number in their name, like {path.stem}.%05d{path.suffix}")
 
 
 def numbered_path(path: Path, frame: int) -> Path:

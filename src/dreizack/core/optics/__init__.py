@@ -1,6 +1,7 @@
 """Picture passes to the finished picture, by a declared list of steps; view transforms; looking at single
 channels."""
 
+from .alone import Alone, alone
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .looks import LOOKS, PictureLook, looked
 from .passes import Passes, PassName
@@ -8,7 +9,7 @@ from .pipeline import STEPS, Finishing, Step, finished, margin_of, needed_passes
 from .settings import Place, Values
 from .steps.plate_grain import PlateGrain
 from .transforms import LOW, SPAN, TRANSFORMS, cube
-from .view import SHOULDER_START, to_display, view_curve
+from .view import SHOULDER_START, display_values, to_display, view_curve
 
 __all__ = [
     "LOOKS",
@@ -17,6 +18,7 @@ __all__ = [
     "SPAN",
     "STEPS",
     "TRANSFORMS",
+    "Alone",
     "Finishing",
     "PassName",
     "Passes",
@@ -25,10 +27,12 @@ __all__ = [
     "PlateGrain",
     "Step",
     "Values",
+    "alone",
     "channel_shown",
     "clipped_share",
     "clipping",
     "cube",
+    "display_values",
     "false_colour",
     "finished",
     "looked",

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -49,13 +50,15 @@ class Step:
     of that size.
 
     ``needs`` names the passes it cannot do without; ``margin`` how far around a window it looks, in shares of
-    the picture's height, so that a window comes out as the whole picture does there.
+    the picture's height, so that a window comes out as the whole picture does there. ``kind``: what
+    it does besides changing colours: light "spreads" to where there was none, or the picture "moves".
     """
 
     name: str
     apply: Callable[[Floats, Passes, Finishing], Floats]
     needs: tuple[PassName, ...] = ()
     margin: float = 0.0
+    kind: Literal["colours", "spreads", "moves"] = "colours"
 
 
 def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
@@ -104,17 +107,17 @@ def optical(
 # comes after all of them, and bars are black whatever it is.
 STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
-    Step("distortion", optical(distorted)),
-    Step("aberration", optical(fringed)),
-    Step("diffusion", optical(diffused)),
-    Step("bloom", optical(bloomed)),
-    Step("streak", optical(streaked)),
-    Step("rays", optical(rayed)),
-    Step("veil", optical(veiled)),
+    Step("distortion", optical(distorted), kind="moves"),
+    Step("aberration", optical(fringed), kind="moves"),
+    Step("diffusion", optical(diffused), kind="spreads"),
+    Step("bloom", optical(bloomed), kind="spreads"),
+    Step("streak", optical(streaked), kind="spreads"),
+    Step("rays", optical(rayed), kind="spreads"),
+    Step("veil", optical(veiled), kind="spreads"),
     Step("vignette", optical(vignetted)),
     Step("exposure", exposed_light),
     Step("plate grain", grained_as_plate),
-    Step("halation", optical(halated)),
+    Step("halation", optical(halated), kind="spreads"),
     Step("grain", optical(grained)),
     Step("grade", optical(graded)),
     Step("letterbox", optical(boxed)),

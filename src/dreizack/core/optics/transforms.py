@@ -69,9 +69,9 @@ def _quickly(name: str) -> Any:
     return PyOpenColorIO.Config.CreateRaw().getProcessor(group).getDefaultCPUProcessor()
 
 
-def transformed(linear: Floats, name: str) -> NDArray[np.uint8]:
-    """8-bit display codes (..., 3) of scene-linear colours by one of :data:`TRANSFORMS`."""
+def transformed(linear: Floats, name: str) -> Floats:
+    """Display values 0..1 (..., 3) of scene-linear colours by one of :data:`TRANSFORMS`."""
     held = np.ascontiguousarray(np.maximum(linear, 0), np.float32).reshape(1, -1, 3).copy()
     _quickly(name).applyRGB(held)
-    codes: NDArray[np.uint8] = np.rint(np.clip(held, 0, 1) * 255).astype(np.uint8).reshape(linear.shape)
-    return codes
+    shown: Floats = np.clip(held, 0, 1).reshape(linear.shape)
+    return shown

@@ -39,7 +39,8 @@ def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[n
     """8-bit display codes of scene-linear colours (..., 3) by a view transform: plain curves by table, others
     by OpenColorIO."""
     if view not in CURVES:
-        return transformed(linear, view)
+        shown: NDArray[np.uint8] = np.rint(transformed(linear, view) * 255).astype(np.uint8)
+        return shown
     top = CURVES[view][1]
     index = np.sqrt(np.clip(linear, 0, top) / top)
     index *= _STEPS - 1
@@ -47,4 +48,13 @@ def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[n
     return result
 
 
-__all__ = ["SHOULDER_START", "to_display", "view_curve"]
+def display_values(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.float32]:
+    """Display values 0..1 (..., 3) of scene-linear colours by a view transform, for files that hold more than
+    8 bits."""
+    if view not in CURVES:
+        return transformed(linear, view)
+    shown: NDArray[np.float32] = np.clip(CURVES[view][0](np.asarray(linear, np.float32)), 0, 1)
+    return shown
+
+
+__all__ = ["SHOULDER_START", "display_values", "to_display", "view_curve"]

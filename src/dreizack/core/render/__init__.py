@@ -5,6 +5,7 @@ One scene and one renderer for every quality; qualities differ in samples and si
 
 from .asking import Answer, Mirrored, Share, ask
 from .kernel.cancellation import Stopped
+from .sampling.data_passes import DataPasses, data_passes
 from .sampling.denoise import denoise
 from .sampling.launch import CHANNELS, channel_picture
 from .sampling.quality import QUALITIES, Quality
@@ -19,6 +20,7 @@ __all__ = [
     "CHANNELS",
     "QUALITIES",
     "Answer",
+    "DataPasses",
     "Mirrored",
     "Progressive",
     "Quality",
@@ -31,6 +33,7 @@ __all__ = [
     "ask",
     "backdrop_picture",
     "channel_picture",
+    "data_passes",
     "denoise",
     "trace",
     "trace_passes",

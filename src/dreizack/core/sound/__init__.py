@@ -5,7 +5,8 @@ How it is mixed for a run of frames is here too; what a shot says of its sounds 
 """
 
 from .listening import Heard, heard
-from .mixing import Placed, mixed
+from .loudness import loudness
+from .mixing import Placed, limited, mixed
 from .rate import RATE
 from .reading import SoundFacts, sound_facts, sound_samples
 from .taking import bring_sound
@@ -17,6 +18,8 @@ __all__ = [
     "SoundFacts",
     "bring_sound",
     "heard",
+    "limited",
+    "loudness",
     "mixed",
     "sound_facts",
     "sound_samples",

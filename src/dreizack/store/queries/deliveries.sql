@@ -1,20 +1,39 @@
--- delivery_create: A new order, with the shot as it is now.
-INSERT INTO deliveries (shot, revision, document, schema, first, last, width, height, quality)
-SELECT id, revision, document, schema, %(first)s, %(last)s, %(width)s, %(height)s, %(quality)s
+-- delivery_create: A new order of a shot, as it is now.
+INSERT INTO deliveries (shot, revision, document, schema, first, last, width, height, quality, format)
+SELECT id, revision, document, schema, %(first)s, %(last)s, %(width)s, %(height)s, %(quality)s, %(format)s
 FROM shots WHERE id = %(shot)s AND deleted IS NULL RETURNING id;
 
+-- delivery_create_sequence: A new order of a sequence; the document holds its shots too.
+INSERT INTO deliveries (sequence, revision, document, schema, first, last, width, height, quality, format, version)
+SELECT id, revision, %(document)s::json, %(schema)s, %(first)s, %(last)s, %(width)s, %(height)s, %(quality)s,
+       %(format)s, %(version)s
+FROM sequences WHERE id = %(sequence)s AND deleted IS NULL RETURNING id;
+
 -- delivery_list: All orders, newest first, with their progress.
-SELECT d.id, d.shot, d.revision, d.first, d.last, d.width, d.height, d.quality, d.state, d.why, d.bytes,
-       d.ordered, d.began, d.ended, d.starts, d.document->>'name' AS shot_name, p.name AS production_name,
+SELECT d.id, d.shot, d.sequence, d.revision, d.first, d.last, d.width, d.height, d.quality, d.format, d.version,
+       d.state, d.why, d.bytes, d.ordered, d.began, d.ended, d.starts, p.name AS production_name,
+       coalesce(d.document->>'name', d.document->'sequence'->>'name') AS name,
        count(f.frame)::int AS done, coalesce(sum(f.seconds) FILTER (WHERE NOT f.kept), 0)::float8 AS seconds,
        count(f.frame) FILTER (WHERE f.kept)::int AS kept, (array_agg(f.frame ORDER BY f.made DESC))[1] AS latest
-FROM deliveries d JOIN shots s ON s.id = d.shot JOIN productions p ON p.id = s.production
+FROM deliveries d LEFT JOIN shots s ON s.id = d.shot LEFT JOIN sequences q ON q.id = d.sequence
+     JOIN productions p ON p.id = coalesce(s.production, q.production)
      LEFT JOIN delivered_frames f ON f.delivery = d.id
 WHERE %(id)s::uuid IS NULL OR d.id = %(id)s::uuid
-GROUP BY d.id, p.name ORDER BY d.ordered DESC LIMIT 200;
+GROUP BY d.id, p.name ORDER BY d.ordered DESC, d.id LIMIT 200;
 
 -- delivery_document: What to render.
-SELECT document::text AS document, schema, first, last, width, height, quality, state FROM deliveries WHERE id = %(id)s;
+SELECT document::text AS document, schema, first, last, width, height, quality, format, state, sequence
+FROM deliveries WHERE id = %(id)s;
+
+-- delivery_pause: It rests; what is rendered stays.
+UPDATE deliveries SET state = 'paused' WHERE id = %(id)s AND state IN ('waiting', 'rendering') RETURNING id;
+
+-- delivery_resume: It goes on, or is tried again.
+UPDATE deliveries SET state = 'waiting', why = NULL, ended = NULL, losses = 0
+WHERE id = %(id)s AND state IN ('paused', 'failed', 'cancelled') RETURNING id;
+
+-- delivery_remove: It is over, and nobody wants to see it any more.
+DELETE FROM deliveries WHERE id = %(id)s AND state IN ('complete', 'cancelled', 'failed', 'paused') RETURNING id;
 
 -- delivery_begin: Rendering starts, or starts again after a worker was lost.
 UPDATE deliveries SET state = 'rendering', began = coalesce(began, now()), starts = starts + 1
@@ -29,7 +48,7 @@ UPDATE deliveries SET state = 'failed', why = %(why)s, ended = now() WHERE id = 
 
 -- delivery_cancel: Nobody wants it any more.
 UPDATE deliveries SET state = 'cancelled', ended = now()
-WHERE id = %(id)s AND state IN ('waiting', 'rendering') RETURNING id;
+WHERE id = %(id)s AND state IN ('waiting', 'rendering', 'paused') RETURNING id;
 
 -- delivery_lost: Its renderer was lost; how often that has happened since it last came further.
 UPDATE deliveries d SET losses = CASE WHEN now.done > d.lost_at THEN 1 ELSE d.losses + 1 END, lost_at = now.done
@@ -53,5 +72,5 @@ WHERE d.state IN ('waiting', 'rendering') AND d.ordered < now() - interval '5 se
 SELECT state, count(*)::int AS count FROM deliveries GROUP BY state ORDER BY state;
 
 -- delivery_failures: What failed within a day, latest first.
-SELECT document->>'name' AS name, why, ended FROM deliveries
+SELECT coalesce(document->>'name', document->'sequence'->>'name') AS name, why, ended FROM deliveries
 WHERE state = 'failed' AND ended > now() - interval '1 day' ORDER BY ended DESC LIMIT %(most)s;

@@ -24,38 +24,35 @@ UPDATE shots SET deleted = now() WHERE id = %(id)s AND deleted IS NULL RETURNING
 -- shot_restore: Take a deletion back.
 UPDATE shots SET deleted = NULL, changed = now() WHERE id = %(id)s AND deleted IS NOT NULL RETURNING id, production;
 
--- edit_write: One change of a shot.
+-- shot_edit_write: One change of a shot.
 INSERT INTO edits (shot, revision, kind, gesture, patch, inverse, state, schema)
-VALUES (%(shot)s, %(revision)s, %(kind)s, %(gesture)s, %(patch)s::json, %(inverse)s::json, %(state)s, %(schema)s);
+VALUES (%(id)s, %(revision)s, %(kind)s, %(gesture)s, %(patch)s::json, %(inverse)s::json, %(state)s, %(schema)s);
 
--- edits_spend: A new edit makes undone ones unreachable.
-UPDATE edits SET state = 'spent' WHERE shot = %(shot)s AND state = 'undone';
+-- shot_edits_spend: A new edit makes undone ones unreachable.
+UPDATE edits SET state = 'spent' WHERE shot = %(id)s AND state = 'undone';
 
--- edits_since: What changed after a revision.
-SELECT revision, kind, patch, schema FROM edits WHERE shot = %(shot)s AND revision > %(revision)s ORDER BY revision;
+-- shot_edits_since: What changed after a revision.
+SELECT revision, kind, patch, schema FROM edits WHERE shot = %(id)s AND revision > %(revision)s ORDER BY revision;
 
--- edits_to_undo: The latest applied edits that belong to one gesture, newest first.
+-- shot_edits_to_undo: The latest applied edits that belong to one gesture, newest first.
 WITH newest AS (SELECT revision, gesture FROM edits
-                WHERE shot = %(shot)s AND state = 'applied' ORDER BY revision DESC LIMIT 1),
+                WHERE shot = %(id)s AND state = 'applied' ORDER BY revision DESC LIMIT 1),
      barrier AS (SELECT coalesce(max(e.revision), -1) AS revision FROM edits e, newest n
-                 WHERE e.shot = %(shot)s AND e.state = 'applied' AND e.gesture IS DISTINCT FROM n.gesture)
+                 WHERE e.shot = %(id)s AND e.state = 'applied' AND e.gesture IS DISTINCT FROM n.gesture)
 SELECT e.revision, e.inverse, e.schema FROM edits e, newest n, barrier b
-WHERE e.shot = %(shot)s AND e.state = 'applied' AND (e.revision = n.revision
+WHERE e.shot = %(id)s AND e.state = 'applied' AND (e.revision = n.revision
       OR (n.gesture IS NOT NULL AND e.gesture = n.gesture AND e.revision > b.revision))
 ORDER BY e.revision DESC;
 
--- edits_to_redo: The earliest undone edits that belong to one gesture, oldest first.
+-- shot_edits_to_redo: The earliest undone edits that belong to one gesture, oldest first.
 WITH oldest AS (SELECT revision, gesture FROM edits
-                WHERE shot = %(shot)s AND state = 'undone' ORDER BY revision LIMIT 1),
+                WHERE shot = %(id)s AND state = 'undone' ORDER BY revision LIMIT 1),
      barrier AS (SELECT coalesce(min(e.revision), 2147483647) AS revision FROM edits e, oldest o
-                 WHERE e.shot = %(shot)s AND e.state = 'undone' AND e.gesture IS DISTINCT FROM o.gesture)
+                 WHERE e.shot = %(id)s AND e.state = 'undone' AND e.gesture IS DISTINCT FROM o.gesture)
 SELECT e.revision, e.patch, e.schema FROM edits e, oldest o, barrier b
-WHERE e.shot = %(shot)s AND e.state = 'undone' AND (e.revision = o.revision
+WHERE e.shot = %(id)s AND e.state = 'undone' AND (e.revision = o.revision
       OR (o.gesture IS NOT NULL AND e.gesture = o.gesture AND e.revision < b.revision))
 ORDER BY e.revision;
 
--- edits_mark: Edits change from applied to undone or back.
-UPDATE edits SET state = %(state)s WHERE shot = %(shot)s AND revision = ANY(%(revisions)s);
-
--- notify: Tell every process that listens.
-SELECT pg_notify('dreizack', %(message)s);
+-- shot_edits_mark: Edits change from applied to undone or back.
+UPDATE edits SET state = %(state)s WHERE shot = %(id)s AND revision = ANY(%(revisions)s);

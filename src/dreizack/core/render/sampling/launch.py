@@ -155,6 +155,16 @@ def channel_picture(
         return _means([dr.select(si.is_valid(), dr.norm(si.p - ray.o), 0)], 1).reshape(
             window.rows, window.columns, 1
         )
+    table = part_numbers(stage)
+    shape = dr.reinterpret_array(mi.UInt32, si.shape)
+    return _means(
+        [dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], 1
+    ).reshape(window.rows, window.columns, 1)
+
+
+def part_numbers(stage: Stage) -> Floats:
+    """Numbers of the parts on stage (1 and up, by thing, finish and part; 0: no part) by the renderer's own
+    numbers of shapes."""
     shapes = stage.scene.shapes()
     numbers = [
         int(np.array(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))).reshape(-1)[0]) for shape in shapes
@@ -163,7 +173,4 @@ def channel_picture(
     names = stage.part_names
     for number, shape in zip(numbers, shapes, strict=True):
         table[number] = names.index(shape.id()) + 1 if shape.id() in names else 0
-    shape = dr.reinterpret_array(mi.UInt32, si.shape)
-    return _means(
-        [dr.select(si.is_valid(), dr.gather(mi.Float, mi.Float(table), shape, si.is_valid()), 0)], 1
-    ).reshape(window.rows, window.columns, 1)
+    return table

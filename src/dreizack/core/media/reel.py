@@ -1,0 +1,51 @@
+"""What a delivery takes its frames from: a shot, or shots on a line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from fractions import Fraction
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..document import Shot
+from .finishing import finishing
+from .frames import FrameKeeper, pictures
+from .order import Order
+from .picture import FramePicture, shot_picture
+from .sound import shot_sound
+
+
+class Reel(Protocol):
+    """Finished frames in order, and what is heard with them."""
+
+    order: Order
+
+    @property
+    def rate(self) -> Fraction: ...
+
+    def pictures(self, stopped: Callable[[], bool]) -> Iterator[FramePicture]: ...
+
+    def sound(self) -> NDArray[np.float32] | None: ...
+
+
+class ShotReel:
+    """The frames of one shot."""
+
+    def __init__(self, shot: Shot, order: Order, keeper: FrameKeeper | None = None) -> None:
+        self.shot, self.order, self.keeper = shot, order, keeper
+
+    @property
+    def rate(self) -> Fraction:
+        return Fraction(self.shot.format.rate.num, self.shot.format.rate.den)
+
+    def pictures(self, stopped: Callable[[], bool]) -> Iterator[FramePicture]:
+        size = self.order.width, self.order.height
+        for frame, state, rgba, kept in pictures(self.shot, self.order, self.keeper, stopped):
+            made = shot_picture(state, rgba, finishing(state, size), kept)
+            made.number = frame
+            yield made
+
+    def sound(self) -> NDArray[np.float32] | None:
+        return shot_sound(self.shot, self.order.first, self.order.last)

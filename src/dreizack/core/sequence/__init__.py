@@ -1,0 +1,51 @@
+"""Shots on a line, with transitions and sound: what is handed over as one.
+
+A sequence names shots and holds nothing of them; together with them it is a bundle, which can be rendered
+and written to a file.
+"""
+
+from .bundle import Bundle, SequenceFileError, read_bundle, write_bundle
+from .document import (
+    MAX_SEQUENCE,
+    Laid,
+    Lane,
+    Piece,
+    Sequence,
+    Transition,
+    Version,
+    apply_sequence_edit,
+    read_sequence,
+)
+from .layout import Layout, Moment, Showing
+from .proofing import SequenceFinding, sequence_checked
+from .reel import SequenceReel
+from .transitions import TRANSITIONS
+from .versions import TableError, columns, read_table, versioned, write_table
+
+__all__ = [
+    "MAX_SEQUENCE",
+    "TRANSITIONS",
+    "Bundle",
+    "Laid",
+    "Lane",
+    "Layout",
+    "Moment",
+    "Piece",
+    "Sequence",
+    "SequenceFileError",
+    "SequenceFinding",
+    "SequenceReel",
+    "Showing",
+    "TableError",
+    "Transition",
+    "Version",
+    "apply_sequence_edit",
+    "columns",
+    "read_bundle",
+    "read_sequence",
+    "read_table",
+    "sequence_checked",
+    "versioned",
+    "write_bundle",
+    "write_table",
+]

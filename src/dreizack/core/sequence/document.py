@@ -1,0 +1,245 @@
+"""A sequence as data: pieces in order, lanes above them, sounds, markers."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import Field, ValidationError, model_validator
+
+from ..document import Colour, EditRefused, Marker, Rate, Sound
+from ..document.edits import Patch, patched
+from ..document.ground import Section, choice, colour, frames, number, switch
+from ..document.plain_text import Line as Text
+from ..document.plain_text import Lines
+from ..document.setting import MAX_WORDS
+
+MAX_PIECES, MAX_LANES, MAX_VERSIONS = 400, 8, 500
+# Frames of a sequence: half an hour at 25 a second.
+MAX_SEQUENCE = 45_000
+
+
+class Transition(Section):
+    """How a piece comes in, over ``frames`` in which the one before it is still there."""
+
+    kind: Literal["cut", "dissolve", "dip", "flash", "wipe", "circle", "push", "letters"] = choice(
+        "cut",
+        label="comes in",
+        tells="At once; by a dissolve in light; through a colour; through a flash; behind an edge that "
+        "travels; from a circle; pushing the other out; or through the letters of what was there.",
+    )
+    frames: int = frames(
+        0,
+        label="over",
+        tells="Frames in which both are there; the piece begins so much earlier.",
+        when="kind=dissolve,dip,flash,wipe,circle,push,letters",
+    )
+    ease: Literal["even", "soft"] = choice(
+        "even",
+        label="pace",
+        tells="Evenly, or gently at both ends.",
+        when="kind=dissolve,dip,wipe,circle,push,letters",
+    )
+    angle: float = number(
+        0.0,
+        -360,
+        360,
+        label="direction",
+        unit="°",
+        step=1,
+        keyable=False,
+        tells="Where it travels: 0 to the right, 90 upward.",
+        when="kind=wipe,push",
+    )
+    softness: float = number(
+        0.05,
+        0,
+        1,
+        label="softness",
+        step=0.01,
+        keyable=False,
+        tells="Width of the edge, in heights of the picture.",
+        when="kind=wipe,circle",
+    )
+    strength: float = number(
+        4.0,
+        0,
+        10,
+        label="flash",
+        unit="stops",
+        step=0.1,
+        keyable=False,
+        tells="How far light rises in the middle.",
+        when="kind=flash",
+    )
+    colour: Colour = colour(0, 0, 0, label="colour", tells="What it dips to.", when="kind=dip")
+
+    @property
+    def overlap(self) -> int:
+        """Frames in which both pieces are there."""
+        return 0 if self.kind == "cut" else self.frames
+
+
+class Piece(Section):
+    """What is seen for some ``frames``: a stretch of a shot from its frame ``skip`` on, or a colour."""
+
+    kind: Literal["shot", "colour"] = "shot"
+    name: Text = Field("", max_length=120)
+    shot: Text = Field("", max_length=80)
+    skip: float = number(
+        0.0,
+        0,
+        200_000,
+        label="from",
+        unit="frames",
+        step=0.5,
+        keyable=False,
+        tells="The frame of the shot it begins with.",
+    )
+    frames: int = Field(
+        50,
+        ge=1,
+        le=200_000,
+        title="lasts",
+        description="Frames of the sequence, those of its transition among them.",
+        json_schema_extra={"keyable": False, "unit": "frames", "step": 0.5},
+    )
+    speed: float = number(
+        1.0,
+        -8,
+        8,
+        label="speed",
+        unit="×",
+        step=0.01,
+        keyable=False,
+        tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands.",
+    )
+    heard: bool = switch(True, label="heard", tells="Whether the sound of the shot is mixed in.")
+    colour: Colour = Field(default_factory=lambda: Colour(r=0, g=0, b=0))
+    transition: Transition = Field(default_factory=Transition)
+
+    def shot_frame(self, index: int) -> float:
+        """The frame of the shot at a frame of the piece."""
+        return max(0.0, self.skip + index * self.speed)
+
+
+class Laid(Section):
+    """A piece on a lane, from a frame of the sequence on."""
+
+    at: int = Field(0, ge=0, le=MAX_SEQUENCE)
+    piece: Piece = Field(default_factory=Piece)
+    fade_in: int = frames(0, label="fades in", tells="Comes up over so many frames.")
+    fade_out: int = frames(0, label="fades out", tells="Goes over so many frames.")
+
+
+class Lane(Section):
+    """Titles over what is on the line; of their shots only the words are seen, not what is behind them."""
+
+    name: Text = Field("Titles", min_length=1, max_length=60)
+    on: bool = switch(True, label="seen", tells="Off, nothing of it is in the picture.")
+    pieces: list[Laid] = Field(default_factory=list, max_length=MAX_PIECES)
+
+
+class Version(Section):
+    """Another text or format of a sequence: ``texts`` by shot and title ("shot/title"); without ``words`` no
+    title is seen."""
+
+    name: Text = Field("original", min_length=1, max_length=60)
+    width: int = Field(1920, ge=16, le=8192)
+    height: int = Field(1080, ge=16, le=8192)
+    words: bool = True
+    texts: dict[Text, Lines] = Field(default_factory=dict, max_length=1000)
+
+    @model_validator(mode="after")
+    def short_enough(self) -> Version:
+        for where, text in self.texts.items():
+            if not 0 < len(text) <= MAX_WORDS:
+                raise ValueError(f"the text of {where[:80]} has {len(text)} characters; 1 to {MAX_WORDS} do")
+        return self
+
+
+class Sequence(Section):
+    """Pieces one after the other (``line``), lanes above, sounds from frames of the sequence on, and
+    ``loudness``: what the mix is brought to, in LUFS (0: as it is)."""
+
+    name: Text = Field("Untitled sequence", min_length=1, max_length=120)
+    width: int = Field(1920, ge=16, le=8192)
+    height: int = Field(1080, ge=16, le=8192)
+    rate: Rate = Field(default_factory=lambda: Rate(num=25, den=1))
+    framing: Literal["fit", "fill"] = choice(
+        "fit",
+        label="other formats",
+        tells="A picture of another shape shows all that its shot shows and more, or cuts it off.",
+    )
+    line: list[Piece] = Field(default_factory=list, max_length=MAX_PIECES)
+    lanes: list[Lane] = Field(default_factory=list, max_length=MAX_LANES)
+    sounds: dict[Text, Sound] = Field(default_factory=dict, max_length=32)
+    markers: list[Marker] = Field(default_factory=list, max_length=500)
+    versions: list[Version] = Field(default_factory=list, max_length=MAX_VERSIONS)
+    loudness: float = number(
+        0.0,
+        -40,
+        0,
+        label="loudness",
+        unit="LUFS",
+        step=0.1,
+        keyable=False,
+        tells="What the whole mix is brought to (EBU R 128 asks for -23); 0 leaves it as it is.",
+    )
+
+    @model_validator(mode="after")
+    def coherent(self) -> Sequence:
+        for index, piece in enumerate(self.line):
+            if piece.kind == "shot" and not piece.shot:
+                raise ValueError(f"piece {index + 1} names no shot")
+            after = self.line[index + 1].transition.overlap if index + 1 < len(self.line) else 0
+            before = piece.transition.overlap if index else 0
+            if before + after > piece.frames:
+                raise ValueError(
+                    f"piece {index + 1} lasts {piece.frames} frames, but its transitions take "
+                    f"{before + after}; make it longer or them shorter"
+                )
+        if self.total > MAX_SEQUENCE:
+            raise ValueError(f"a sequence has at most {MAX_SEQUENCE} frames, this one has {self.total}")
+        return self
+
+    @property
+    def starts(self) -> list[int]:
+        """The frame each piece of the line begins at."""
+        found, at = [], 0
+        for index, piece in enumerate(self.line):
+            at -= piece.transition.overlap if index else 0
+            found.append(at)
+            at += piece.frames
+        return found
+
+    @property
+    def total(self) -> int:
+        """Frames from the first to the last; what lies on lanes counts too."""
+        ends = [start + piece.frames for start, piece in zip(self.starts, self.line, strict=True)]
+        laid = [one.at + one.piece.frames for lane in self.lanes if lane.on for one in lane.pieces]
+        return max([0, *ends, *laid])
+
+    @property
+    def pieces(self) -> list[Piece]:
+        """All pieces, of the line and of lanes."""
+        return [*self.line, *(one.piece for lane in self.lanes for one in lane.pieces)]
+
+    @property
+    def shots(self) -> list[str]:
+        """Names of the shots it needs, each once."""
+        return list(dict.fromkeys(piece.shot for piece in self.pieces if piece.kind == "shot"))
+
+
+def read_sequence(tree: Any) -> Sequence:
+    """A sequence from plain JSON data; EditRefused names the first fault and where it is."""
+    try:
+        return Sequence.model_validate(tree)
+    except ValidationError as faults:
+        first = faults.errors(include_url=False)[0]
+        where = "/" + "/".join(str(step) for step in first["loc"])
+        raise EditRefused(where, first["msg"].removeprefix("Value error, ")) from None
+
+
+def apply_sequence_edit(sequence: Sequence, patch: Patch) -> tuple[Sequence, Patch]:
+    """A sequence after a patch, and the patch that takes it back; EditRefused where it does not fit."""
+    return patched(sequence, patch, read_sequence, "sequence")

@@ -1,0 +1,204 @@
+"""Sequences as OpenTimelineIO: tracks, clips, transitions, markers; what only we know goes along as
+metadata."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import opentimelineio as otio
+
+from ...sandbox import Unreadable
+from ..bundle import Bundle
+from ..document import Lane, Piece, Sequence
+
+OURS = "dreizack"
+DISSOLVE = "SMPTE_Dissolve"
+
+
+def write_timeline(bundle: Bundle) -> str:
+    """The text of an .otio file: the line, a track a lane above it, a track a sound."""
+    sequence = bundle.sequence
+    rate = sequence.rate.per_second
+    timeline = otio.schema.Timeline(sequence.name, global_start_time=otio.opentime.RationalTime(0, rate))
+    plain = sequence.model_dump(mode="json", exclude={"line", "lanes", "sounds", "markers"})
+    timeline.metadata[OURS] = {"sequence": plain}
+    timeline.tracks.append(_line(bundle, rate))
+    for lane in sequence.lanes:
+        timeline.tracks.append(_lane(lane, bundle, rate))
+    for name, sound in sequence.sounds.items():
+        track = otio.schema.Track(sound.name, kind=otio.schema.TrackKind.Audio)
+        if sound.start > 0:
+            track.append(otio.schema.Gap(duration=otio.opentime.RationalTime(round(sound.start), rate)))
+        lasts = max(1, sequence.total - round(max(sound.start, 0)))
+        clip = otio.schema.Clip(
+            sound.name,
+            otio.schema.ExternalReference(f"library/{sound.file}"),
+            _range(sound.skip * rate, lasts, rate),
+        )
+        clip.metadata[OURS] = {"sound": sound.model_dump(mode="json"), "name": name}
+        track.append(clip)
+        timeline.tracks.append(track)
+    for marker in sequence.markers:
+        made = otio.schema.Marker(marker.name, _range(marker.frame, 1, rate))
+        made.metadata[OURS] = {"note": marker.note}
+        timeline.tracks.markers.append(made)
+    text: str = timeline.to_json_string(indent=1)
+    return text + "\n"
+
+
+def _range(start: float, lasts: float, rate: float) -> Any:
+    return otio.opentime.TimeRange(
+        otio.opentime.RationalTime(start, rate), otio.opentime.RationalTime(lasts, rate)
+    )
+
+
+def _line(bundle: Bundle, rate: float) -> Any:
+    """Clips do not overlap there: each cut lies in the middle of its transition."""
+    track = otio.schema.Track("Line", kind=otio.schema.TrackKind.Video)
+    pieces = bundle.sequence.line
+    for index, piece in enumerate(pieces):
+        overlap = piece.transition.overlap if index else 0
+        following = pieces[index + 1].transition.overlap if index + 1 < len(pieces) else 0
+        if overlap:
+            before, after = halves(overlap)
+            made = otio.schema.Transition(
+                piece.transition.kind,
+                DISSOLVE if piece.transition.kind == "dissolve" else otio.schema.TransitionTypes.Custom,
+                otio.opentime.RationalTime(before, rate),
+                otio.opentime.RationalTime(after, rate),
+            )
+            track.append(made)
+        head = halves(overlap)[0]
+        tail = halves(following)[1]
+        track.append(_clip(piece, bundle, head, piece.frames - head - tail, rate))
+    return track
+
+
+def halves(overlap: int) -> tuple[int, int]:
+    """How much of a transition lies before its cut, and after."""
+    return overlap // 2, overlap - overlap // 2
+
+
+def _lane(lane: Lane, bundle: Bundle, rate: float) -> Any:
+    track = otio.schema.Track(lane.name, kind=otio.schema.TrackKind.Video)
+    track.metadata[OURS] = {"lane": {"on": lane.on}}
+    at = 0
+    for laid in sorted(lane.pieces, key=lambda one: one.at):
+        if laid.at > at:
+            track.append(otio.schema.Gap(duration=otio.opentime.RationalTime(laid.at - at, rate)))
+        clip = _clip(laid.piece, bundle, 0, laid.piece.frames, rate)
+        clip.metadata[OURS]["fades"] = [laid.fade_in, laid.fade_out]
+        track.append(clip)
+        at = laid.at + laid.piece.frames
+    return track
+
+
+def _clip(piece: Piece, bundle: Bundle, head: int, lasts: int, rate: float) -> Any:
+    plain = piece.model_dump(mode="json")
+    source = _range(piece.skip + head * piece.speed, lasts, rate)
+    if piece.kind != "shot":
+        reference = otio.schema.GeneratorReference(
+            "colour", "SolidColor", _range(0, piece.frames, rate), dict(plain["colour"])
+        )
+        clip = otio.schema.Clip(piece.name or "BLACK", reference, source)
+    else:
+        shot = bundle.shots[piece.shot]
+        reference = otio.schema.MissingReference(shot.name, _range(0, shot.format.frames, rate))
+        clip = otio.schema.Clip(shot.name, reference, source)
+    if piece.speed != 1:
+        clip.effects.append(otio.schema.LinearTimeWarp("speed", time_scalar=piece.speed))
+    clip.metadata[OURS] = {"piece": plain}
+    return clip
+
+
+def read_timeline(data: bytes) -> bytes:
+    """In the sandbox: a timeline as plain JSON: tracks of clips, gaps and transitions in frames."""
+    try:
+        timeline = otio.adapters.read_from_string(data.decode("utf-8"), "otio_json")
+    except UnicodeDecodeError:
+        raise Unreadable("the file is not text in UTF-8") from None
+    except Exception as why:
+        raise Unreadable(f"this is no OpenTimelineIO, or it is damaged: {str(why)[:200]}") from None
+    if not isinstance(timeline, otio.schema.Timeline):
+        raise Unreadable("there is no timeline in this file, but something else of that kind")
+    rate = _rate(timeline)
+    tracks = [
+        {
+            "name": track.name,
+            "kind": track.kind,
+            "meta": _ours(track),
+            "items": [_item(item, rate) for item in track],
+        }
+        for track in timeline.tracks
+        if isinstance(track, otio.schema.Track)
+    ]
+    markers = [
+        {
+            "frame": _frames(marker.marked_range.start_time, rate),
+            "name": marker.name,
+            "note": str(_ours(marker).get("note", "")),
+        }
+        for marker in timeline.tracks.markers
+    ]
+    made = {
+        "name": timeline.name,
+        "rate": rate,
+        "tracks": tracks,
+        "markers": markers,
+        "meta": _ours(timeline),
+    }
+    return json.dumps(made).encode()
+
+
+def _rate(timeline: Any) -> float:
+    for track in timeline.tracks:
+        for item in track:
+            if isinstance(item, otio.schema.Clip | otio.schema.Gap):
+                return float(item.trimmed_range().duration.rate)
+    return 25.0
+
+
+def _frames(time: Any, rate: float) -> int:
+    frames: int = round(time.rescaled_to(rate).value)
+    return frames
+
+
+def _ours(item: Any) -> Any:
+    """Our metadata as plain data."""
+    found = item.metadata.get(OURS)
+    return json.loads(otio.core.serialize_json_to_string(found)) if found is not None else {}
+
+
+def _item(item: Any, rate: float) -> dict[str, Any]:
+    if isinstance(item, otio.schema.Transition):
+        return {
+            "type": "transition",
+            "name": item.name,
+            "kind": item.transition_type,
+            "before": _frames(item.in_offset, rate),
+            "after": _frames(item.out_offset, rate),
+        }
+    shown = item.trimmed_range()
+    speed = next(
+        (float(e.time_scalar) for e in item.effects if isinstance(e, otio.schema.LinearTimeWarp)), 1.0
+    )
+    return {
+        "type": "gap" if isinstance(item, otio.schema.Gap) else "clip",
+        "name": item.name,
+        "start": shown.start_time.rescaled_to(rate).value,
+        "frames": _frames(shown.duration, rate),
+        "speed": speed,
+        "meta": _ours(item),
+    }
+
+
+def _settings(meta: dict[str, Any]) -> dict[str, Any]:
+    """What only we know of a sequence."""
+    found = meta.get("sequence")
+    return found if isinstance(found, dict) else {}
+
+
+def sequence_settings(plain: dict[str, Any]) -> dict[str, Any]:
+    """Values of :class:`Sequence` that a timeline of ours holds."""
+    return {name: value for name, value in _settings(plain["meta"]).items() if name in Sequence.model_fields}

@@ -1,0 +1,2 @@
+-- notify: Tell every process that listens.
+SELECT pg_notify('dreizack', %(message)s);

@@ -1,0 +1,194 @@
+"""Sequences through the door: made, edited, ordered, exchanged; and misused."""
+
+from __future__ import annotations
+
+import io
+import json
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from fastapi.testclient import TestClient
+
+FORMAT = {"width": 320, "height": 180, "rate": {"num": 25, "den": 1}, "frames": 20}
+
+
+@pytest.fixture
+def shots(client: TestClient, production: str) -> list[str]:
+    return [
+        client.post(
+            f"/api/productions/{production}/shots",
+            json={"name": name, "format": FORMAT, "words": name.upper()},
+        ).json()["id"]
+        for name in ("First light", "Ebb")
+    ]
+
+
+@pytest.fixture
+def sequence(client: TestClient, production: str, shots: list[str]) -> str:
+    made = client.post(
+        f"/api/productions/{production}/sequences", json={"name": "Opening", "width": 320, "height": 180}
+    )
+    assert made.status_code == 201
+    return made.json()["id"]
+
+
+def edited(client: TestClient, sequence: str, *patch: dict[str, Any]) -> Any:
+    base = client.get(f"/api/sequences/{sequence}").json()["revision"]
+    return client.post(f"/api/sequences/{sequence}/edits", json={"base": base, "patch": list(patch)})
+
+
+def test_a_new_sequence_has_the_shots_of_its_production_in_order(
+    client: TestClient, production: str, sequence: str, shots: list[str]
+) -> None:
+    found = client.get(f"/api/sequences/{sequence}").json()
+    assert [piece["shot"] for piece in found["document"]["line"]] == shots
+    assert (found["starts"], found["total"], found["missing"]) == ([0, 20], 40, [])
+    assert found["columns"] == {
+        "First light / title": f"{shots[0]}/title",
+        "Ebb / title": f"{shots[1]}/title",
+    }
+    (card,) = client.get(f"/api/productions/{production}").json()["sequences"]
+    assert (card["name"], card["total"], card["line"]) == ("Opening", 40, shots)
+
+
+def test_edits_conflict_are_refused_and_go_back(client: TestClient, sequence: str) -> None:
+    shorter = {"op": "replace", "path": "/line/0/frames", "value": 12}
+    assert edited(client, sequence, shorter).json() == {"revision": 1}
+    assert client.get(f"/api/sequences/{sequence}").json()["starts"] == [0, 12]
+    stale = client.post(f"/api/sequences/{sequence}/edits", json={"base": 0, "patch": [shorter]})
+    assert stale.status_code == 409 and "sequence is at revision 1" in stale.json()["detail"]
+    assert stale.json()["since"][0]["patch"] == [shorter]
+    for bad, says in (
+        ({"op": "replace", "path": "/line/0/frames", "value": 0}, "/line/0/frames"),
+        ({"op": "add", "path": "/line/1/transition/frames", "value": 99}, "does not fit|transition"),
+        ({"op": "replace", "path": "/line/7", "value": {}}, "no such place"),
+        ({"op": "add", "path": "/nothing", "value": 1}, "nothing"),
+    ):
+        answer = edited(client, sequence, bad)
+        if bad["path"].endswith("transition/frames"):
+            # A cut has no length: it may be kept for when it becomes a dissolve.
+            assert answer.status_code == 200
+            client.post(f"/api/sequences/{sequence}/undo")
+        else:
+            assert answer.status_code == 422 and says in answer.json()["detail"], answer.text
+    assert client.post(f"/api/sequences/{sequence}/undo").json()["moved"]
+    assert client.get(f"/api/sequences/{sequence}").json()["starts"] == [0, 20]
+    assert client.post(f"/api/sequences/{sequence}/redo").json()["moved"]
+    assert client.get(f"/api/sequences/{sequence}").json()["starts"] == [0, 12]
+
+
+def test_one_order_is_every_format_of_every_version_or_nothing(client: TestClient, sequence: str) -> None:
+    versions = [
+        {"name": "english", "width": 320, "height": 180},
+        {"name": "tall", "width": 180, "height": 320, "words": False},
+    ]
+    edited(client, sequence, {"op": "add", "path": "/versions", "value": versions})
+    wish = {"formats": ["mp4", "prores-4444"], "versions": ["english", "tall"], "quality": "draft"}
+    made = client.post(f"/api/sequences/{sequence}/deliveries", json=wish)
+    assert made.status_code == 201
+    assert {(d["version"], d["format"], d["width"], d["height"]) for d in made.json()} == {
+        ("english", "mp4", 320, 180),
+        ("english", "prores-4444", 320, 180),
+        ("tall", "mp4", 180, 320),
+        ("tall", "prores-4444", 180, 320),
+    }
+    assert all(d["name"] == "Opening" and d["last"] == 39 for d in made.json())
+    before = len(client.get("/api/deliveries").json())
+    for bad, says in (
+        ({"formats": ["mp4", "superb"]}, "superb"),
+        ({"formats": ["exr-passes"]}, "single shot"),
+        ({"formats": ["mp4"], "versions": ["nobody"]}, "nobody"),
+        ({"formats": ["mp4"], "last": 40}, "0-39"),
+    ):
+        answer = client.post(f"/api/sequences/{sequence}/deliveries", json=bad)
+        assert answer.status_code == 422 and says in answer.json()["detail"], answer.text
+    assert len(client.get("/api/deliveries").json()) == before
+
+
+def test_orders_rest_go_on_and_are_taken_off_the_list(client: TestClient, sequence: str) -> None:
+    (order,) = client.post(f"/api/sequences/{sequence}/deliveries", json={"formats": ["mp4"]}).json()
+    at = f"/api/deliveries/{order['id']}"
+    assert client.post(f"{at}/pause").json()["state"] == "paused"
+    assert client.post(f"{at}/resume").json()["state"] == "waiting"
+    refused = client.delete(at)
+    assert refused.status_code == 404 and "cancel it first" in refused.json()["detail"]
+    assert client.post(f"{at}/cancel").json()["state"] == "cancelled"
+    assert client.post(f"{at}/resume").json()["state"] == "waiting", "what was called off can be tried again"
+    client.post(f"{at}/cancel")
+    assert client.delete(at).status_code == 204 and client.get(at).status_code == 404
+
+
+def test_a_sequence_whose_shot_is_gone_says_which(
+    client: TestClient, sequence: str, shots: list[str]
+) -> None:
+    client.delete(f"/api/shots/{shots[1]}")
+    assert client.get(f"/api/sequences/{sequence}").json()["missing"] == [shots[1]]
+    for answer in (
+        client.post(f"/api/sequences/{sequence}/deliveries", json={"formats": ["mp4"]}),
+        client.get(f"/api/sequences/{sequence}/file"),
+        client.get(f"/api/sequences/{sequence}/kept"),
+    ):
+        assert answer.status_code == 404 and "“Ebb” of this sequence was deleted" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize("kind", ["otio", "edl"])
+def test_files_go_out_and_come_in(client: TestClient, production: str, sequence: str, kind: str) -> None:
+    edited(client, sequence, {"op": "replace", "path": "/line/1/transition/kind", "value": "dissolve"})
+    edited(client, sequence, {"op": "replace", "path": "/line/1/transition/frames", "value": 8})
+    out = client.get(f"/api/sequences/{sequence}/file", params={"kind": kind})
+    assert f'filename="opening.{kind}"' in out.headers["content-disposition"]
+    there = client.post(f"/api/productions/{production}/sequences/files?name=Back", content=out.content)
+    assert there.status_code == 201, there.text
+    found, before = (client.get(f"/api/sequences/{n}").json() for n in (there.json()["id"], sequence))
+    assert found["document"]["name"] == "Back" and found["starts"] == before["starts"] == [0, 12]
+    for bad in (b"", b"\0" * 100, b"{}", b"TITLE: x\r\n", json.dumps({"OTIO_SCHEMA": "Timeline.1"}).encode()):
+        answer = client.post(f"/api/productions/{production}/sequences/files", content=bad)
+        assert answer.status_code == 422 and len(answer.json()["detail"]) > 20
+    large = client.post(
+        f"/api/productions/{production}/sequences/files", content=io.BytesIO(b"x" * 10_000_000)
+    )
+    assert large.status_code == 413
+
+
+def test_versions_come_from_a_table_and_go_back(client: TestClient, sequence: str) -> None:
+    table = client.get(f"/api/sequences/{sequence}/versions/table").content
+    assert table.startswith("\ufeffversion,size,words,First light / title,Ebb / title".encode())
+    more = table + b"deutsch,180x320,yes,ERSTES LICHT,EBBE\r\n"
+    assert client.post(f"/api/sequences/{sequence}/versions/table", content=more).json() == {"revision": 1}
+    versions = client.get(f"/api/sequences/{sequence}").json()["document"]["versions"]
+    assert [v["name"] for v in versions] == ["original", "deutsch"]
+    bad = client.post(f"/api/sequences/{sequence}/versions/table", content=b"version\n\xff\xff")
+    assert bad.status_code == 422 and "UTF-8" in bad.json()["detail"]
+    proof = client.get(f"/api/sequences/{sequence}/proof", params={"versions": ["deutsch"]})
+    assert proof.status_code == 200
+    assert all(one["version"] == "deutsch" and 0 <= one["frame"] < 40 for one in proof.json())
+    assert any(one["kind"] == "reading time" for one in proof.json()), "twenty frames are too short to read"
+
+
+def test_nobody_is_there(client: TestClient, production: str) -> None:
+    nobody = uuid4()
+    for method, path in (
+        ("GET", ""),
+        ("GET", "/frame"),
+        ("GET", "/kept"),
+        ("GET", "/proof"),
+        ("GET", "/file"),
+        ("POST", "/undo"),
+        ("POST", "/redo"),
+        ("DELETE", ""),
+        ("POST", "/restore"),
+        ("GET", "/versions/table"),
+        ("POST", "/versions/table"),
+    ):
+        answer = client.request(method, f"/api/sequences/{nobody}{path}")
+        assert answer.status_code == 404 and "does not exist" in answer.json()["detail"], (method, path)
+    assert client.post(f"/api/productions/{nobody}/sequences", json={"name": "x"}).status_code == 404
+
+
+def test_other_pages_cannot_change_sequences(client: TestClient, sequence: str) -> None:
+    for path in ("undo", "versions/table", "deliveries"):
+        answer = client.post(
+            f"/api/sequences/{sequence}/{path}", headers={"Origin": "http://elsewhere.test"}, content=b"{}"
+        )
+        assert answer.status_code == 403, path
