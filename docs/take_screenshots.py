@@ -36,8 +36,26 @@ Shots = dict[str, str]
 
 def production_view(page: Page, site: Site, production: str, shots: Shots) -> None:
     page.goto(f"/productions/{production}")
-    until(page, "document.querySelectorAll('.poster img').length === 7", seconds=120)
+    until(page, "document.querySelectorAll('.poster img').length === 10", seconds=120)
     take(page, "production")
+
+
+def sequence_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    found = site.ask("GET", f"/api/productions/{production}")["sequences"][0]["id"]
+    # Posters first: pieces and the shots to choose from are known by them.
+    page.goto(f"/productions/{production}")
+    until(page, "document.querySelectorAll('.cards:last-child .poster img').length === 7", seconds=300)
+    page.goto(f"/sequences/{found}")
+    page.get_by_label("make the others meanwhile").uncheck()
+    box = page.locator(".line-box").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 12 + 102 / 324 * (box["width"] - 24), box["y"] + 8)
+    until(page, "Number(document.querySelector('[data-drawn]')?.dataset.drawn ?? 0) > 99", seconds=120)
+    page.get_by_role("button", name="On the quay, 90 frames").focus()
+    page.keyboard.press("Enter")
+    page.mouse.move(5, 790)
+    page.wait_for_timeout(2500)
+    take(page, "sequence")
 
 
 def opened(page: Page, shot: str, frame: int) -> None:
@@ -157,6 +175,7 @@ def deliveries_view(page: Page, site: Site, production: str, shots: Shots) -> No
 
 VIEWS = {
     "production": production_view,
+    "sequence": sequence_view,
     "shot": shot_view,
     "light": light_view,
     "motion": motion_view,

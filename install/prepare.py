@@ -25,6 +25,7 @@ NEEDS = {
     "start": {"debian-run.txt", "web"},
     "render": {"debian-run.txt"},
     "body": set(),
+    "proof": set(),
     "solve": set(),
     "dev": {"debian-run.txt", "web"},
     "publish": {"modules"},

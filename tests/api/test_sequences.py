@@ -172,6 +172,7 @@ def test_nobody_is_there(client: TestClient, production: str) -> None:
         ("GET", ""),
         ("GET", "/frame"),
         ("GET", "/kept"),
+        ("GET", "/sound"),
         ("GET", "/proof"),
         ("GET", "/file"),
         ("POST", "/undo"),

@@ -11,6 +11,7 @@ import { Productions } from "./productions/Productions";
 
 const shotScreen = () => import("./shot/ShotScreen");
 const ShotScreen = lazy(shotScreen);
+const SequenceScreen = lazy(() => import("./sequence/SequenceScreen"));
 // On its way before anything is drawn.
 if (location.pathname.startsWith("/shots/")) void shotScreen();
 
@@ -44,6 +45,7 @@ export function App() {
           <Route path="/" component={Productions} />
           <Route path="/productions/:id">{({ id }) => <ProductionPage id={id} />}</Route>
           <Route path="/shots/:id">{({ id }) => <ShotScreen key={id} id={id} />}</Route>
+          <Route path="/sequences/:id">{({ id }) => <SequenceScreen key={id} id={id} />}</Route>
           <Route path="/deliveries" component={Deliveries} />
           <Route>
             <div className="page">

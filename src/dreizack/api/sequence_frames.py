@@ -28,7 +28,7 @@ from .stills import traced_picture, while_awaited
 Floats = NDArray[np.float32]
 
 # Samples of a picture that is traced to be looked at in a sequence.
-SAMPLES = 8
+SAMPLES = 4
 # A colour that no view transform bends, behind titles that are needed alone.
 GREY = 0.25
 _numbers = itertools.count(1)
@@ -42,6 +42,7 @@ async def sequence_frame(
     frame: int,
     width: int,
     only_kept: bool,
+    aside: bool,
 ) -> Response:
     """A frame (JPEG)."""
     size = looked_at_size(bundle, width)
@@ -56,7 +57,7 @@ async def sequence_frame(
         data = await asyncio.to_thread(behind.kept_views.get, key)
         if data is None:
             viewer = f"sequence {sequence} {next(_numbers)}"
-            work = traced_picture(behind.views, viewer, shot.model_dump_json(), at, size, SAMPLES)
+            work = traced_picture(behind.views, viewer, shot.model_dump_json(), at, size, SAMPLES, aside)
             data = await while_awaited(request, work)
         if data is None:
             return problem(404, "Not ready", "the picture was not made in time; ask again")
@@ -75,8 +76,19 @@ def _needed(bundle: Bundle, moment: Moment, showing: Showing) -> list[tuple[Shot
         return [(_before(shot, 0.0), at), (_before(shot, GREY), at)]
     letters = moment.transition is not None and moment.transition.kind == "letters"
     if letters and showing == moment.line[0]:
-        return [(shot, at), (_before(shot, 0.0), at), (_before(shot, GREY), at)]
+        bare = _without_catchers(shot)
+        return [(shot, at), (_before(bare, 0.0), at), (_before(bare, GREY), at)]
     return [(shot, at)]
+
+
+def _without_catchers(shot: Shot) -> Shot:
+    """The shot without what takes shadows: letters alone are needed."""
+    made = shot.model_copy(deep=True)
+    for thing in made.bodied.values():
+        if thing.visibility.catches:
+            for what in ("camera", "reflections", "casts", "catches"):
+                setattr(thing.visibility, what, False)
+    return made
 
 
 def _before(shot: Shot, grey: float) -> Shot:

@@ -15,19 +15,21 @@ from ..core.document import Format, Rate
 from ..core.media import Order, OrderError, named_format
 from ..core.sequence import (
     Bundle,
-    Piece,
     Sequence,
+    SequencePiece,
     TableError,
     Version,
     columns,
     read_table,
     sequence_checked,
+    sequence_sound,
     versioned,
     write_bundle,
     write_table,
 )
 from ..core.sequence.exchange import read_edit, write_edit_list, write_timeline
 from ..core.sequence.framing import even
+from ..core.sound import wave_file
 from ..store import NotThere
 from ..store.history import one
 from ..store.sequences import SEQUENCES, SequenceRow, bundle_of, create_sequence, load_sequence
@@ -42,6 +44,8 @@ router = APIRouter(tags=["sequences"], responses=PROBLEMS)
 
 # Orders that are made at once.
 MOST_ORDERS = 200
+# Seconds of sound that are mixed to be heard.
+LONGEST_SOUND = 180
 FILE = {
     "requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string"}}}}
 }
@@ -125,7 +129,7 @@ def new_sequence(behind: Behind, production: UUID, wish: NewSequence) -> Made:
     there = {row["id"]: row for row in behind.store.rows("shot_list", production=production)}
     wanted = list(there) if wish.shots is None else [name for name in wish.shots if name in there]
     line = [
-        Piece(shot=str(name), name=there[name]["name"], frames=Format(**there[name]["format"]).frames)
+        SequencePiece(shot=str(name), name=there[name]["name"], frames=Format(**there[name]["format"]).frames)
         for name in wanted
     ]
     made = Sequence(name=wish.name, width=wish.width, height=wish.height, rate=wish.rate, line=line)
@@ -203,11 +207,28 @@ async def frame(
     width: Annotated[int, Query(ge=64, le=1920)] = 640,
     version: Annotated[str, Query(max_length=60)] = "",
     only_kept: bool = False,
+    aside: bool = False,
 ) -> Response:
     """A frame of the sequence (JPEG): at once where its pictures are kept, else traced as a draft; 404 where
-    it is not kept and ``only_kept`` was asked for, or nobody waited."""
+    it is not kept and ``only_kept`` was asked for, or nobody waited. What is ``aside`` waits for others."""
     row, bundle = await asyncio.to_thread(_opened, behind, sequence, version)
-    return await sequence_frame(behind, request, row.id, bundle, frame, width, only_kept)
+    return await sequence_frame(behind, request, row.id, bundle, frame, width, only_kept, aside)
+
+
+@router.get("/sequences/{sequence}/sound", response_class=Response)
+def sound(
+    behind: Behind,
+    sequence: UUID,
+    first: Annotated[int, Query(ge=0, le=200_000)] = 0,
+    seconds: Annotated[float, Query(gt=0, le=LONGEST_SOUND)] = 30,
+) -> Response:
+    """What is heard from a frame on (WAV, 16 bit); 404 where nothing is."""
+    row, bundle = _opened(behind, sequence)
+    last = min(row.sequence.total - 1, first + int(seconds * row.sequence.rate.per_second))
+    samples = sequence_sound(bundle, first, last) if last >= first else None
+    if samples is None:
+        raise NotThere("nothing is heard there")
+    return Response(wave_file(samples), media_type="audio/wav", headers={"Cache-Control": "no-cache"})
 
 
 @router.get("/sequences/{sequence}/kept")

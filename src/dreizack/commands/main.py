@@ -39,6 +39,14 @@ def parser() -> argparse.ArgumentParser:
         default="bar",
         help="how progress is told (default bar)",
     )
+    proof = commands.add_parser(
+        "proof",
+        help="check a shot or a sequence before it is ordered, without the server; "
+        "exit status 0: nothing wrong, 1: the file was refused, 2: faults were found",
+    )
+    proof.add_argument("shot", help="shot file or sequence file (JSON)")
+    proof.add_argument("--json", action="store_true", help="tell findings as JSON, one a line")
+    proof.add_argument("--report", help="FILE.html to write them to, with the places")
     body = commands.add_parser(
         "body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server"
     )
@@ -100,6 +108,10 @@ def main(arguments: list[str]) -> int:
             from .render import render
 
             return render(chosen)
+        if chosen.command == "proof":
+            from .proof import proof
+
+            return proof(chosen)
         if chosen.command == "body":
             from .body import body
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from ..demo import PRODUCTION, bring_demo_files, demo_shots
+from ..demo import PRODUCTION, bring_demo_files, demo_shots, opening
 from ..store import Store, open_store
+from ..store.sequences import create_sequence
 from ..store.shots import create_shot
 
 
@@ -22,8 +23,8 @@ def seed_demo(store: Store, library: Path) -> bool:
     with store.together() as on:
         row = store.row("production_create", on=on, name=PRODUCTION)
         assert row is not None
-        for shot in shots.values():
-            create_shot(store, row["id"], shot, on)
+        made = {name: str(create_shot(store, row["id"], shot, on)) for name, shot in shots.items()}
+        create_sequence(store, row["id"], opening(made), on)
     return True
 
 

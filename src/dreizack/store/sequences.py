@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import json
+from contextlib import nullcontext
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
+from psycopg import Connection
+
 from ..core.document.edits import Patch
 from ..core.document.stored import stored_shot
 from ..core.sequence import Bundle, Sequence, apply_sequence_edit, read_sequence
-from .connection import Store
+from .connection import Row, Store
 from .history import History, NotThere
 
 # Documents of sequences have one version so far.
@@ -57,9 +60,11 @@ def load_sequence(store: Store, sequence: UUID) -> SequenceRow:
     )
 
 
-def create_sequence(store: Store, production: UUID, sequence: Sequence) -> UUID:
-    """Add a sequence to a production."""
-    with store.together() as on:
+def create_sequence(
+    store: Store, production: UUID, sequence: Sequence, on: Connection[Row] | None = None
+) -> UUID:
+    """Add a sequence to a production; within the transaction ``on`` where there is one."""
+    with store.together() if on is None else nullcontext(on) as on:
         if store.row("production_read", on=on, id=production) is None:
             raise NotThere("this production does not exist; it may have been deleted")
         row = store.row(

@@ -18,9 +18,9 @@ from dreizack.core.sequence import (
     Bundle,
     Laid,
     Lane,
-    Piece,
     Sequence,
     SequenceFileError,
+    SequencePiece,
     TableError,
     Transition,
     Version,
@@ -54,13 +54,15 @@ def bundles(draw: st.DrawFn, plain: bool = False) -> Bundle:
         overlap = draw(st.integers(0, min(length, lengths[index - 1]) // 2)) if index else 0
         how = Transition(kind=draw(st.sampled_from(kinds)) if overlap else "cut", frames=overlap)
         if draw(st.booleans()) and index and not overlap:
-            line.append(Piece(kind="colour", name="BLACK", frames=length, transition=how))
+            line.append(SequencePiece(kind="colour", name="BLACK", frames=length, transition=how))
         else:
             speed = 1.0 if plain else draw(st.sampled_from([1.0, 1.0, 2.0, 0.5]))
             name = draw(st.sampled_from(list(NAMES)))
             skip = draw(st.integers(0, 50))
             line.append(
-                Piece(shot=name, name=NAMES[name], skip=skip, frames=length, speed=speed, transition=how)
+                SequencePiece(
+                    shot=name, name=NAMES[name], skip=skip, frames=length, speed=speed, transition=how
+                )
             )
     return Bundle(Sequence(name="Opening", line=line), shots())
 
@@ -76,12 +78,12 @@ def test_lanes_sounds_markers_and_settings_come_back_too() -> None:
         name="Opening",
         framing="fill",
         loudness=-23,
-        line=[Piece(shot="a", name="First light", frames=40)],
+        line=[SequencePiece(shot="a", name="First light", frames=40)],
         lanes=[
             Lane(
                 name="Names",
                 on=False,
-                pieces=[Laid(at=9, piece=Piece(shot="b", name="Ebb", frames=12), fade_in=3)],
+                pieces=[Laid(at=9, piece=SequencePiece(shot="b", name="Ebb", frames=12), fade_in=3)],
             )
         ],
         sounds={"bell": Sound(name="Bell", file="bell.wav", start=5, gain=-3)},
@@ -96,8 +98,10 @@ def test_another_reader_finds_clips_where_they_are() -> None:
     bundle = Bundle(
         Sequence(
             line=[
-                Piece(shot="a", frames=50),
-                Piece(shot="b", skip=10, frames=40, transition=Transition(kind="dissolve", frames=12)),
+                SequencePiece(shot="a", frames=50),
+                SequencePiece(
+                    shot="b", skip=10, frames=40, transition=Transition(kind="dissolve", frames=12)
+                ),
             ]
         ),
         shots(),
@@ -128,7 +132,7 @@ def test_edit_lists_come_back_with_times_and_transitions(bundle: Bundle) -> None
 
 
 def test_edit_lists_are_written_as_they_are_read_everywhere() -> None:
-    line = [Piece(shot="a", frames=25), Piece(shot="c", skip=50, frames=25)]
+    line = [SequencePiece(shot="a", frames=25), SequencePiece(shot="c", skip=50, frames=25)]
     text = write_edit_list(Bundle(Sequence(name="Öffnung", line=line), shots()))
     assert text.isascii() and text.startswith("TITLE: _ffnung\r\nFCM: NON-DROP FRAME\r\n")
     assert "001  FIRSTLIG V     C        00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00" in text
@@ -163,7 +167,7 @@ def test_files_that_are_no_edit_are_refused_in_words(data: bytes, says: str) -> 
 
 
 def test_bundles_come_back_and_damaged_ones_say_where() -> None:
-    bundle = Bundle(Sequence(line=[Piece(shot="a", frames=9)]), shots())
+    bundle = Bundle(Sequence(line=[SequencePiece(shot="a", frames=9)]), shots())
     found = read_bundle(write_bundle(bundle))
     assert found.sequence == bundle.sequence and found.shots == bundle.shots
     tree = json.loads(write_bundle(bundle))
@@ -182,7 +186,7 @@ def test_bundles_come_back_and_damaged_ones_say_where() -> None:
 
 @pytest.fixture
 def titled(shot: Shot) -> Bundle:
-    return Bundle(Sequence(line=[Piece(shot="a", frames=9)]), {"a": shot})
+    return Bundle(Sequence(line=[SequencePiece(shot="a", frames=9)]), {"a": shot})
 
 
 def test_tables_come_back_and_set_texts_and_formats(titled: Bundle) -> None:
@@ -251,6 +255,6 @@ def test_cells_that_spreadsheets_would_run_are_texts(titled: Bundle) -> None:
 
 
 def test_colour_is_kept(titled: Bundle) -> None:
-    piece = Piece(kind="colour", name="BLACK", frames=5, colour=Colour(r=0.5, g=0, b=0))
+    piece = SequencePiece(kind="colour", name="BLACK", frames=5, colour=Colour(r=0.5, g=0, b=0))
     bundle = Bundle(Sequence(name="x", line=[piece]), shots())
     assert read_edit(write_timeline(bundle).encode(), "", known()) == bundle.sequence

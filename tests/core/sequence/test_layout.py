@@ -9,14 +9,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dreizack.core.document import EditRefused
-from dreizack.core.sequence import Laid, Lane, Layout, Piece, Sequence, Transition, read_sequence
+from dreizack.core.sequence import Laid, Lane, Layout, Sequence, SequencePiece, Transition, read_sequence
 
 
 def sequence(lengths: list[int], overlaps: list[int]) -> Sequence:
     """Pieces so long, each after the first coming in over so many frames."""
     return Sequence(
         line=[
-            Piece(
+            SequencePiece(
                 shot=f"s{index}",
                 frames=length,
                 skip=index,
@@ -67,7 +67,9 @@ def test_transitions_longer_than_their_pieces_are_refused(
 ) -> None:
     tree = Sequence().model_dump(mode="json")
     tree["line"] = [
-        Piece(shot="s", frames=n, transition=Transition(kind="wipe", frames=o)).model_dump(mode="json")
+        SequencePiece(shot="s", frames=n, transition=Transition(kind="wipe", frames=o)).model_dump(
+            mode="json"
+        )
         for n, o in zip(lengths, [0, *overlaps], strict=True)
     ]
     with pytest.raises(EditRefused, match=says):
@@ -75,8 +77,10 @@ def test_transitions_longer_than_their_pieces_are_refused(
 
 
 def test_lanes_lie_above_fade_and_count() -> None:
-    lane = Lane(pieces=[Laid(at=4, piece=Piece(shot="t", frames=10), fade_in=3, fade_out=1)])
-    of = Sequence(line=[Piece(shot="s", frames=8)], lanes=[lane, Lane(on=False, pieces=[Laid(at=90)])])
+    lane = Lane(pieces=[Laid(at=4, piece=SequencePiece(shot="t", frames=10), fade_in=3, fade_out=1)])
+    of = Sequence(
+        line=[SequencePiece(shot="s", frames=8)], lanes=[lane, Lane(on=False, pieces=[Laid(at=90)])]
+    )
     layout = Layout(of)
     assert layout.total == 14
     assert [layout.at(frame).over[0].share for frame in (4, 5, 6, 7, 13)] == [0.25, 0.5, 0.75, 1.0, 0.5]
@@ -84,7 +88,7 @@ def test_lanes_lie_above_fade_and_count() -> None:
 
 
 def test_pieces_run_faster_backwards_and_stand() -> None:
-    fast, back, still = (Piece(shot="s", skip=10, frames=5, speed=speed) for speed in (2, -4, 0))
+    fast, back, still = (SequencePiece(shot="s", skip=10, frames=5, speed=speed) for speed in (2, -4, 0))
     assert [fast.shot_frame(k) for k in range(3)] == [10, 12, 14]
     assert [back.shot_frame(k) for k in range(4)] == [10, 6, 2, 0]
     assert [still.shot_frame(k) for k in range(3)] == [10, 10, 10]

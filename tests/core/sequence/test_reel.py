@@ -12,7 +12,7 @@ from dreizack.core.media import FORMATS, Order, ShotReel, deliver_reel, probe
 from dreizack.core.media.formats import FormatError
 from dreizack.core.media.frames import pictures
 from dreizack.core.scene import bake
-from dreizack.core.sequence import Bundle, Laid, Lane, Piece, Sequence, SequenceReel, Transition
+from dreizack.core.sequence import Bundle, Laid, Lane, Sequence, SequencePiece, SequenceReel, Transition
 from dreizack.core.sequence.framing import reframed
 from tests.core.test_optics_media import Keeper
 
@@ -31,9 +31,9 @@ def bundle(shot: Shot) -> Bundle:
         width=320,
         height=180,
         line=[
-            Piece(shot="a", frames=4),
-            Piece(shot="b", skip=2, frames=5, transition=Transition(kind="dissolve", frames=2)),
-            Piece(kind="colour", frames=2, colour=Colour(r=0.2, g=0.2, b=0.2)),
+            SequencePiece(shot="a", frames=4),
+            SequencePiece(shot="b", skip=2, frames=5, transition=Transition(kind="dissolve", frames=2)),
+            SequencePiece(kind="colour", frames=2, colour=Colour(r=0.2, g=0.2, b=0.2)),
         ],
     )
     return Bundle(sequence, {"a": shot, "b": other})
@@ -62,7 +62,7 @@ def test_each_frame_is_that_of_its_shot_or_their_mixture(bundle: Bundle) -> None
 
 
 def test_lanes_lay_only_words_over_the_line(bundle: Bundle) -> None:
-    lane = Lane(pieces=[Laid(at=8, piece=Piece(shot="b", skip=5, frames=1))])
+    lane = Lane(pieces=[Laid(at=8, piece=SequencePiece(shot="b", skip=5, frames=1))])
     over = bundle.sequence.model_copy(update={"lanes": [lane]})
     order = Order(8, 8, *SIZE, "draft")
     plain = next(iter(SequenceReel(bundle, order).pictures(lambda: False)))

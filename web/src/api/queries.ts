@@ -44,6 +44,13 @@ export const useTypefaces = () =>
   useQuery({ queryKey: ["typefaces"], queryFn: () => got(api.GET("/api/typefaces")), staleTime: Infinity })
     .data ?? NO_TYPEFACES;
 
+const NO_FORMATS: Schemas["FormatInfo"][] = [];
+
+/** What deliveries can be written as. */
+export const useFormats = () =>
+  useQuery({ queryKey: ["formats"], queryFn: () => got(api.GET("/api/formats")), staleTime: Infinity })
+    .data ?? NO_FORMATS;
+
 const NO_MOTIONS: Schemas["MotionInfo"][] = [];
 
 /** The ready-made movements. */
@@ -89,7 +96,7 @@ export function useNews(): void {
           void client.invalidateQueries({ queryKey: ["production"] });
         } else if (heard.kind === "delivery") {
           void client.invalidateQueries({ queryKey: ["deliveries"] });
-        } else if (heard.kind === "shot") {
+        } else if (heard.kind === "shot" || heard.kind === "sequence") {
           void client.invalidateQueries({ queryKey: ["production"] });
           void client.invalidateQueries({ queryKey: ["productions"] });
         } else if (heard.kind === "connected") {

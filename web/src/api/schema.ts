@@ -2338,9 +2338,29 @@ export interface paths {
         /**
          * Frame
          * @description A frame of the sequence (JPEG): at once where its pictures are kept, else traced as a draft; 404 where
-         *     it is not kept and ``only_kept`` was asked for, or nobody waited.
+         *     it is not kept and ``only_kept`` was asked for, or nobody waited. What is ``aside`` waits for others.
          */
         get: operations["frame_api_sequences__sequence__frame_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sequences/{sequence}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description What is heard from a frame on (WAV, 16 bit); 404 where nothing is.
+         */
+        get: operations["sound_api_sequences__sequence__sound_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4050,7 +4070,7 @@ export interface components {
              * @default 0
              */
             at: number;
-            piece?: components["schemas"]["dreizack__core__sequence__document__Piece"];
+            piece?: components["schemas"]["SequencePiece"];
             /**
              * fades in
              * @description Comes up over so many frames.
@@ -4443,7 +4463,7 @@ export interface components {
              */
             size: number;
             /** Pieces */
-            pieces?: components["schemas"]["dreizack__core__document__mark__Piece"][];
+            pieces?: components["schemas"]["Piece"][];
             /** Poses */
             poses?: {
                 [key: string]: components["schemas"]["Pose"];
@@ -4484,7 +4504,7 @@ export interface components {
          */
         MarkFile: {
             /** Pieces */
-            pieces: components["schemas"]["dreizack__core__document__mark__Piece"][];
+            pieces: components["schemas"]["Piece"][];
             /** Finishes */
             finishes: components["schemas"]["Finish"][];
             /** Left Out */
@@ -5003,6 +5023,30 @@ export interface components {
              * @default 0
              */
             frame: number;
+        };
+        /**
+         * Piece
+         * @description One outline of a mark, which counts as a letter.
+         *
+         *     ``path`` is SVG path data (SVG 2, chapter 9) with y up, in units of the mark's height, its foot at 0
+         *     and its middle at x = 0; areas are where the path winds around. ``finish`` counts from 0.
+         */
+        Piece: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Path
+             * @default M-0.5 0L0.5 0L0.5 1L-0.5 1Z
+             */
+            path: string;
+            /**
+             * Finish
+             * @default 0
+             */
+            finish: number;
         };
         /**
          * Pivot
@@ -5542,7 +5586,7 @@ export interface components {
              */
             framing: "fit" | "fill";
             /** Line */
-            line?: components["schemas"]["dreizack__core__sequence__document__Piece"][];
+            line?: components["schemas"]["SequencePiece"][];
             /** Lanes */
             lanes?: components["schemas"]["Lane"][];
             /** Sounds */
@@ -5627,6 +5671,54 @@ export interface components {
              * @enum {string}
              */
             quality: "draft" | "good" | "final";
+        };
+        /**
+         * SequencePiece
+         * @description What is seen for some ``frames``: a stretch of a shot from its frame ``skip`` on, or a colour.
+         */
+        SequencePiece: {
+            /**
+             * Kind
+             * @default shot
+             * @enum {string}
+             */
+            kind: "shot" | "colour";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Shot
+             * @default
+             */
+            shot: string;
+            /**
+             * from
+             * @description The frame of the shot it begins with.
+             * @default 0
+             */
+            skip: number;
+            /**
+             * lasts
+             * @description Frames of the sequence, those of its transition among them.
+             * @default 50
+             */
+            frames: number;
+            /**
+             * speed
+             * @description Frames of the shot a frame: below 0 it runs backwards, at 0 it stands.
+             * @default 1
+             */
+            speed: number;
+            /**
+             * heard
+             * @description Whether the sound of the shot is mixed in.
+             * @default true
+             */
+            heard: boolean;
+            colour?: components["schemas"]["Colour"];
+            transition?: components["schemas"]["Transition"];
         };
         /**
          * Setting
@@ -7428,78 +7520,6 @@ export interface components {
             ][];
         };
         /**
-         * Piece
-         * @description One outline of a mark, which counts as a letter.
-         *
-         *     ``path`` is SVG path data (SVG 2, chapter 9) with y up, in units of the mark's height, its foot at 0
-         *     and its middle at x = 0; areas are where the path winds around. ``finish`` counts from 0.
-         */
-        dreizack__core__document__mark__Piece: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Path
-             * @default M-0.5 0L0.5 0L0.5 1L-0.5 1Z
-             */
-            path: string;
-            /**
-             * Finish
-             * @default 0
-             */
-            finish: number;
-        };
-        /**
-         * Piece
-         * @description What is seen for some ``frames``: a stretch of a shot from its frame ``skip`` on, or a colour.
-         */
-        dreizack__core__sequence__document__Piece: {
-            /**
-             * Kind
-             * @default shot
-             * @enum {string}
-             */
-            kind: "shot" | "colour";
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Shot
-             * @default
-             */
-            shot: string;
-            /**
-             * from
-             * @description The frame of the shot it begins with.
-             * @default 0
-             */
-            skip: number;
-            /**
-             * lasts
-             * @description Frames of the sequence, those of its transition among them.
-             * @default 50
-             */
-            frames: number;
-            /**
-             * speed
-             * @description Frames of the shot a frame: below 0 it runs backwards, at 0 it stands.
-             * @default 1
-             */
-            speed: number;
-            /**
-             * heard
-             * @description Whether the sound of the shot is mixed in.
-             * @default true
-             */
-            heard: boolean;
-            colour?: components["schemas"]["Colour"];
-            transition?: components["schemas"]["Transition"];
-        };
-        /**
          * BodyFacts
          * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
          *     surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
@@ -7626,14 +7646,15 @@ export interface components {
         };
         /**
          * News
-         * @description Something changed: a shot (at which revision), a production, a delivery (how far it is), a solve.
+         * @description Something changed: a shot or sequence (at which revision), a production, a delivery (how far it is), a
+         *     solve.
          */
         News: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "shot" | "production" | "delivery" | "solve";
+            kind: "shot" | "sequence" | "production" | "delivery" | "solve";
             /** Id */
             id: string;
             /**
@@ -19526,6 +19547,100 @@ export interface operations {
                 width?: number;
                 version?: string;
                 only_kept?: boolean;
+                aside?: boolean;
+            };
+            header?: never;
+            path: {
+                sequence: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sound_api_sequences__sequence__sound_get: {
+        parameters: {
+            query?: {
+                first?: number;
+                seconds?: number;
             };
             header?: never;
             path: {

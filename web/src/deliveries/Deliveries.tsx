@@ -1,9 +1,9 @@
-import { Button, LinearProgress } from "@mui/material";
+import { Button, IconButton, LinearProgress, Tooltip } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "wouter";
 import { api, got } from "../api/client";
-import { useDeliveries, type Delivery } from "../api/queries";
+import { useDeliveries, useFormats, type Delivery } from "../api/queries";
 import { Icon } from "../parts/Icon";
 import { sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
@@ -42,9 +42,16 @@ export function Deliveries() {
   );
 }
 
+/** Formats that a browser plays. */
+const PLAYS = new Set(["mp4", "av1", "vp9-alpha"]);
+
+const weight = (bytes: number): string =>
+  bytes < 1e5 ? `${(bytes / 1e3).toFixed(1)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+
 const STATES: Record<Delivery["state"], string> = {
   waiting: "waiting",
   rendering: "rendering",
+  paused: "resting",
   complete: "complete",
   cancelled: "cancelled",
   failed: "failed",
@@ -54,17 +61,16 @@ function Order({ delivery: d }: { delivery: Delivery }) {
   const [playing, setPlaying] = useState(false);
   const client = useQueryClient();
   const total = d.last - d.first + 1;
-  const open = d.state === "waiting" || d.state === "rendering";
+  const open = d.state === "waiting" || d.state === "rendering" || d.state === "paused";
+  const format = useFormats().find((one) => one.name === d.format);
   const file = `/api/deliveries/${d.id}/file`;
 
-  function cancel() {
-    got(api.POST("/api/deliveries/{delivery}/cancel", { params: { path: { delivery: d.id } } }))
-      .then(() => client.invalidateQueries({ queryKey: ["deliveries"] }))
-      .catch(sayFault);
-  }
+  const path = { params: { path: { delivery: d.id } } };
+  const act = (asked: Promise<unknown>) =>
+    void asked.then(() => client.invalidateQueries({ queryKey: ["deliveries"] })).catch(sayFault);
 
   return (
-    <article className={`order ${d.state}`} aria-label={`Delivery of ${d.shot_name}`}>
+    <article className={`order ${d.state}`} aria-label={`Delivery of ${d.name}`}>
       <div className="order-picture">
         {playing ? (
           <video src={file} controls autoPlay loop onError={() => setPlaying(false)} />
@@ -76,13 +82,15 @@ function Order({ delivery: d }: { delivery: Delivery }) {
       </div>
       <div className="order-facts">
         <div className="order-head">
-          <Link href={`/shots/${d.shot}`} className="name">
-            {d.shot_name}
+          <Link href={d.sequence ? `/sequences/${d.sequence}` : `/shots/${d.shot}`} className="name">
+            {d.name}
           </Link>
+          {d.version && <b>{d.version}</b>}
           <span className="muted">{d.production_name}</span>
         </div>
         <div className="mono muted">
-          {d.width} × {d.height} · frames {d.first}–{d.last} · {d.quality} · {ago(d.ordered)}
+          {format?.label ?? d.format} · {d.width} × {d.height} · frames {d.first}–{d.last} · {d.quality} ·{" "}
+          {ago(d.ordered)}
         </div>
         {open && (
           <LinearProgress
@@ -107,7 +115,7 @@ function Order({ delivery: d }: { delivery: Delivery }) {
           )}
           {d.state === "complete" && (
             <span className="mono muted">
-              {total} frames · {((d.bytes ?? 0) / 1e6).toFixed(1)} MB
+              {total} frames · {weight(d.bytes ?? 0)}
               {d.kept > 0 && ` · ${d.kept} frames were there already`}
             </span>
           )}
@@ -117,22 +125,52 @@ function Order({ delivery: d }: { delivery: Delivery }) {
       <div className="order-actions">
         {d.state === "complete" && (
           <>
-            <Button
-              startIcon={<Icon name={playing ? "close" : "play"} />}
-              onClick={() => setPlaying(!playing)}
-              variant={playing ? "text" : "outlined"}
-            >
-              {playing ? "Close" : "Play"}
-            </Button>
+            {PLAYS.has(d.format) && (
+              <Button
+                startIcon={<Icon name={playing ? "close" : "play"} />}
+                onClick={() => setPlaying(!playing)}
+                variant={playing ? "text" : "outlined"}
+              >
+                {playing ? "Close" : "Play"}
+              </Button>
+            )}
             <Button href={file} download variant="contained">
               Download
             </Button>
           </>
         )}
-        {open && (
-          <Button color="inherit" onClick={cancel}>
+        {(d.state === "waiting" || d.state === "rendering") && (
+          <Button
+            color="inherit"
+            onClick={() => act(got(api.POST("/api/deliveries/{delivery}/pause", path)))}
+          >
+            Rest
+          </Button>
+        )}
+        {(d.state === "paused" || d.state === "failed" || d.state === "cancelled") && (
+          <Button
+            variant="outlined"
+            onClick={() => act(got(api.POST("/api/deliveries/{delivery}/resume", path)))}
+          >
+            {d.state === "paused" ? "Go on" : "Try again"}
+          </Button>
+        )}
+        {open ? (
+          <Button
+            color="inherit"
+            onClick={() => act(got(api.POST("/api/deliveries/{delivery}/cancel", path)))}
+          >
             Cancel
           </Button>
+        ) : (
+          <Tooltip title="Take it off the list, with its file">
+            <IconButton
+              aria-label={`Remove the delivery of ${d.name}`}
+              onClick={() => act(got(api.DELETE("/api/deliveries/{delivery}", path)))}
+            >
+              <Icon name="trash" size={16} />
+            </IconButton>
+          </Tooltip>
         )}
       </div>
     </article>

@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { Link, useLocation } from "wouter";
-import { api, got } from "../api/client";
+import { api, bringFile, got } from "../api/client";
 import { useProduction } from "../api/queries";
 import { useCommands, type Command } from "../parts/commands/commands";
 import { Icon } from "../parts/Icon";
@@ -12,6 +12,7 @@ import { ago, lasting } from "../parts/when";
 import { Card } from "./Card";
 import { NewShot, rateName } from "./NewShot";
 import { Poster } from "./Poster";
+import { NewSequence, Sequences } from "./Sequences";
 import "./productions.css";
 
 /** One production: its shots in order. */
@@ -28,13 +29,26 @@ export function ProductionPage({ id }: { id: string }) {
   const commands = useMemo<Command[]>(
     () => [
       { id: "new-shot", label: "New shot", group: "Production", keys: ["N"], run: () => setAdding(true) },
-      { id: "import", label: "Import a shot file", group: "Production", run: () => chooser.current?.click() },
+      {
+        id: "import",
+        label: "Import a shot, a timeline or an edit list",
+        group: "Production",
+        run: () => chooser.current?.click(),
+      },
     ],
     [],
   );
   useCommands(commands);
 
   async function bring(file: File) {
+    if (/\.(otio|edl)$/i.test(file.name)) {
+      const name = file.name.replace(/\.\w+$/, "").slice(0, 120);
+      const made = (await bringFile(
+        `/api/productions/${id}/sequences/files?name=${encodeURIComponent(name)}`,
+        file,
+      )) as { id: string };
+      return go(`/sequences/${made.id}`);
+    }
     // Sent as it is: the core says what is wrong with a damaged file.
     const answer = await fetch(`/api/productions/${id}/files`, {
       method: "POST",
@@ -107,17 +121,18 @@ export function ProductionPage({ id }: { id: string }) {
                 startIcon={<Icon name="file" />}
                 onClick={() => chooser.current?.click()}
               >
-                Import a shot file
+                Import a file
               </Button>
+              <NewSequence production={id} shots={data?.shots ?? []} />
               <Button variant="contained" startIcon={<Icon name="plus" />} onClick={() => setAdding(true)}>
                 New shot
               </Button>
               <input
                 ref={chooser}
                 type="file"
-                accept=".json,application/json"
+                accept=".json,application/json,.otio,.edl"
                 hidden
-                aria-label="Shot file"
+                aria-label="Shot file or timeline"
                 onChange={(e) => {
                   const file = e.target.files?.[0];
                   e.target.value = "";
@@ -136,6 +151,7 @@ export function ProductionPage({ id }: { id: string }) {
                 </Button>
               </div>
             )}
+            <Sequences production={id} sequences={data?.sequences ?? []} act={act} />
             <div className="cards">
               {data?.shots.map((s) => (
                 <Card

@@ -8,9 +8,10 @@ from pydantic import BaseModel
 
 
 class News(BaseModel):
-    """Something changed: a shot (at which revision), a production, a delivery (how far it is), a solve."""
+    """Something changed: a shot or sequence (at which revision), a production, a delivery (how far it is), a
+    solve."""
 
-    kind: Literal["shot", "production", "delivery", "solve"]
+    kind: Literal["shot", "sequence", "production", "delivery", "solve"]
     id: str
     revision: int | None = None
     done: int | None = None

@@ -9,8 +9,8 @@ from .document import (
     MAX_SEQUENCE,
     Laid,
     Lane,
-    Piece,
     Sequence,
+    SequencePiece,
     Transition,
     Version,
     apply_sequence_edit,
@@ -19,6 +19,7 @@ from .document import (
 from .layout import Layout, Moment, Showing
 from .proofing import SequenceFinding, sequence_checked
 from .reel import SequenceReel
+from .sound import sequence_sound
 from .transitions import TRANSITIONS
 from .versions import TableError, columns, read_table, versioned, write_table
 
@@ -30,10 +31,10 @@ __all__ = [
     "Lane",
     "Layout",
     "Moment",
-    "Piece",
     "Sequence",
     "SequenceFileError",
     "SequenceFinding",
+    "SequencePiece",
     "SequenceReel",
     "Showing",
     "TableError",
@@ -45,6 +46,7 @@ __all__ = [
     "read_sequence",
     "read_table",
     "sequence_checked",
+    "sequence_sound",
     "versioned",
     "write_bundle",
     "write_table",

@@ -79,7 +79,7 @@ class Transition(Section):
         return 0 if self.kind == "cut" else self.frames
 
 
-class Piece(Section):
+class SequencePiece(Section):
     """What is seen for some ``frames``: a stretch of a shot from its frame ``skip`` on, or a colour."""
 
     kind: Literal["shot", "colour"] = "shot"
@@ -126,7 +126,7 @@ class Laid(Section):
     """A piece on a lane, from a frame of the sequence on."""
 
     at: int = Field(0, ge=0, le=MAX_SEQUENCE)
-    piece: Piece = Field(default_factory=Piece)
+    piece: SequencePiece = Field(default_factory=SequencePiece)
     fade_in: int = frames(0, label="fades in", tells="Comes up over so many frames.")
     fade_out: int = frames(0, label="fades out", tells="Goes over so many frames.")
 
@@ -170,7 +170,7 @@ class Sequence(Section):
         label="other formats",
         tells="A picture of another shape shows all that its shot shows and more, or cuts it off.",
     )
-    line: list[Piece] = Field(default_factory=list, max_length=MAX_PIECES)
+    line: list[SequencePiece] = Field(default_factory=list, max_length=MAX_PIECES)
     lanes: list[Lane] = Field(default_factory=list, max_length=MAX_LANES)
     sounds: dict[Text, Sound] = Field(default_factory=dict, max_length=32)
     markers: list[Marker] = Field(default_factory=list, max_length=500)
@@ -220,7 +220,7 @@ class Sequence(Section):
         return max([0, *ends, *laid])
 
     @property
-    def pieces(self) -> list[Piece]:
+    def pieces(self) -> list[SequencePiece]:
         """All pieces, of the line and of lanes."""
         return [*self.line, *(one.piece for lane in self.lanes for one in lane.pieces)]
 

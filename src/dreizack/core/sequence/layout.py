@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .document import Piece, Sequence, Transition
+from .document import Sequence, SequencePiece, Transition
 
 
 @dataclass(frozen=True)
@@ -12,7 +12,7 @@ class Showing:
     """A piece at a frame: which one, its frame within the shot, and how much of it is there (lanes fade)."""
 
     number: int
-    piece: Piece
+    piece: SequencePiece
     frame: float
     share: float = 1.0
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..proof import Finding, checked
 from .bundle import Bundle
-from .document import Piece, Version
+from .document import SequencePiece, Version
 from .framing import reframed
 from .versions import versioned
 
@@ -47,7 +47,7 @@ def sequence_checked(bundle: Bundle, versions: list[Version] | None = None) -> l
     return found
 
 
-def _placed(bundle: Bundle) -> Iterator[tuple[int, Piece]]:
+def _placed(bundle: Bundle) -> Iterator[tuple[int, SequencePiece]]:
     """Pieces and where they begin."""
     sequence = bundle.sequence
     yield from zip(sequence.starts, sequence.line, strict=True)

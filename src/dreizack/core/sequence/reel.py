@@ -16,7 +16,7 @@ from ..media.order import Order
 from ..media.picture import FramePicture, shot_picture
 from ..optics import Alone, display_values
 from .bundle import Bundle
-from .document import Piece
+from .document import SequencePiece
 from .framing import reframed
 from .layout import Layout, Moment, Showing
 from .sound import sequence_sound
@@ -64,7 +64,7 @@ class SequenceReel:
         self, moments: list[Moment], stopped: Callable[[], bool]
     ) -> dict[int, Iterator[FramePicture]]:
         """Frames of each piece that is seen, in the order they are needed; none is made before."""
-        wanted: dict[int, tuple[Piece, list[float]]] = {}
+        wanted: dict[int, tuple[SequencePiece, list[float]]] = {}
         for moment in moments:
             for showing in (*moment.line, *moment.over):
                 wanted.setdefault(showing.number, (showing.piece, []))[1].append(showing.frame)
@@ -75,7 +75,7 @@ class SequenceReel:
         }
 
     def _of_shot(
-        self, piece: Piece, frames: list[float], stopped: Callable[[], bool]
+        self, piece: SequencePiece, frames: list[float], stopped: Callable[[], bool]
     ) -> Iterator[FramePicture]:
         shot = self.shot(piece.shot)
         size = self.order.width, self.order.height
@@ -91,7 +91,7 @@ class SequenceReel:
         return plain_picture(showing.piece, (self.order.width, self.order.height))
 
 
-def plain_picture(piece: Piece, size: tuple[int, int]) -> FramePicture:
+def plain_picture(piece: SequencePiece, size: tuple[int, int]) -> FramePicture:
     """A picture of one colour; there are no titles in it."""
     c = piece.colour
     light = np.broadcast_to(np.array([c.r, c.g, c.b], np.float32), (size[1], size[0], 3))

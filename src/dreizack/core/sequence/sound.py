@@ -10,7 +10,7 @@ from ..media.sound import SILENT, shot_sound
 from ..sound import Placed, limited, loudness, mixed, sound_facts
 from ..sound.rate import RATE
 from .bundle import Bundle
-from .document import Piece, Sequence
+from .document import Sequence, SequencePiece
 
 Floats = NDArray[np.float32]
 
@@ -47,7 +47,7 @@ def sequence_sound(bundle: Bundle, first: int, last: int) -> Floats | None:
     return limited(whole[begin:end].astype(np.float64)).astype(np.float32)
 
 
-def _placed(sequence: Sequence) -> list[tuple[Piece, int, tuple[int, int]]]:
+def _placed(sequence: Sequence) -> list[tuple[SequencePiece, int, tuple[int, int]]]:
     """Pieces that may be heard, where each begins, and the frames it takes to come and to go."""
     found = []
     overlaps = [piece.transition.overlap for piece in sequence.line] + [0]
@@ -60,7 +60,7 @@ def _placed(sequence: Sequence) -> list[tuple[Piece, int, tuple[int, int]]]:
     return [one for one in found if one[0].kind == "shot" and one[0].heard and one[0].speed == 1]
 
 
-def _of_piece(bundle: Bundle, piece: Piece) -> Floats | None:
+def _of_piece(bundle: Bundle, piece: SequencePiece) -> Floats | None:
     shot = bundle.shots[piece.shot]
     first = round(piece.skip)
     last = min(first + piece.frames, shot.format.frames) - 1

@@ -6,7 +6,7 @@ How it is mixed for a run of frames is here too; what a shot says of its sounds 
 
 from .listening import Heard, heard
 from .loudness import loudness
-from .mixing import Placed, limited, mixed
+from .mixing import Placed, limited, mixed, wave_file
 from .rate import RATE
 from .reading import SoundFacts, sound_facts, sound_samples
 from .taking import bring_sound
@@ -23,4 +23,5 @@ __all__ = [
     "mixed",
     "sound_facts",
     "sound_samples",
+    "wave_file",
 ]

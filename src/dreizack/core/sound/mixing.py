@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import io
+import wave
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -46,6 +48,17 @@ def mixed(sounds: Sequence[Placed], begin: float, seconds: float) -> Floats:
         part = samples[here - first : end - first].astype(np.float64)
         mix[here:end] += (part if part.shape[1] == 2 else np.repeat(part, 2, axis=1)) * gain[:, None]
     return limited(mix).astype(np.float32)
+
+
+def wave_file(samples: Floats) -> bytes:
+    """Samples (n, channels) as a WAV file of 16 bits."""
+    out = io.BytesIO()
+    with wave.open(out, "wb") as written:
+        written.setnchannels(samples.shape[1])
+        written.setsampwidth(2)
+        written.setframerate(RATE)
+        written.writeframes(np.rint(np.clip(samples, -1, 1) * 32767).astype("<i2").tobytes())
+    return out.getvalue()
 
 
 KNEE = 10 ** (-3 / 20)

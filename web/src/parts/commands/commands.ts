@@ -76,6 +76,9 @@ export function handleFocus(event: Event): void {
 function keepsKey(target: EventTarget | null, name: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || target.tagName === "TEXTAREA" || target.tagName === "SELECT") return true;
+  // A box that is ticked takes one key alone.
+  if (target instanceof HTMLInputElement && target.type === "checkbox")
+    return name === "Space" && target !== pointedAt;
   if (target instanceof HTMLInputElement) return !(target.readOnly && !/^Arrow|Enter|^[0-9]/.test(name));
   if (name === "Space" && target.tagName === "BUTTON" && target === pointedAt)
     return target.closest("[role=dialog]") !== null;

@@ -2,8 +2,8 @@ import { Button, MenuItem, Popover, Select } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
-import { api, got } from "../../api/client";
-import { useVocabulary } from "../../api/queries";
+import { api, got, type Schemas } from "../../api/client";
+import { useFormats, useVocabulary } from "../../api/queries";
 import { NumberField } from "../../parts/number/NumberField";
 import { sayFault } from "../../parts/notices";
 import { lasting } from "../../parts/when";
@@ -15,6 +15,13 @@ const QUALITIES: Record<string, string> = {
   good: "for approval",
   final: "for the edit; slowest",
 };
+
+/** What a format holds, in a sentence. */
+function about({ movie, bits, alpha, sound }: Schemas["FormatInfo"]): string {
+  const holds = alpha === "none" ? "Rec.709" : `${alpha} alpha`;
+  const what = movie ? (sound ? "with the sound" : "no sound") : "numbered frames in a ZIP";
+  return `${bits} bit, ${holds}, ${what}.`;
+}
 
 const even = (n: number) => Math.max(16, Math.round(n / 2) * 2);
 
@@ -50,6 +57,9 @@ function Form({ onClose }: { onClose: () => void }) {
   const [last, setLast] = useState(frames - 1);
   const [share, setShare] = useState(1);
   const [quality, setQuality] = useState("good");
+  const [format, setFormat] = useState("mp4");
+  const formats = useFormats();
+  const chosen = formats.find((one) => one.name === format);
   const [busy, setBusy] = useState(false);
   const size = { width: even(width * share), height: even(height * share) };
   const count = last - first + 1;
@@ -62,7 +72,7 @@ function Form({ onClose }: { onClose: () => void }) {
         got(
           api.POST("/api/shots/{shot}/deliveries", {
             params: { path: { shot: session.id } },
-            body: { first, last, ...size, quality: quality as "draft" | "good" | "final" },
+            body: { first, last, ...size, quality: quality as "draft" | "good" | "final", format },
           }),
         ),
       )
@@ -86,7 +96,27 @@ function Form({ onClose }: { onClose: () => void }) {
         order();
       }}
     >
-      <h2>Deliver an MP4</h2>
+      <h2>Deliver the shot</h2>
+      <div className="row">
+        <span className="number-label">format</span>
+        <Select
+          size="small"
+          variant="standard"
+          disableUnderline
+          className="deliver-select wide"
+          inputProps={{ "aria-label": "format" }}
+          value={format}
+          renderValue={() => chosen?.label ?? format}
+          onChange={(e) => setFormat(e.target.value)}
+        >
+          {formats.map((one) => (
+            <MenuItem key={one.name} value={one.name} className="deliver-format">
+              <span>{one.label}</span>
+              <span className="muted">{one.tells}</span>
+            </MenuItem>
+          ))}
+        </Select>
+      </div>
       <div className="row">
         <NumberField
           label="first frame"
@@ -143,8 +173,8 @@ function Form({ onClose }: { onClose: () => void }) {
         ))}
       </div>
       <p className="muted">
-        {count} frames, {lasting((count * rate.den) / rate.num)}. H.264, Rec.709. It renders in the background
-        while you go on.
+        {count} frames, {lasting((count * rate.den) / rate.num)}. {chosen && about(chosen)} It renders in the
+        background while you go on.
       </p>
       <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy}>
         Order

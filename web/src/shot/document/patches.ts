@@ -16,8 +16,8 @@ export interface Edit {
  * is, and whatever the patch does not touch stays the very same object, so that only what changed is
  * shown anew.
  */
-export function patched(shot: Shot, patch: Operation[]): Shot {
-  return patch.reduce((tree, operation) => applied(tree, operation) as Shot, shot);
+export function patched<T>(document: T, patch: Operation[]): T {
+  return patch.reduce((tree, operation) => applied(tree, operation) as T, document);
 }
 
 type Tree = Record<string, unknown> | unknown[];

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ...clips import clip_facts
 from ...document import Plate, Shot
-from ...match import Alignment, library_solve, rotations_of, vectors_of
+from ...match import Alignment, Bundle, library_solve, rotations_of, vectors_of
 from ...motion import Motion
 from ..viewing import camera_axes
 
@@ -64,7 +64,14 @@ def plate_bending(shot: Shot) -> float:
     """The radial term by which the plate's lens bends words, for places counted in heights of the picture
     from its middle: r becomes r · (1 + bending · r²); 0 where it does not."""
     solve = library_solve(shot.plate.solve) if shot.plate.bends and shot.camera.rig == "matched" else None
-    return solve.bundle.k1 * (solve.bundle.size[1] / solve.bundle.focal) ** 2 if solve is not None else 0.0
+    if solve is None:
+        return 0.0
+    return solve.bundle.k1 * (_seen_height(solve.bundle, shot) / solve.bundle.focal) ** 2
+
+
+def _seen_height(bundle: Bundle, shot: Shot) -> float:
+    """Pixels of the plate that a picture of the shot's shape is high, which it fills."""
+    return min(float(bundle.size[1]), bundle.size[0] / shot.format.aspect)
 
 
 def matched_camera(motion: Motion) -> MatchedCamera | None:
@@ -90,5 +97,5 @@ def matched_camera(motion: Motion) -> MatchedCamera | None:
             np.einsum("fi,fi->f", rotation[:, 0], level[:, 0]),
         )
     )
-    angle = np.degrees(2 * np.arctan(bundle.size[1] / 2 / bundle.focal))
+    angle = np.degrees(2 * np.arctan(_seen_height(bundle, shot) / 2 / bundle.focal))
     return MatchedCamera(position, aim, roll, np.full(len(aim), angle))

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 
 from ..bundle import Bundle, SequenceFileError
-from ..document import Piece
+from ..document import SequencePiece
 from . import timecode
 
 # Lists begin at the first hour, as tapes do.
@@ -25,7 +25,7 @@ def write_edit_list(bundle: Bundle) -> str:
     begin = BEGIN_SECONDS * round(rate)
     lines = [f"TITLE: {_plain(sequence.name)[:70]}", "FCM: NON-DROP FRAME", ""]
     reels = _reels(bundle)
-    before: Piece | None = None
+    before: SequencePiece | None = None
     for number, (start, piece) in enumerate(zip(sequence.starts, sequence.line, strict=True), 1):
         following = sequence.line[number].transition.overlap if number < len(sequence.line) else 0
         overlap = piece.transition.overlap if before is not None else 0
@@ -70,11 +70,11 @@ def _event(
     return f"{number:03d}  {reel:<8} V     {kind:<4} {length} {source[0]} {source[1]} {record[0]} {record[1]}"
 
 
-def _source(piece: Piece) -> str:
+def _source(piece: SequencePiece) -> str:
     return piece.shot if piece.kind == "shot" else ""
 
 
-def _called(piece: Piece, bundle: Bundle) -> str:
+def _called(piece: SequencePiece, bundle: Bundle) -> str:
     if piece.kind != "shot":
         return "BLACK"
     return _plain(bundle.shots[piece.shot].name)
@@ -150,18 +150,18 @@ def read_events(text: str, rate: float) -> tuple[str, list[Event]]:
     return title, events
 
 
-def line_of_events(events: list[Event], found: dict[str, str]) -> list[Piece]:
+def line_of_events(events: list[Event], found: dict[str, str]) -> list[SequencePiece]:
     """Pieces of a line from events; ``found`` says which shot a name is."""
     shown = [event for event in events if event.end > event.start]
-    pieces: list[Piece] = []
+    pieces: list[SequencePiece] = []
     at = shown[0].start if shown else 0
     for event in shown:
         if event.start > at:
-            pieces.append(Piece(kind="colour", name="BLACK", frames=event.start - at))
+            pieces.append(SequencePiece(kind="colour", name="BLACK", frames=event.start - at))
         elif event.start < at:
             raise SequenceFileError(f"line {event.line}: it begins before the event before it has ended")
         black = event.reel.upper() in (BLACK, "BLACK", "BLK")
-        piece = Piece(
+        piece = SequencePiece(
             kind="colour" if black else "shot",
             shot="" if black else found[event.name or event.reel],
             name=event.name or event.reel,

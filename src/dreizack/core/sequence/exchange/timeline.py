@@ -10,7 +10,7 @@ import opentimelineio as otio
 
 from ...sandbox import Unreadable
 from ..bundle import Bundle
-from ..document import Lane, Piece, Sequence
+from ..document import Lane, Sequence, SequencePiece
 
 OURS = "dreizack"
 DISSOLVE = "SMPTE_Dissolve"
@@ -94,7 +94,7 @@ def _lane(lane: Lane, bundle: Bundle, rate: float) -> Any:
     return track
 
 
-def _clip(piece: Piece, bundle: Bundle, head: int, lasts: int, rate: float) -> Any:
+def _clip(piece: SequencePiece, bundle: Bundle, head: int, lasts: int, rate: float) -> Any:
     plain = piece.model_dump(mode="json")
     source = _range(piece.skip + head * piece.speed, lasts, rate)
     if piece.kind != "shot":

@@ -1,0 +1,216 @@
+import { Button, MenuItem, Popover, Select } from "@mui/material";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type RefObject } from "react";
+import { useLocation } from "wouter";
+import { api, got } from "../api/client";
+import { useFormats } from "../api/queries";
+import { NumberField } from "../parts/number/NumberField";
+import { sayFault } from "../parts/notices";
+import { lasting } from "../parts/when";
+import { useOpen, useSequenceSession } from "./context";
+import { see, useSequenceView } from "./view";
+
+const QUALITIES = { draft: "for timing", good: "for approval", final: "for the edit" };
+const SHARES = [1, 2 / 3, 0.5, 1 / 3, 0.25];
+
+/** One order: every format that is chosen, of every version. */
+export function OrderForm({ anchor }: { anchor: RefObject<HTMLElement | null> }) {
+  const ordering = useSequenceView((s) => s.ordering);
+  return (
+    <Popover
+      open={ordering}
+      anchorEl={() => anchor.current}
+      onClose={() => see({ ordering: false })}
+      anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
+      transformOrigin={{ vertical: "top", horizontal: "right" }}
+      transitionDuration={0}
+    >
+      {ordering && <Form />}
+    </Popover>
+  );
+}
+
+function Form() {
+  const session = useSequenceSession();
+  const { id, document, total } = useOpen();
+  const client = useQueryClient();
+  const [, go] = useLocation();
+  const formats = useFormats().filter((one) => one.sequences);
+  const versions = (document.versions ?? []).map((one) => one.name ?? "");
+  const [chosen, setChosen] = useState<string[]>(["mp4"]);
+  const [wanted, setWanted] = useState<string[]>(versions);
+  const [first, setFirst] = useState(0);
+  const [last, setLast] = useState(Math.max(0, total - 1));
+  const [share, setShare] = useState(1);
+  const [quality, setQuality] = useState<keyof typeof QUALITIES>("good");
+  const [busy, setBusy] = useState(false);
+  const files = chosen.length * Math.max(1, wanted.length);
+  const rate = document.rate as { num: number; den: number };
+  const toggle = (list: string[], name: string) =>
+    list.includes(name) ? list.filter((one) => one !== name) : [...list, name];
+
+  function order() {
+    setBusy(true);
+    session
+      .settled()
+      .then(() =>
+        got(
+          api.POST("/api/sequences/{sequence}/deliveries", {
+            params: { path: { sequence: id } },
+            body: { first, last, formats: chosen, versions: wanted, share, quality },
+          }),
+        ),
+      )
+      .then(() => {
+        void client.invalidateQueries({ queryKey: ["deliveries"] });
+        see({ ordering: false });
+        go("/deliveries");
+      })
+      .catch((why: unknown) => {
+        setBusy(false);
+        sayFault(why);
+      });
+  }
+
+  return (
+    <form
+      className="deliver-form order-form"
+      aria-label="Order deliveries"
+      onSubmit={(e) => {
+        e.preventDefault();
+        order();
+      }}
+    >
+      <h2>Deliver the sequence</h2>
+      <div className="order-lists">
+        <fieldset className="order-choices">
+          <legend>formats</legend>
+          {formats.map((one) => (
+            <label key={one.name} title={one.tells}>
+              <input
+                type="checkbox"
+                checked={chosen.includes(one.name)}
+                onChange={() => setChosen(toggle(chosen, one.name))}
+              />
+              {one.label}
+            </label>
+          ))}
+        </fieldset>
+        {versions.length > 0 && (
+          <fieldset className="order-choices">
+            <legend>versions</legend>
+            {versions.map((name) => (
+              <label key={name}>
+                <input
+                  type="checkbox"
+                  checked={wanted.includes(name)}
+                  onChange={() => setWanted(toggle(wanted, name))}
+                />
+                {name}
+              </label>
+            ))}
+          </fieldset>
+        )}
+      </div>
+      <div className="row">
+        <NumberField
+          label="first frame"
+          step={1}
+          low={0}
+          high={last}
+          value={first}
+          onChange={(v) => setFirst(Math.round(v))}
+        />
+      </div>
+      <div className="row">
+        <NumberField
+          label="last frame"
+          step={1}
+          low={first}
+          high={Math.max(0, total - 1)}
+          value={last}
+          onChange={(v) => setLast(Math.round(v))}
+        />
+      </div>
+      <div className="row">
+        <span className="number-label">size</span>
+        <Select
+          size="small"
+          variant="standard"
+          disableUnderline
+          className="deliver-select mono"
+          inputProps={{ "aria-label": "size" }}
+          value={share}
+          onChange={(e) => setShare(Number(e.target.value))}
+        >
+          {SHARES.map((s) => (
+            <MenuItem key={s} value={s}>
+              {versions.length ? `${Math.round(s * 100)} %` : sizeOf(document, s)}
+            </MenuItem>
+          ))}
+        </Select>
+      </div>
+      <div className="deliver-qualities" role="radiogroup" aria-label="quality">
+        {Object.entries(QUALITIES).map(([name, tells]) => (
+          <button
+            type="button"
+            key={name}
+            role="radio"
+            aria-checked={name === quality}
+            onClick={() => setQuality(name as keyof typeof QUALITIES)}
+          >
+            <b>{name}</b>
+            <span>{tells}</span>
+          </button>
+        ))}
+      </div>
+      <Checks versions={wanted} />
+      <p className="muted">
+        {files} {files === 1 ? "file" : "files"}, {last - first + 1} frames each,{" "}
+        {lasting(((last - first + 1) * rate.den) / rate.num)}. A frame that several of them show is traced
+        once.
+      </p>
+      <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy || !files || !total}>
+        Order
+      </Button>
+    </form>
+  );
+}
+
+const even = (n: number) => Math.max(16, Math.round(n / 2) * 2);
+const sizeOf = ({ width = 1920, height = 1080 }: { width?: number; height?: number }, share: number) =>
+  `${even(width * share)} × ${even(height * share)}`;
+
+/** What is to be looked at before it is ordered; one press goes there. */
+function Checks({ versions }: { versions: string[] }) {
+  const { id } = useOpen();
+  const { data } = useQuery({
+    queryKey: ["sequence proof", id, versions],
+    queryFn: () =>
+      got(
+        api.GET("/api/sequences/{sequence}/proof", {
+          params: { path: { sequence: id }, query: versions.length ? { versions } : {} },
+        }),
+      ),
+    staleTime: 0,
+    retry: false,
+  });
+  if (!data) return <p className="muted">Checking …</p>;
+  if (!data.length) return <p className="order-fine">Checked: nothing to look at.</p>;
+  return (
+    <ul className="order-findings" aria-label="To look at">
+      {data.slice(0, 40).map((one, i) => (
+        <li key={i} className={one.matters}>
+          <button
+            type="button"
+            onClick={() => see({ frame: one.frame, playing: false, version: one.version, ordering: false })}
+          >
+            <span className="mono">{one.frame}</span> {one.version && <b>{one.version} </b>}
+            {one.shot_name}: {one.says}
+          </button>
+        </li>
+      ))}
+      {data.length > 40 && <li className="muted">and {data.length - 40} more</li>}
+    </ul>
+  );
+}

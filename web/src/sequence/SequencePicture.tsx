@@ -1,0 +1,58 @@
+import { useEffect, useRef } from "react";
+import { useOpen } from "./context";
+import { useKept, usePictures } from "./usePictures";
+import { see, useSequenceView } from "./view";
+
+/** The present frame of the sequence, and what it is made from. */
+export function SequencePicture() {
+  const { document, total } = useOpen();
+  const frame = useSequenceView((s) => s.frame);
+  const drafting = useSequenceView((s) => s.drafting);
+  const { frames, count } = usePictures();
+  const kept = useKept();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const there = frames.has(frame);
+  const ready = kept.reduce((sum, [a, b]) => sum + b - a + 1, 0);
+
+  useEffect(() => {
+    const bitmap = frames.get(frame);
+    const { current } = canvas;
+    if (!current || !bitmap) return;
+    if (current.width !== bitmap.width || current.height !== bitmap.height)
+      [current.width, current.height] = [bitmap.width, bitmap.height];
+    current.getContext("2d")!.drawImage(bitmap, 0, 0);
+  }, [frames, frame, count]);
+
+  return (
+    <section className="sequence-picture" aria-label="Picture">
+      <div
+        className="sequence-frame"
+        style={{ aspectRatio: `${document.width} / ${document.height}` }}
+        data-drawn={there ? frame : undefined}
+      >
+        <canvas ref={canvas} className={there ? "" : "stale"} />
+        {total === 0 && (
+          <div className="sequence-hint muted">Put a shot on the line: choose one on the right.</div>
+        )}
+      </div>
+      <div className="sequence-gauges" role="status">
+        {total > 0 && (
+          <>
+            <span>{there ? "kept picture, draft quality" : "this frame is being traced …"}</span>
+            <span className="mono">
+              {ready} of {total} frames ready
+            </span>
+            <label>
+              <input
+                type="checkbox"
+                checked={drafting}
+                onChange={(e) => see({ drafting: e.target.checked })}
+              />
+              make the others meanwhile
+            </label>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Schemas } from "../../api/client";
+import type { Operation } from "../../shot/document/patches";
+import { overlapOf, type Sequence } from "../session";
+
+export type Piece = Schemas["SequencePiece"];
+
+const replace = (path: string, value: unknown): Operation => ({ op: "replace", path, value });
+
+/** A piece whose beginning is moved by some frames: it shows more or less of its shot there. */
+export function trimmedStart(piece: Piece, at: string, by: number): Operation[] {
+  const { skip = 0, frames = 1, speed = 1 } = piece;
+  const least = speed > 0 && piece.kind === "shot" ? Math.ceil(-skip / speed) : -100_000;
+  const most = frames - 1 - overlapOf(piece);
+  const moved = Math.max(least, Math.min(most, Math.round(by)));
+  if (!moved) return [];
+  const patch = [replace(`${at}/frames`, frames - moved)];
+  if (piece.kind === "shot") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
+  return patch;
+}
+
+/** A piece whose end is moved by some frames; `room` is what the transition after it needs. */
+export function trimmedEnd(piece: Piece, at: string, by: number, room: number): Operation[] {
+  const { frames = 1 } = piece;
+  const next = Math.max(1, overlapOf(piece) + room, frames + Math.round(by));
+  return next === frames ? [] : [replace(`${at}/frames`, next)];
+}
+
+/** Another stretch of the same shot, as long as before. */
+export function slipped(piece: Piece, at: string, by: number): Operation[] {
+  const { skip = 0, speed = 1 } = piece;
+  const next = Math.max(0, skip - Math.round(by) * speed);
+  return next === skip ? [] : [replace(`${at}/skip`, next)];
+}
+
+/** A piece that is cut in two at one of its frames. */
+export function split(sequence: Sequence, index: number, frame: number): Operation[] {
+  const piece = sequence.line![index]!;
+  const after = sequence.line![index + 1];
+  const { frames = 1, skip = 0, speed = 1 } = piece;
+  if (frame <= overlapOf(piece) || frame >= frames - (after ? overlapOf(after) : 0)) return [];
+  const rest: Piece = {
+    ...piece,
+    frames: frames - frame,
+    skip: skip + frame * speed,
+    transition: { ...piece.transition!, kind: "cut" },
+  };
+  return [
+    replace(`/line/${index}/frames`, frame),
+    { op: "add", path: `/line/${index + 1}`, value: rest as unknown as Record<string, unknown> },
+  ];
+}
+
+/** A piece that goes to another place of the line. */
+export const moved = (from: number, to: number): Operation[] =>
+  from === to ? [] : [{ op: "move", from: `/line/${from}`, path: `/line/${to}` }];
+
+/** Where a piece that is dropped at a frame goes: before the first whose middle lies beyond it. */
+export function dropIndex(sequence: Sequence, starts: number[], dragged: number, frame: number): number {
+  const others = sequence.line!.flatMap((piece, index) =>
+    index === dragged ? [] : [starts[index]! + (piece.frames ?? 0) / 2],
+  );
+  const found = others.findIndex((middle) => frame < middle);
+  return found < 0 ? others.length : found;
+}
+
+/** Frames that what is dragged snaps to, within some frames: the nearest, or the frame itself. */
+export function snapped(frame: number, places: number[], within: number): number {
+  let best = frame;
+  let least = within;
+  for (const place of places) {
+    const away = Math.abs(place - frame);
+    if (away <= least) [best, least] = [place, away];
+  }
+  return best;
+}
