@@ -5920,7 +5920,7 @@ export interface components {
             format?: components["schemas"]["Format"];
             /** Things */
             things?: {
-                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Light"] | components["schemas"]["Pivot"];
+                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Strand"] | components["schemas"]["Swarm"] | components["schemas"]["Light"] | components["schemas"]["Pivot"];
             };
             camera?: components["schemas"]["Camera"];
             surroundings?: components["schemas"]["Surroundings"];
@@ -6253,6 +6253,155 @@ export interface components {
              * @description The colour there.
              */
             colour?: components["schemas"]["Colour"];
+        };
+        /**
+         * Strand
+         * @description Lines with a thickness, of which a part is shown. They are bodies: they stand before and behind the
+         *     words, light them, and are mirrored in them.
+         */
+        Strand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strand";
+            /**
+             * Name
+             * @default Strand
+             */
+            name: string;
+            /**
+             * runs
+             * @description As rings, spirals, straight lines, lines that wander about, or along the outlines of words.
+             * @default ring
+             * @enum {string}
+             */
+            rule: "ring" | "spiral" | "line" | "walk" | "outline";
+            /**
+             * outlines of
+             * @description The words whose outlines it runs along.
+             * @default
+             */
+            along: string;
+            /**
+             * how many
+             * @description Lines beside one another.
+             * @default 1
+             */
+            count: number;
+            /**
+             * radius
+             * @description Of rings, and of where spirals begin.
+             * @default 0.9
+             */
+            radius: number;
+            /**
+             * length
+             * @description From end to end.
+             * @default 2
+             */
+            length: number;
+            /**
+             * turns
+             * @description How often it goes round.
+             * @default 3
+             */
+            turns: number;
+            /**
+             * rise
+             * @description How much it climbs on its way.
+             * @default 0
+             */
+            rise: number;
+            /**
+             * apart
+             * @description From one to the next; of spirals how far they widen on their way.
+             * @default 0.05
+             */
+            spread: number;
+            /**
+             * thickness
+             * @description Across, where it is thickest.
+             * @default 0.008
+             */
+            thickness: number;
+            /**
+             * taper
+             * @description How thin it becomes at the ends of what is shown.
+             * @default 0.5
+             */
+            taper: number;
+            /**
+             * shown from
+             * @description Where what is shown begins, as a share of its way.
+             * @default 0
+             */
+            begin: number;
+            /**
+             * shown to
+             * @description Where it ends: keyed from 0 to 1 the line grows.
+             * @default 1
+             */
+            end: number;
+            /**
+             * one after the other
+             * @description How much later the last line begins to show than the first.
+             * @default 0
+             */
+            stagger: number;
+            /**
+             * travels
+             * @description How often a second what is shown goes all the way.
+             * @default 0
+             */
+            travel: number;
+            /**
+             * dashes
+             * @description How many it is cut into; 0: it is whole.
+             * @default 0
+             */
+            dashes: number;
+            /**
+             * gaps
+             * @description How much of each dash is left out.
+             * @default 0.5
+             */
+            gap: number;
+            /**
+             * wander
+             * @description How far it strays from its way.
+             * @default 0
+             */
+            wander: number;
+            /**
+             * waves
+             * @description How often it strays on its way.
+             * @default 4
+             */
+            waves: number;
+            /**
+             * flows
+             * @description How fast its straying changes.
+             * @default 0
+             */
+            flow: number;
+            /**
+             * pulse
+             * @description How much thickness swells along it; it runs as it flows.
+             * @default 0
+             */
+            pulse: number;
+            /**
+             * seed
+             * @description Another number, another way.
+             * @default 1
+             */
+            seed: number;
+            finish?: components["schemas"]["Finish"];
+            place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /**
          * Streak
@@ -6730,6 +6879,139 @@ export interface components {
              * @default 0
              */
             blur: number;
+        };
+        /**
+         * Swarm
+         * @description Grains in a cloud that flows, or on the bodies of a thing, and anywhere between. Where each of them is
+         *     at a moment follows from its seed alone, without playing from the start.
+         */
+        Swarm: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "swarm";
+            /**
+             * Name
+             * @default Swarm
+             */
+            name: string;
+            /**
+             * grains
+             * @description How many there are.
+             * @default 2000
+             */
+            count: number;
+            /**
+             * grain
+             * @description Small octahedra, round drops, or flat flakes.
+             * @default spark
+             * @enum {string}
+             */
+            grain: "spark" | "drop" | "flake";
+            /**
+             * size
+             * @description Across, of a middling grain.
+             * @default 0.008
+             */
+            size: number;
+            /**
+             * variety
+             * @description How much their sizes differ.
+             * @default 0.6
+             */
+            variety: number;
+            /**
+             * cloud
+             * @description Where they are when they are not gathered.
+             * @default box
+             * @enum {string}
+             */
+            cloud: "box" | "ball" | "shell" | "ring";
+            /**
+             * width
+             * @description Of the cloud.
+             * @default 3
+             */
+            width: number;
+            /**
+             * height
+             * @description Of the cloud.
+             * @default 1.2
+             */
+            height: number;
+            /**
+             * depth
+             * @description Of the cloud.
+             * @default 1.2
+             */
+            depth: number;
+            /**
+             * gathers on
+             * @description The thing on whose bodies they gather.
+             * @default
+             */
+            around: string;
+            /**
+             * gathered
+             * @description 0: all in the cloud, 1: all on the thing. Keyed down from 1, the words dissolve.
+             * @default 0
+             */
+            gather: number;
+            /**
+             * one after the other
+             * @description How much later the last grain goes than the first.
+             * @default 0.5
+             */
+            stagger: number;
+            /**
+             * who goes first
+             * @description In which order they go.
+             * @default by chance
+             * @enum {string}
+             */
+            order: "by chance" | "from the left" | "from the right" | "from below" | "from above";
+            /**
+             * flow
+             * @description How far the flow carries them from their place.
+             * @default 0.3
+             */
+            swirl: number;
+            /**
+             * eddies
+             * @description How many eddies the flow has a metre.
+             * @default 1.2
+             */
+            eddies: number;
+            /**
+             * flows
+             * @description How fast the flow changes.
+             * @default 0.25
+             */
+            flow: number;
+            /**
+             * rises
+             * @description How fast they rise, or sink; what leaves the cloud comes in again on the other side.
+             * @default 0
+             */
+            rise: number;
+            /**
+             * twinkle
+             * @description How much their size changes from moment to moment.
+             * @default 0
+             */
+            twinkle: number;
+            /**
+             * seed
+             * @description Another number, another cloud.
+             * @default 1
+             */
+            seed: number;
+            finish?: components["schemas"]["Finish"];
+            place?: components["schemas"]["Place"];
+            /** span */
+            span?: components["schemas"]["Span"];
+            visibility?: components["schemas"]["Visibility"];
         };
         /** Take */
         Take: {

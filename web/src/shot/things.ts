@@ -16,6 +16,8 @@ export interface Listed {
     | "sheet"
     | "mesh"
     | "floor"
+    | "strand"
+    | "swarm"
     | "light"
     | "pivot"
     | "sound"
@@ -50,6 +52,8 @@ const ICONS: Record<Listed["kind"], IconName> = {
   sheet: "sheet",
   mesh: "mesh",
   floor: "floor",
+  strand: "wave",
+  swarm: "grains",
   light: "lamp",
   pivot: "pivot",
   sound: "sound",
@@ -59,9 +63,10 @@ const ICONS: Record<Listed["kind"], IconName> = {
   plate: "film",
 };
 
+const BODIED = new Set<string | undefined>(["title", "mark", "sheet", "mesh", "floor", "strand", "swarm"]);
+
 /** Whether things of a kind have a body. */
-export const isBodied = (kind: Listed["kind"] | undefined): boolean =>
-  kind === "title" || kind === "mark" || kind === "sheet" || kind === "mesh" || kind === "floor";
+export const isBodied = (kind: Listed["kind"] | undefined): boolean => BODIED.has(kind);
 
 /** Whether other things may hang on things of a kind. */
 export const hasPlace = (kind: Listed["kind"]): boolean => isBodied(kind) || kind === "pivot";
@@ -144,6 +149,46 @@ export function newFloor(shot: Shot): { id: string; patch: Operation[] } {
         op: "add",
         path: `/things/${id}`,
         value: { kind: "floor", name: "Floor", place: { position: { x: 0, y, z: 0 } } },
+      },
+    ],
+  };
+}
+
+/** The first title, and where its letters are about in the middle. */
+function firstTitle(shot: Shot): { id: string; x: number; y: number; z: number } {
+  const [id, title] = Object.entries(shot.things ?? {}).find(([, thing]) => thing.kind === "title") ?? [];
+  if (!title || title.kind !== "title") return { id: "", x: 0, y: 0.25, z: 0 };
+  const { x = 0, y = 0, z = 0 } = title.place?.position ?? {};
+  return { id: id!, x, y: Number((y + (title.setting?.size ?? 0.5) / 2).toFixed(3)), z };
+}
+
+/** A ring around the first title. */
+export function newStrand(shot: Shot): { id: string; patch: Operation[] } {
+  const id = freeName(shot, "strand");
+  const { x, y, z } = firstTitle(shot);
+  return {
+    id,
+    patch: [
+      {
+        op: "add",
+        path: `/things/${id}`,
+        value: { kind: "strand", name: "Strand", place: { position: { x, y, z } } },
+      },
+    ],
+  };
+}
+
+/** A cloud around the first title, which it may gather on. */
+export function newSwarm(shot: Shot): { id: string; patch: Operation[] } {
+  const id = freeName(shot, "swarm");
+  const { id: around, x, y, z } = firstTitle(shot);
+  return {
+    id,
+    patch: [
+      {
+        op: "add",
+        path: `/things/${id}`,
+        value: { kind: "swarm", name: "Swarm", around, place: { position: { x, y, z } } },
       },
     ],
   };

@@ -32,7 +32,9 @@ from .shot import MAX_FRAMES, Bodied, Format, Placed, Rate, Shot, Thing, hanging
 from .sound import HEARD, Sound
 from .sources import replaced, used_files
 from .span import Span
+from .strand import Strand
 from .surroundings import Backdrop, Surroundings
+from .swarm import MAX_GRAINS, Swarm
 from .telling import Telling
 from .timing import Timing
 from .title import Title
@@ -43,6 +45,7 @@ from .vocabulary import describe, fresh
 __all__ = [
     "HEARD",
     "MAX_FRAMES",
+    "MAX_GRAINS",
     "SECTIONS",
     "UNITS",
     "Axis",
@@ -93,9 +96,11 @@ __all__ = [
     "Sound",
     "Span",
     "Stop",
+    "Strand",
     "Surface",
     "SurfacePicture",
     "Surroundings",
+    "Swarm",
     "Telling",
     "Thing",
     "Timing",

@@ -25,7 +25,9 @@ from .plate import Plate
 from .pointer import keyable
 from .sheet import Sheet
 from .sound import HEARD, Sound
+from .strand import Strand
 from .surroundings import Backdrop, Surroundings
+from .swarm import Swarm
 from .title import Title
 
 MAX_THINGS = 64
@@ -70,12 +72,15 @@ class Format(Section):
         return self.width / self.height
 
 
-Bodied = Title | Mark | Sheet | Mesh | Floor
-Placed = Title | Mark | Sheet | Mesh | Floor | Pivot
-Thing = Annotated[Title | Mark | Sheet | Mesh | Floor | Light | Pivot, Field(discriminator="kind")]
+Bodied = Title | Mark | Sheet | Mesh | Floor | Strand | Swarm
+Placed = Bodied | Pivot
+Thing = Annotated[
+    Title | Mark | Sheet | Mesh | Floor | Strand | Swarm | Light | Pivot, Field(discriminator="kind")
+]
 
 THING_KINDS = tuple(
-    kind.model_fields["kind"].default for kind in (Title, Mark, Sheet, Mesh, Floor, Light, Pivot)
+    kind.model_fields["kind"].default
+    for kind in (Title, Mark, Sheet, Mesh, Floor, Strand, Swarm, Light, Pivot)
 )
 
 
@@ -160,7 +165,7 @@ class Shot(Section):
 
     @property
     def bodied(self) -> dict[str, Bodied]:
-        """Everything that has a body: titles, marks, sheets, meshes, floors."""
+        """Everything that has a body: titles, marks, sheets, meshes, floors, ornaments."""
         return {name: thing for name, thing in self.things.items() if isinstance(thing, Bodied)}
 
     @property

@@ -25,7 +25,9 @@ from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
 from .sheet import Sheet
 from .sound import Sound
+from .strand import Strand
 from .surroundings import Backdrop, Surroundings
+from .swarm import Swarm
 from .title import Title
 
 KINDS: dict[str, type[BaseModel]] = {
@@ -34,6 +36,8 @@ KINDS: dict[str, type[BaseModel]] = {
     "sheet": Sheet,
     "mesh": Mesh,
     "floor": Floor,
+    "strand": Strand,
+    "swarm": Swarm,
     "light": Light,
     "pivot": Pivot,
     "sound": Sound,
@@ -78,6 +82,8 @@ def fresh() -> dict[str, dict[str, Any]]:
             "set",
             "finish",
             "floor",
+            "strand",
+            "swarm",
             "light",
             "surface",
             "stop",

@@ -11,14 +11,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Deformation, Edge, Floor, Mark, Mesh, Sheet, Title, Wire
+from ..document import Deformation, Edge, Floor, Mark, Mesh, Sheet, Title, Wire
 from ..form import GlyphBody, Profile, build_bodies, profile
 from ..form.deform import deformed, pieces
 from ..form.refine import refined
 from ..form.wire import wired
-from .form import Form, Shape, finishes
+from .form import READY_MADE, Form, Shape, finishes
 from .ground import floor_letters
 from .imported import mesh_letters
+from .ornaments import ornament_letters
 from .pieces import Piece
 
 Floats = NDArray[np.float64]
@@ -128,9 +129,9 @@ class BodyStore:
         kept = self._forms.get(form.key)
         known = kept[1] if kept else None
         if known is None:
-            if isinstance(form.thing, Mesh | Floor):
+            if isinstance(form.thing, READY_MADE):
                 known = [
-                    LetterBody(name, 0, 0.0, finish, finish) for name, finish, _ in _ready_made(form.thing)
+                    LetterBody(name, 0, 0.0, finish, finish) for name, finish, _ in self._ready_made(form)
                 ]
             else:
                 orders = _final(list(_orders(form)), form)
@@ -159,8 +160,8 @@ class BodyStore:
 
     def _make(self, form: Form) -> None:
         """Build whatever of a form is lacking."""
-        if isinstance(form.thing, Mesh | Floor):
-            for name, _, make in _ready_made(form.thing):
+        if isinstance(form.thing, READY_MADE):
+            for name, _, make in self._ready_made(form):
                 if name not in self._bodies:
                     self._keep(name, make())
             return
@@ -182,6 +183,22 @@ class BodyStore:
             name = _wire_name(order.name, form)
             if wire is not None and name not in self._bodies:
                 self._keep(name, wired(self._bodies[order.name], wire.radius, wire.edges == "between parts"))
+
+    def _ready_made(self, form: Form) -> Iterator[tuple[str, int, Callable[[], GlyphBody]]]:
+        """Name, finish and maker of bodies that come from no outline."""
+        if isinstance(form.thing, Floor):
+            return floor_letters(form.thing)
+        if isinstance(form.thing, Mesh):
+            return mesh_letters(form.thing)
+        return ornament_letters(form, self._resting)
+
+    def _resting(self, form: Form) -> list[tuple[GlyphBody, Floats]]:
+        """Bodies of a form with their matrices (4, 4), for what goes by them."""
+        letters = self._named(form)
+        if any(letter.body not in self._bodies for letter in letters):
+            self._make(form)
+        matrices = body_matrices(letters, form.rest)
+        return [(self._bodies[letter.body], at) for letter, at in zip(letters, matrices, strict=True)]
 
     def _keep(self, name: str, body: GlyphBody) -> None:
         old = self._bodies.get(name)
@@ -213,17 +230,6 @@ class BodyStore:
             )
             for name, body in zip(wanted, built, strict=True):
                 self._keep(name, body)
-
-
-def _ready_made(thing: Bodied) -> Iterator[tuple[str, int, Callable[[], GlyphBody]]]:
-    """Name, finish and maker of bodies that come from no outline."""
-    return (
-        floor_letters(thing)
-        if isinstance(thing, Floor)
-        else mesh_letters(thing)
-        if isinstance(thing, Mesh)
-        else iter(())
-    )
 
 
 def _wire(form: Form) -> Wire | None:

@@ -11,7 +11,20 @@ from typing import Any, cast
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Body, Edge, Floor, Mark, Mesh, Sheet, Shell, Title, resolve
+from ..document import (
+    Bodied,
+    Body,
+    Edge,
+    Floor,
+    Mark,
+    Mesh,
+    Sheet,
+    Shell,
+    Strand,
+    Swarm,
+    Title,
+    resolve,
+)
 from ..form import PARTS
 from .pieces import Piece, Pieces, mark_pieces, sheet_pieces, shell_of, title_pieces
 from .posing import Resting, bends_with_pose, letter_poses
@@ -23,6 +36,8 @@ FORWARD = {"both": 0.5, "forward": 1.0, "back": 0.0}
 # Chords stay within this share of the cap height where nobody has said how large the picture is.
 TOLERANCE = 0.0008
 NO_EDGE = Edge(profile="none")
+# Things whose bodies come from no outline.
+READY_MADE = (Mesh, Floor, Strand, Swarm)
 
 
 @dataclass(frozen=True)
@@ -49,7 +64,8 @@ class Shape:
 class Form:
     """A thing as far as it shapes bodies: geometry alone; ``tolerance`` in metres.
 
-    ``cut`` is the title that is cut out of a sheet and its matrix (16 numbers) in the space of the sheet;
+    ``cut`` is the title that is cut out of a sheet, or that an ornament goes by, and its matrix (16 numbers)
+    in the space of the thing; ``moment`` the second at which what runs by itself is seen;
     ``camera`` (3,) where the camera stands in the space of the thing, where letters that face it are bent
     together.
     """
@@ -59,6 +75,7 @@ class Form:
     camera: tuple[float, float, float] | None = None
     cut: tuple[Title, tuple[float, ...]] | None = None
     poses: tuple[float, ...] | None = None
+    moment: float = 0.0
 
     @cached_property
     def key(self) -> str:
@@ -67,7 +84,7 @@ class Form:
         if self.cut is not None:
             shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(
-            f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}".encode(), digest_size=12
+            f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}/{self.moment}".encode(), digest_size=12
         ).hexdigest()
 
     @cached_property
@@ -133,8 +150,9 @@ class Form:
         piece)."""
         if isinstance(self.thing, Sheet):
             return [(Shape(self.thing.thickness, 0.5, NO_EDGE, NO_EDGE), 0.0, 0)]
-        if isinstance(self.thing, Mesh | Floor):
+        if isinstance(self.thing, READY_MADE):
             return []
+        assert isinstance(self.thing, Title | Mark)
         body = Shape.of(self.thing.body)
         middle = (body.forward - 0.5) * body.depth
         first = len(own_finishes(self.thing))
@@ -226,7 +244,7 @@ def own_finishes(thing: Bodied) -> list[str]:
         ]
     return (
         ["/finish"]
-        if isinstance(thing, Sheet | Floor)
+        if isinstance(thing, Sheet | Floor | Strand | Swarm)
         else [f"/finishes/{i}" for i in range(len(thing.finishes))]
     )
 

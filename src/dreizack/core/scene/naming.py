@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from ..document import Mark, Pivot, Shot, Title, run_of, shot_at
 from ..motion import Motion, present
-from .baking.forms import OverFrames
+from .baking.forms import OverFrames, runs_by_itself
 from .form import Form
 from .set_motion import set_delays
 from .shutter import MOMENTS
@@ -59,7 +59,11 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     )
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
-    whole = _plays(fixed) or bool(shot.plate.clip or shot.plate.solve)
+    whole = (
+        _plays(fixed)
+        or bool(shot.plate.clip or shot.plate.solve)
+        or any(runs_by_itself(thing) for thing in shot.bodied.values())
+    )
     late = _late(shot)
     # Many keyed values over many frames are looked at piece by piece.
     columns = len(shot.moving) + sum(len(delays) for delays in late.values())

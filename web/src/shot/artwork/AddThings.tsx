@@ -4,7 +4,7 @@ import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
 import { useSession } from "../document/context";
 import { escaped } from "../document/pointer";
-import { newFloor, newLight, newPivot, newTitle } from "../things";
+import { newFloor, newLight, newPivot, newStrand, newSwarm, newTitle } from "../things";
 import { look, point } from "../view";
 import { ACCEPTED, addMark, addSheet, bringThing } from "./bring";
 
@@ -32,6 +32,8 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
     ["Plate: footage the words stand in …", "film", () => file.current?.click()],
     ["Sheet", "sheet", () => addSheet(session)],
     ["Floor", "floor", () => add(newFloor)],
+    ["Strand: lines that glow and grow", "wave", () => add(newStrand)],
+    ["Swarm: grains that gather into words", "grains", () => add(newSwarm)],
     ["Light", "lamp", () => add(newLight)],
     ["Pivot: an invisible point others hang on", "pivot", () => add(newPivot)],
   ];

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from ...colour import luminance
+from ...document import Strand, Swarm
 from ...finish import MASK, fill_picture
 from ...form import PARTS
 from ...light import SHAPES, SurroundingsState, around_picture
@@ -18,6 +19,9 @@ from ..transport.tables import SceneTables
 from .letter_attributes import ATTRIBUTES, attribute_textures, attribute_values
 from .meshes import PartMesh, body_parts, moved, picture_uv
 from .scene_tables import scene_tables
+
+# Things that keep their triangles while they change.
+ORNAMENTS = (Strand, Swarm)
 
 
 class Stage:
@@ -38,6 +42,8 @@ class Stage:
         self._lying: dict[str, Any] = {}
         self._showing: dict[str, tuple[object, ...]] = {}
         self._worn: dict[str, bytes] = {}
+        # By thing, the form whose points are on stage.
+        self._shaped: dict[str, str] = {}
         self._moment: Any = None
         self._around: Any = None
         self.gains: dict[str, float] = {}
@@ -78,7 +84,7 @@ class Stage:
             tuple(
                 (
                     n,
-                    t.form.key,
+                    self._topology(n, t),
                     repr(t.pictured),
                     repr(t.pictures),
                     t.layers,
@@ -96,8 +102,27 @@ class Stage:
             # The first update of a new scene leaves emitters with the sampling of their old shapes
             # (the picture comes out up to 2 % too bright); the second one sets them right.
             self._update(state)
+        self._reshape(state)
         self._update(state)
         self.tables = scene_tables(self.scene, state, self.parts, self.gains)
+
+    def _topology(self, name: str, title: BodyState) -> object:
+        """What of a form cannot be changed on stage. Ornaments that run keep their points and triangles, and
+        only points go elsewhere."""
+        if not isinstance(title.form.thing, ORNAMENTS):
+            return title.form.key
+        body = self.bodies.get(self.bodies.letters(title.form)[0].body)
+        return (title.form.thing.kind, len(body.position), len(body.triangles)) if body is not None else ""
+
+    def _reshape(self, state: FrameState) -> None:
+        """Take the shapes of ornaments as they are at this moment."""
+        for name, title in state.titles.items():
+            if self._shaped.get(name) != title.form.key:
+                if name in self._shaped and isinstance(title.form.thing, ORNAMENTS):
+                    self.parts[name] = body_parts(title, self.bodies)
+                    for finish, part in self.parts[name]:
+                        self._placed.pop(part_id(name, finish, part), None)
+                self._shaped[name] = title.form.key
 
     def _build(self, state: FrameState) -> None:
         mi = engine()
@@ -116,6 +141,7 @@ class Stage:
         self._lying = {}
         self._showing = {}
         self._worn = {}
+        self._shaped = {name: title.form.key for name, title in state.titles.items()}
         for name, parts in self.parts.items():
             uv = picture_uv(state.titles[name], self.bodies)
             for (finish, part), mesh in parts.items():

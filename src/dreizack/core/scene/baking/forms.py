@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Bodied, Floor, Mark, Sheet, Shot, Title, resolve
+from ...document import Bodied, Floor, Mark, Sheet, Shot, Strand, Swarm, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form, size_of
 from ..letter_looks import letter_looks, looks_of_letters
@@ -21,8 +21,12 @@ def baked_forms(
     motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats
 ) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
-    chords = 0.0 if isinstance(thing, Floor) else _chords(motion.shot, thing, matrix, camera, angle)
-    cut = _cut(motion, thing, matrix) if isinstance(thing, Sheet) else None
+    plain = isinstance(thing, Floor | Strand | Swarm)
+    chords = 0.0 if plain else _chords(motion.shot, thing, matrix, camera, angle)
+    cut = _cut(motion, goes_by(thing), matrix)
+    seconds = (
+        np.round(motion.frames / motion.shot.format.rate.per_second, 6) if runs_by_itself(thing) else None
+    )
     keyed = [
         pointer
         for pointer in motion.channels
@@ -46,6 +50,8 @@ def baked_forms(
         columns += list(np.round(whole.reshape(len(frames), -1), 6).T)
     if words is not None:
         columns.append(words[1].astype(np.float64))
+    if seconds is not None:
+        columns.append(seconds)
     if not columns:
         return [Form(thing, chords, cut=cut)], np.zeros(len(motion.frames), np.int64)
     distinct, index = np.unique(np.stack(columns, axis=1), axis=0, return_inverse=True)
@@ -54,13 +60,14 @@ def baked_forms(
         shown = thing.model_copy(deep=True)
         for pointer, value in zip(keyed, row, strict=False):
             _put(shown, pointer[len(at) :], value)
+        moment = float(row.pop()) if seconds is not None else 0.0
         if words is not None:
             _put(shown, "/words", words[0][int(row.pop())])
             if isinstance(shown, Title) and holds_widths(shown):
                 # Tabular figures (OpenType: tnum), unless something else was asked for.
                 _put(shown, "/setting/features", f"tnum {shown.setting.features}".strip())
         eye = (row[keys - 3], row[keys - 2], row[keys - 1]) if bent else None
-        forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None))
+        forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None, moment))
     return forms, index.reshape(-1).astype(np.int64)
 
 
@@ -202,12 +209,27 @@ class OverFrames:
         return self.motion.keyed(self.at + pointer)
 
 
-def _cut(motion: Motion, sheet: Sheet, matrix: Floats) -> tuple[Title, tuple[float, ...]] | None:
-    """The title that is cut out of a sheet, where it rests at the first frame, in the sheet's space."""
-    title = motion.shot.things.get(sheet.cut)
+def goes_by(thing: Bodied) -> str:
+    """The name of the title that is cut out of a sheet, or that an ornament goes by; empty where there is
+    none."""
+    if isinstance(thing, Sheet):
+        return thing.cut
+    if isinstance(thing, Strand):
+        return thing.along if thing.rule == "outline" else ""
+    return thing.around if isinstance(thing, Swarm) else ""
+
+
+def runs_by_itself(thing: Bodied) -> bool:
+    """Whether a thing changes its form without keys."""
+    return isinstance(thing, Strand | Swarm) and thing.runs
+
+
+def _cut(motion: Motion, name: str, matrix: Floats) -> tuple[Title, tuple[float, ...]] | None:
+    """A title where it rests at the first frame, in the space of what goes by it."""
+    title = motion.shot.things.get(name)
     if not isinstance(title, Title):
         return None
-    place = np.linalg.inv(matrix[0]) @ placed(motion, sheet.cut)[0]
+    place = np.linalg.inv(matrix[0]) @ placed(motion, name)[0]
     return title, tuple(place.round(6).ravel().tolist())
 
 

@@ -1,0 +1,99 @@
+"""A swarm: thousands of grains that gather into words and leave them."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from .finish import Finish
+from .ground import Section, choice, number, thing_name
+from .place import Place
+from .plain_text import Line
+from .span import Span, span
+from .strand import glowing
+from .visibility import Visibility
+
+MAX_GRAINS = 20_000
+
+
+class Swarm(Section):
+    """Grains in a cloud that flows, or on the bodies of a thing, and anywhere between. Where each of them is
+    at a moment follows from its seed alone, without playing from the start."""
+
+    kind: Literal["swarm"] = "swarm"
+    name: Line = Field("Swarm", min_length=1, max_length=120)
+    count: int = Field(
+        2000,
+        ge=1,
+        le=MAX_GRAINS,
+        title="grains",
+        description="How many there are.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 2},
+    )
+    grain: Literal["spark", "drop", "flake"] = choice(
+        "spark", label="grain", tells="Small octahedra, round drops, or flat flakes."
+    )
+    size: float = number(
+        0.008, 0.0001, 5, label="size", unit="m", step=0.0005, tells="Across, of a middling grain."
+    )
+    variety: float = number(0.6, 0, 1, label="variety", step=0.01, tells="How much their sizes differ.")
+    cloud: Literal["box", "ball", "shell", "ring"] = choice(
+        "box", label="cloud", tells="Where they are when they are not gathered."
+    )
+    width: float = number(3.0, 0, 500, label="width", unit="m", step=0.01, tells="Of the cloud.")
+    height: float = number(1.2, 0, 500, label="height", unit="m", step=0.01, tells="Of the cloud.")
+    depth: float = number(1.2, 0, 500, label="depth", unit="m", step=0.01, tells="Of the cloud.")
+    around: Line = thing_name(label="gathers on", tells="The thing on whose bodies they gather.", of="body")
+    gather: float = number(
+        0.0, 0, 1, label="gathered", step=0.01,
+        tells="0: all in the cloud, 1: all on the thing. Keyed down from 1, the words dissolve.",
+        when="around!=",
+    )  # fmt: skip
+    stagger: float = number(
+        0.5, 0, 1, label="one after the other", step=0.01,
+        tells="How much later the last grain goes than the first.", when="around!=",
+    )  # fmt: skip
+    order: Literal["by chance", "from the left", "from the right", "from below", "from above"] = choice(
+        "by chance", label="who goes first", tells="In which order they go.", when="around!="
+    )
+    swirl: float = number(
+        0.3,
+        0,
+        50,
+        label="flow",
+        unit="m",
+        step=0.005,
+        tells="How far the flow carries them from their place.",
+    )
+    eddies: float = number(
+        1.2, 0.02, 50, label="eddies", unit="/m", step=0.01, tells="How many eddies the flow has a metre.",
+        keyable=False,
+    )  # fmt: skip
+    flow: float = number(
+        0.25, -20, 20, label="flows", unit="/s", step=0.005, tells="How fast the flow changes."
+    )
+    rise: float = number(
+        0.0, -20, 20, label="rises", unit="m/s", step=0.005,
+        tells="How fast they rise, or sink; what leaves the cloud comes in again on the other side.",
+    )  # fmt: skip
+    twinkle: float = number(
+        0.0, 0, 1, label="twinkle", step=0.01, tells="How much their size changes from moment to moment."
+    )
+    seed: int = Field(
+        1,
+        ge=0,
+        le=1_000_000,
+        title="seed",
+        description="Another number, another cloud.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 0.1},
+    )
+    finish: Finish = Field(default_factory=lambda: glowing(1.0, 0.78, 0.5, 1.6))
+    place: Place = Field(default_factory=Place)
+    span: Span = span()
+    visibility: Visibility = Field(default_factory=Visibility)
+
+    @property
+    def runs(self) -> bool:
+        """Whether it changes by itself, without keys."""
+        return (self.swirl > 0 and self.flow != 0) or self.rise != 0 or self.twinkle > 0

@@ -1,0 +1,104 @@
+"""Ornaments as bodies: strands and swarms at a moment."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..caching import cached_by_size
+from ..document import Strand, Swarm, Title
+from ..form import GlyphBody
+from ..form.contours import flatten
+from ..form.ornaments import grain_body, places_of_grains, shown_lines, tube_body
+from .form import Form
+
+Floats = NDArray[np.float64]
+Resting = Callable[[Form], list[tuple[GlyphBody, Floats]]]
+
+# Chords of outlines that strands run along stray so far, in metres.
+STRAY = 0.001
+
+
+def ornament_letters(form: Form, resting: Resting) -> Iterator[tuple[str, int, Callable[[], GlyphBody]]]:
+    """Name, finish and maker of the one body of an ornament; ``resting`` answers bodies of what it goes
+    by."""
+    thing = form.thing
+    if isinstance(thing, Strand):
+
+        def strand() -> GlyphBody:
+            return tube_body(shown_lines(thing, form.moment, _outlines(form)))
+
+        yield f"strand-{form.key}", 0, strand
+    if isinstance(thing, Swarm):
+
+        def swarm() -> GlyphBody:
+            places, size = places_of_grains(thing, form.moment, _gathered(form, thing, resting))
+            return grain_body(thing, places, size)
+
+        yield f"swarm-{form.key}", 0, swarm
+
+
+def _outlines(form: Form) -> list[Floats]:
+    """Closed lines (n, 3) of the words a strand runs along, in its space."""
+    if form.cut is None:
+        return []
+    title, space = Form(_unmoved(form.cut[0])), np.array(form.cut[1]).reshape(4, 4)
+    found = []
+    for piece, pose in zip(title.pieces.listed, title.rest, strict=True):
+        matrix = space @ pose
+        lines = flatten([piece.outline], piece.em, STRAY)
+        for number in np.unique(lines.contour):
+            contour = lines.points[lines.contour == number]
+            flat = np.column_stack([contour, np.zeros(len(contour))])
+            found.append(flat @ matrix[:3, :3].T + matrix[:3, 3])
+    return found
+
+
+def _gathered(form: Form, swarm: Swarm, resting: Resting) -> Floats | None:
+    """Where grains are on the bodies of what they gather on (grains, 3): evenly over their surfaces."""
+    if form.cut is None or swarm.gather <= 0:
+        return None
+    target = Form(_unmoved(form.cut[0]))
+    return _spread(_Target(target, form.cut[1], resting), swarm.count, swarm.seed)
+
+
+class _Target:
+    """Bodies that grains gather on, named by their form and place."""
+
+    def __init__(self, form: Form, space: tuple[float, ...], resting: Resting) -> None:
+        self.form, self.space, self.resting = form, space, resting
+
+    def __hash__(self) -> int:
+        return hash((self.form.key, self.space))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Target) and (self.form.key, self.space) == (other.form.key, other.space)
+
+
+@cached_by_size(16)
+def _spread(target: _Target, count: int, seed: int) -> Floats | None:
+    """Places evenly over surfaces: triangles by their areas, places within them evenly (Turk, Generating
+    Random Points in Triangles, 1990)."""
+    space = np.array(target.space).reshape(4, 4)
+    corners = [
+        ((body.position @ at[:3, :3].T + at[:3, 3]) @ space[:3, :3].T + space[:3, 3])[body.triangles]
+        for body, at in target.resting(target.form)
+        if not body.empty
+    ]
+    if not corners:
+        return None
+    a, b, c = np.moveaxis(np.concatenate(corners).astype(np.float64), 1, 0)
+    area = np.linalg.norm(np.cross(b - a, c - a), axis=1)
+    rng = np.random.default_rng([seed, 13])
+    chosen = np.searchsorted(np.cumsum(area) / area.sum(), (np.arange(count) + rng.random(count)) / count)
+    chosen = rng.permutation(np.minimum(chosen, len(area) - 1))
+    root, share = np.sqrt(rng.random((count, 1))), rng.random((count, 1))
+    found: Floats = (1 - root) * a[chosen] + root * (1 - share) * b[chosen] + root * share * c[chosen]
+    return found
+
+
+def _unmoved(title: Title) -> Title:
+    """A title without what moves its letters: ornaments go by where it rests."""
+    return title.model_copy(update={"sets": []})
