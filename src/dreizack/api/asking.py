@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.colour import LUMINANCE
-from ..core.document import Floor, Light, Shot, Vector
+from ..core.document import Floor, Light, Shot, Vector, original_of
 from ..core.light import CannotPlace, footprint, for_highlight, for_shadow, shadow_tip
 from ..core.optics import to_display
 from ..core.scene import BakedBody, BodyStore, Form, bake, body_points, movers
@@ -113,6 +113,8 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
         row.shot.model_dump_json(), frame, (spot.width, spot.height), spot.x, spot.y
     )
     found, total = answered.answer, max(float(LUMINANCE @ answered.answer.light), 1e-9)
+    # A copy is named and pointed at as what it is a copy of.
+    thing = original_of(found.thing) if found.thing else None
     labels = {
         **{name: thing.name for name, thing in row.shot.things.items()},
         "surroundings": "Surroundings",
@@ -125,7 +127,7 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
             light=s.light,
             share=float(LUMINANCE @ s.light) / total,
             blocked=s.blocked,
-            by=[labels.get(thing, thing) for thing in s.by],
+            by=list(dict.fromkeys(labels.get(original_of(one), one) for one in s.by)),
             behind=s.behind,
         )
         for s in found.shares
@@ -133,7 +135,7 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
     r, g, b = (channel * 2**answered.exposure for channel in found.light)
     red, green, blue = to_display(np.array([[r, g, b]], np.float32), row.shot.camera.view)[0].tolist()
     return AnswerCard(
-        thing=found.thing,
+        thing=thing,
         part=found.part,
         source=found.source,
         position=found.position,
@@ -147,7 +149,7 @@ async def ask(behind: Behind, shot: UUID, spot: Spot) -> AnswerCard:
         mirrored=found.mirrored.what if found.mirrored is not None else None,
         moves=[
             MoverCard(at=one.at, label=one.label, says=one.says)
-            for one in (movers(row.shot, found.thing, found.source, frame) if found.thing else [])
+            for one in (movers(row.shot, thing, found.source, frame) if thing else [])
         ],
     )
 

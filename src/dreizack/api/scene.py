@@ -12,7 +12,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import MAX_FRAMES, Floor, Sheet, Shot, Vector, run_of, used_files
+from ..core.document import MAX_FRAMES, Floor, Sheet, Shot, Vector, original_of, run_of, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
@@ -95,7 +95,8 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
     frames = np.arange(shot.format.frames, dtype=np.float64)
     keyed = Motion(shot, frames).channels if whole and count < len(frames) else baked.channels
     for pointer, values in keyed.items():
-        arrays[f"channel{pointer}"] = values
+        if not _of_copy(pointer):
+            arrays[f"channel{pointer}"] = values
     arrays.update({f"optics/{name}": _held(values) for name, values in baked.optics.items()})
     arounds, arrays["surroundings/around"] = _arounds(shot, baked)
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
@@ -108,7 +109,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         titles=titles,
         lights={name: light.source for name, light in baked.lights.items()},
         lamps={name: _lamp(light) for name, light in baked.lights.items()},
-        channels=list(baked.channels),
+        channels=[at for at in baked.channels if not _of_copy(at)],
         channels_first=0 if whole else first,
         around=[_query(a) for a in arounds],
         around_behind=behind,
@@ -119,6 +120,12 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
     )
     return Response(pack(facts.model_dump(mode="json"), arrays), media_type=BLOCK)
+
+
+def _of_copy(pointer: str) -> bool:
+    """Whether a value is that of a copy, which has none of its own in the document."""
+    name = pointer.split("/")[2] if pointer.startswith("/things/") else ""
+    return original_of(name) != name
 
 
 def _behind(shot: Shot) -> str:

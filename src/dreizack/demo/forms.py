@@ -14,6 +14,7 @@ from ..core.document import (
     Body,
     Camera,
     Colour,
+    Coupling,
     Deformation,
     Drift,
     Edge,
@@ -30,13 +31,17 @@ from ..core.document import (
     Sheet,
     Shell,
     Shot,
+    Sound,
     Span,
+    Strand,
     Surroundings,
+    Swarm,
     Title,
     Turn,
     Vector,
 )
 from ..core.document import Path as Line
+from ..core.document.strand import glowing
 from ..core.files import write_whole
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
@@ -154,10 +159,24 @@ def slack() -> Shot:
             Finish(base_colour=Colour(r=0.3, g=0.31, b=0.32), metallic=1, roughness=0.4),
         ],
     )
+    # Waves that the bell sends over the water.
+    waves = Strand(
+        name="Waves",
+        rule="ring",
+        count=5,
+        radius=0.56,
+        spread=0.2,
+        thickness=0.006,
+        wander=0.02,
+        waves=5,
+        flow=0.3,
+        finish=glowing(0.55, 0.75, 0.8, 0.5),
+        place=Place(position=Vector(x=0, y=-0.46, z=-0.9), rotation=Turn(x=90, y=0, z=0)),
+    )
     return Shot(
         name="Part three: Slack",
         format=Format(width=1920, height=1080, frames=100),
-        things={"title": title, "ensign": ensign, "buoy": buoy, **lights},
+        things={"title": title, "ensign": ensign, "buoy": buoy, "waves": waves, **lights},
         camera=Camera(
             position=Vector(x=0.3, y=0.75, z=5.0),
             aim=Vector(x=0, y=0.28, z=0),
@@ -168,7 +187,15 @@ def slack() -> Shot:
         ),
         surroundings=Surroundings(studio="gallery", strength=-0.6),
         backdrop=Backdrop(colour=Colour(r=0.014, g=0.022, b=0.026)),
+        sounds={"bell": Sound(name="Bell buoy", file=BELL)},
+        couplings={
+            "/things/waves/thickness": Coupling(
+                source="/sounds/bell/heard/level", gain=0.01, offset=0.0025, smoothing=4
+            )
+        },
         channels={
+            "/things/waves/end": keys((4, 0.0), (40, 1.0)),
+            "/things/waves/begin": keys((78, 0.0), (99, 1.0), ease=LEAVE),
             "/things/title/path/offset": keys((0, -1.6), (64, 0.0), (82, 0.0), (99, 2.6)),
             "/things/ensign/place/rotation/y": keys((0, -80.0), (70, 0.0)),
             "/camera/position/y": keys((0, 0.2), (99, 0.75)),
@@ -212,14 +239,33 @@ def flood() -> Shot:
         finish=PRESETS["polished steel"].model_copy(deep=True),
         span=Span(arrival=62, departure=20),
     )
+    # Drops that gather into the words and are left when they go.
+    drops = Swarm(
+        name="Drops",
+        grain="drop",
+        count=900,
+        size=0.022,
+        variety=0.8,
+        around="title",
+        width=4.4,
+        height=2.0,
+        depth=2.4,
+        swirl=0.5,
+        flow=0.3,
+        stagger=0.6,
+        order="from below",
+        finish=Finish(base_colour=Colour(r=0.03, g=0.2, b=0.24), metallic=0, roughness=0.06, clearcoat=1.0),
+        place=Place(position=Vector(x=0, y=0.3, z=0)),
+    )
     return Shot(
         name="Part four: Flood",
         format=Format(width=1920, height=1080, frames=90),
-        things={"title": title, **lights},
+        things={"title": title, "drops": drops, **lights},
         camera=Camera(position=Vector(x=0.7, y=0.42, z=5.3), aim=Vector(x=0, y=0.3, z=0), focal_length=44),
         surroundings=Surroundings(studio="dusk", strength=0.4),
         backdrop=Backdrop(colour=Colour(r=0.008, g=0.016, b=0.022)),
         channels={
+            "/things/drops/gather": keys((0, 0.0), (62, 0.92), (70, 0.92), (89, 0.0)),
             "/things/title/deformations/0/amount": keys((0, -120.0), (56, 14.0), (70, 14.0), (89, 60.0)),
             "/things/title/deformations/1/amount": keys((0, 150.0), (62, 0.0)),
             # The flood takes it along, past the camera.

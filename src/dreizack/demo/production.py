@@ -20,6 +20,7 @@ from ..core.document import (
     Shot,
     Sound,
     Span,
+    Strand,
     Surface,
     Surroundings,
     Telling,
@@ -168,16 +169,33 @@ def part_one() -> Shot:
         ],
         span=Span(arrival=44, departure=24),
     )
+    # The sun, as rings that are drawn while it comes up.
+    sun = Strand(
+        name="Sun",
+        rule="ring",
+        count=4,
+        radius=0.5,
+        spread=0.07,
+        thickness=0.007,
+        stagger=0.5,
+        wander=0.012,
+        waves=6,
+        flow=0.2,
+        place=Place(position=Vector(x=0.1, y=0.5, z=-0.9), rotation=Turn(x=0, y=0, z=200)),
+    )
     return Shot(
         name="Part one: First light",
         format=Format(width=1920, height=1080, frames=100),
-        things={"title": title, **lights},
+        things={"title": title, "sun": sun, **lights},
         camera=Camera(position=Vector(x=-0.8, y=0.7, z=4.1), aim=Vector(x=0.05, y=0.5, z=0), focal_length=48),
         surroundings=Surroundings(studio="dusk", strength=-2.6),
         backdrop=Backdrop(colour=Colour(r=0.018, g=0.03, b=0.042)),
         optics=Optics(bloom=Bloom(amount=0.12, radius=0.18), grain=Grain(amount=0.06)),
         channels={
             "/camera/position/x": keys((0, -1.5), (99, 0.5)),
+            "/things/sun/end": keys((8, 0.0), (66, 1.0)),
+            "/things/sun/begin": keys((82, 0.0), (99, 1.0), ease=LEAVE),
+            "/things/sun/place/position/y": keys((0, 0.1), (99, 0.85)),
             "/things/title/place/rotation/x": keys((0, -70.0), (44, 0.0)),
             "/things/title/place/position/y": keys((0, -0.9), (44, 0.0)),
             # The sun comes up, wanders on, and leaves the letters in the dark one after the other.

@@ -3014,6 +3014,117 @@ export interface components {
             behind: number;
         };
         /**
+         * Copies
+         * @description So many more of a thing, each a step further than the one before: in place, turn, size, time, and how
+         *     much of it is there. Moves are counted in what the thing hangs on.
+         */
+        Copies: {
+            /**
+             * copies
+             * @description How many more of it there are.
+             * @default 0
+             */
+            count: number;
+            /**
+             * laid out
+             * @description Each a step further, or evenly around a circle.
+             * @default steps
+             * @enum {string}
+             */
+            along: "steps" | "circle";
+            /**
+             * radius
+             * @description Of the circle; the thing itself is its nearest point.
+             * @default 1.5
+             */
+            radius: number;
+            /**
+             * circle is
+             * @description Around an upright axis, or one that points at us.
+             * @default upright
+             * @enum {string}
+             */
+            around: "upright" | "facing us";
+            /**
+             * x a step
+             * @description To the right, for each.
+             * @default 0
+             */
+            x: number;
+            /**
+             * y a step
+             * @description Upward, for each.
+             * @default 0
+             */
+            y: number;
+            /**
+             * z a step
+             * @description Towards us, for each.
+             * @default 0
+             */
+            z: number;
+            /**
+             * pitch a step
+             * @description Leans each further.
+             * @default 0
+             */
+            pitch: number;
+            /**
+             * yaw a step
+             * @description Turns each further to the side.
+             * @default 0
+             */
+            yaw: number;
+            /**
+             * roll a step
+             * @description Rolls each further.
+             * @default 0
+             */
+            roll: number;
+            /**
+             * size a step
+             * @description How large each is beside the one before.
+             * @default 1
+             */
+            scale: number;
+            /**
+             * later a step
+             * @description How much later each does what the one before does: an echo in time.
+             * @default 0
+             */
+            delay: number;
+            /**
+             * opacity a step
+             * @description How much of each is there beside the one before.
+             * @default 1
+             */
+            fade: number;
+            /**
+             * scatter
+             * @description How far each is off its place.
+             * @default 0
+             */
+            scatter: number;
+            /**
+             * tumble
+             * @description How far each is turned off, any way.
+             * @default 0
+             */
+            tumble: number;
+            /**
+             * seed
+             * @description Another number scatters otherwise.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * cast shadows
+             * @description Off, copies cast none: echoes mostly should not.
+             * @default true
+             */
+            cast: boolean;
+        };
+        /**
          * CopyWish
          * @description Whose movement is to be put on what.
          */
@@ -4496,6 +4607,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** copies */
+            copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -4591,6 +4704,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** copies */
+            copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -5873,6 +5988,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** copies */
+            copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -6401,6 +6518,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** copies */
+            copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**
@@ -7267,6 +7386,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** copies */
+            copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
         };
         /**

@@ -6,6 +6,8 @@ A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC
 from .body import Body, Deformation, Edge, Outlines, Shell, Wire
 from .camera import Camera
 from .changes import Changes, run_of, shot_at
+from .copies import Copies
+from .copying import original_of, with_copies
 from .driven import Coupling, Drift
 from .edits import Edit, EditRefused, apply_edit
 from .file import ShotFileError, read_shot, write_shot
@@ -56,6 +58,7 @@ __all__ = [
     "Changes",
     "Channel",
     "Colour",
+    "Copies",
     "Coupling",
     "Deformation",
     "Drift",
@@ -116,6 +119,7 @@ __all__ = [
     "hanging",
     "look_of",
     "mirrored_keys",
+    "original_of",
     "pasted_keys",
     "read_look",
     "read_shot",
@@ -130,6 +134,7 @@ __all__ = [
     "shot_at",
     "stretched_keys",
     "used_files",
+    "with_copies",
     "without_item",
     "without_movers",
     "without_sound",

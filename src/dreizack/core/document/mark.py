@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, field_validator, model_validator
 
 from .body import Body, Deformation, Outlines, Shell, Wire
+from .copies import Copies
 from .finish import Finish
 from .ground import Section, number
 from .path_data import check_path, plain_path
@@ -75,6 +76,7 @@ class Mark(Section):
     )
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
 
     @model_validator(mode="after")

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from .copies import Copies
 from .finish import Finish
 from .ground import Section, choice, number, switch
 from .place import Place
@@ -49,4 +50,5 @@ class Mesh(Section):
     )
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)

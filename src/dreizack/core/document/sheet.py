@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from .copies import Copies
 from .finish import Finish
 from .ground import Colour, Section, choice, colour, number, text
 from .place import Place
@@ -100,4 +101,5 @@ class Sheet(Section):
     )
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)

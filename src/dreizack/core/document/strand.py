@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from .copies import Copies
 from .finish import Finish
 from .ground import Colour, Section, choice, number, thing_name
 from .place import Place
@@ -122,6 +123,7 @@ class Strand(Section):
     finish: Finish = Field(default_factory=lambda: glowing(1.0, 0.62, 0.28, 2.2))
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
 
     @property

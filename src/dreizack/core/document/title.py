@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .body import Body, Deformation, Outlines, Shell, Wire
+from .copies import Copies
 from .finish import Finish
 from .ground import Section
 from .place import Place
@@ -55,4 +56,5 @@ class Title(Section):
     finish: Finish = Field(default_factory=Finish)
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)

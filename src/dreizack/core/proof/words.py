@@ -7,7 +7,7 @@ from collections.abc import Mapping
 import numpy as np
 
 from ..colour import LUMINANCE
-from ..document import Light, Shot
+from ..document import Light, Shot, with_copies
 from ..optics import to_display
 from ..render import Answer, Share
 
@@ -21,7 +21,7 @@ def explained(answer: Answer, shot: Shot, exposure: float) -> list[str]:
     if answer.thing is None:
         return ["Only the backdrop is here; no light changes it."]
     names: Mapping[str, str] = {
-        **{name: thing.name for name, thing in shot.things.items()},
+        **{name: thing.name for name, thing in with_copies(shot).things.items()},
         "surroundings": "The surroundings",
         "@sun": "Sun of the sky",
     }

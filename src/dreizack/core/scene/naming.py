@@ -8,7 +8,7 @@ import zlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Mark, Pivot, Shot, Title, run_of, shot_at
+from ..document import Mark, Pivot, Shot, Title, run_of, shot_at, with_copies
 from ..motion import Motion, present
 from .baking.forms import OverFrames, runs_by_itself
 from .form import Form
@@ -47,6 +47,7 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
             ):
                 made[index] = name
         return made
+    shot = with_copies(shot)
     fixed = shot.model_dump_json(
         exclude={
             "name": True,

@@ -14,6 +14,8 @@ Floats = NDArray[np.float64]
 GOLDEN = (1 + 5**0.5) / 2
 # How far grains' sizes differ at most, as a factor.
 VARIETY = 4.0
+# Up to so many drops are rounder than icosahedra.
+FINE = 3000
 
 
 def places_of_grains(swarm: Swarm, seconds: float, gathered: Floats | None = None) -> tuple[Floats, Floats]:
@@ -83,7 +85,8 @@ def _share(swarm: Swarm, gathered: Floats, chance: Floats) -> Floats:
 
 def grain_body(swarm: Swarm, places: Floats, size: Floats) -> GlyphBody:
     """All grains as one body; its triangles are the same at every moment."""
-    points, normals, triangles = SHAPES[swarm.grain]()
+    fine = swarm.grain == "drop" and swarm.count <= FINE
+    points, normals, triangles = _ball() if fine else SHAPES[swarm.grain]()
     grains, each = len(places), len(points)
     position = places[:, None] + size[:, None, None] / 2 * points[None]
     normal = np.broadcast_to(normals[None], position.shape)
@@ -124,6 +127,21 @@ def _icosahedron() -> Shape:
         [2, 4, 11], [6, 2, 10], [8, 6, 7], [9, 8, 1],
     ]  # fmt: skip
     return points, points, np.array(faces)
+
+
+def _ball() -> Shape:
+    """An icosahedron whose triangles are cut into four, on the sphere."""
+    points, _, faces = _icosahedron()
+    pairs = np.sort(faces[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2), axis=1)
+    edges, which = np.unique(pairs, axis=0, return_inverse=True)
+    middles = points[edges].mean(axis=1)
+    middles /= np.linalg.norm(middles, axis=1, keepdims=True)
+    ab, bc, ca = (len(points) + which.reshape(-1, 3)).T
+    a, b, c = faces.T
+    cut = ((a, ab, ca), (b, bc, ab), (c, ca, bc), (ab, bc, ca))
+    finer = np.concatenate([np.stack(corners, axis=-1) for corners in cut])
+    whole = np.concatenate([points, middles])
+    return whole, whole, finer
 
 
 def _flake() -> Shape:

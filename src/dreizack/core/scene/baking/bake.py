@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Pivot, Placed, Shot, hanging, shot_at
+from ...document import Pivot, Placed, Shot, hanging, shot_at, with_copies
 from ...light import power_of
 from ...motion import Motion
 from .baked import Baked
@@ -24,7 +24,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     """Evaluate a shot at ``frames`` (all of its own by default; fractions are allowed)."""
     at = np.arange(shot.format.frames, dtype=np.float64) if frames is None else np.asarray(frames, np.float64)
     # What changes at frames is as it is in their middle: whoever wants several runs asks for each.
-    shot = shot_at(shot, float(np.floor(np.median(at) + 0.5)) if len(at) else 0.0)
+    shot = with_copies(shot_at(shot, float(np.floor(np.median(at) + 0.5)) if len(at) else 0.0))
     motion = Motion(shot, at)
     focal = motion.value("/camera/focal_length")
     position, aim, followed = camera_course(motion)

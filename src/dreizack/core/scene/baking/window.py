@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ...document import Mark, Shot, Title, run_of, shot_at
+from ...document import Mark, Shot, Title, run_of, shot_at, with_copies
 from .bake import bake
 from .baked import Baked, BakedBody, BakedLight
 
@@ -32,7 +32,7 @@ def window(shot: Shot, around: int, most: int = MOST_BYTES) -> tuple[int, int]:
 
 def _held(shot: Shot, around: int, most: int) -> tuple[int, int]:
     """The same of a shot in which nothing changes."""
-    frames = shot.format.frames
+    frames, shot = shot.format.frames, with_copies(shot)
     letters = sum(len(thing.words) for thing in shot.bodied.values() if isinstance(thing, Title))
     marks = sum(isinstance(thing, Mark) for thing in shot.bodied.values())
     if frames * (len(shot.things) * THING_BYTES + letters * LETTER_BYTES) <= most and not marks:

@@ -41,11 +41,13 @@ export class Seen {
     if (!hit) return null;
     const { thing, source, body } = hit.object.userData as { thing: string; source: number; body: string };
     const { ends } = bodyOf(body) as LetterBody;
+    // A copy is what it is a copy of.
+    const original = thing.replace(/--\d+$/, "");
     const mesh = hit.object as THREE.Mesh;
     const at = mesh.worldToLocal(hit.point.clone());
     const { x: nx, y: ny, z: nz } = hit.normal ?? new THREE.Vector3(0, 0, 1);
     return {
-      hit: { thing, source, part: PARTS[ends.findIndex((end) => hit.faceIndex! < end)] ?? "face" },
+      hit: { thing: original, source, part: PARTS[ends.findIndex((end) => hit.faceIndex! < end)] ?? "face" },
       grip: { matrix: mesh.matrixWorld.clone(), at, facing: [nx, ny, nz] },
     };
   }
