@@ -135,6 +135,8 @@ def test_lines_outlines_shells_deformations_and_drawn_profiles(shot: Page) -> No
     settled(shot)
     assert "/things/title/deformations/0/amount" in shot_of(shot)["document"]["channels"]
     shot.get_by_role("button", name="Remove deformation 1").click()
+    expect(shot.get_by_role("group", name="Deformation 1")).to_have_count(0)
+    settled(shot)
     assert title(shot)["deformations"] == [] and shot_of(shot)["document"]["channels"] == {}
     # A profile is drawn, saved, and found again.
     front = shot.get_by_role("region", name="front edge").first

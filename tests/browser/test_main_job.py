@@ -278,12 +278,12 @@ def test_everything_can_be_reached_by_keyboard(page: Page) -> None:
 def test_a_damaged_shot_file_is_refused_with_its_place(page: Page, tmp_path: Path) -> None:
     page.goto("/")
     page.get_by_role("link", name="SLACK WATER").last.click()
-    expect(page.get_by_role("article")).to_have_count(len(demo_shots()))
+    expect(page.get_by_role("article")).to_have_count(len(demo_shots()) + 1)
     broken = tmp_path / "broken.json"
     broken.write_text('{"dreizack_shot": 1, "camera": {"roll": "much"}}')
-    page.get_by_label("Shot file").set_input_files(broken)
+    page.get_by_label("Shot file or timeline").set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("/camera/roll")
-    expect(page.get_by_role("article")).to_have_count(len(demo_shots()))
+    expect(page.get_by_role("article")).to_have_count(len(demo_shots()) + 1)
 
 
 def test_keys_are_dragged_in_time(page: Page) -> None:

@@ -2687,6 +2687,66 @@ export interface components {
             blur: number;
         };
         /**
+         * Bend
+         * @description The picture itself is bent, and what moves in it with it.
+         */
+        Bend: {
+            /**
+             * bulge
+             * @description Above 0 the middle swells, below 0 it shrinks.
+             * @default 0
+             */
+            bulge: number;
+            /**
+             * twirl
+             * @description Turns the middle, the edge stays.
+             * @default 0
+             */
+            twirl: number;
+            /**
+             * reach
+             * @description How far bulge and twirl go from the place.
+             * @default 0.8
+             */
+            reach: number;
+            /**
+             * ripples
+             * @description How high rings around the place are.
+             * @default 0
+             */
+            ripple: number;
+            /**
+             * shimmer
+             * @description Trembles as air does over heat.
+             * @default 0
+             */
+            shimmer: number;
+            /**
+             * waves
+             * @description Length of ripples and of shimmer.
+             * @default 0.08
+             */
+            finest: number;
+            /**
+             * flows
+             * @description How fast ripples and shimmer run.
+             * @default 0.5
+             */
+            flow: number;
+            /**
+             * across
+             * @description The place, 0 to 1 from the left.
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * down
+             * @description 0 to 1 from the top.
+             * @default 0.5
+             */
+            y: number;
+        };
+        /**
          * Bloom
          * @description Light that spreads around what is bright, as in every lens: what is spread is missing where it came
          *     from.
@@ -2727,6 +2787,48 @@ export interface components {
              * @description Colour of what is spread.
              */
             tint?: components["schemas"]["Colour"];
+        };
+        /**
+         * Blur
+         * @description The picture drawn out: along a line, towards a place, or around it.
+         */
+        Blur: {
+            /**
+             * length
+             * @description How far along a line, in heights.
+             * @default 0
+             */
+            length: number;
+            /**
+             * angle
+             * @description 0 runs across.
+             * @default 0
+             */
+            angle: number;
+            /**
+             * zoom
+             * @description Towards the place below: how much of the way.
+             * @default 0
+             */
+            zoom: number;
+            /**
+             * spin
+             * @description Around the place below.
+             * @default 0
+             */
+            spin: number;
+            /**
+             * across
+             * @description The place, 0 to 1 from the left.
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * down
+             * @description 0 to 1 from the top.
+             * @default 0.5
+             */
+            y: number;
         };
         /** BodiesWish */
         BodiesWish: {
@@ -3696,6 +3798,78 @@ export interface components {
             parts?: {
                 [key: string]: components["schemas"]["Surface"];
             };
+        };
+        /**
+         * Flare
+         * @description What a lens makes of a light that shines into it: a glow, a star, and mirror images of the opening
+         *     along a line through the middle of the picture.
+         */
+        Flare: {
+            /**
+             * amount
+             * @description How bright it is.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * of
+             * @description The light it belongs to; none: the place below.
+             * @default
+             */
+            light: string;
+            /**
+             * across
+             * @description The place in the picture, 0 to 1 from the left.
+             * @default 0.3
+             */
+            x: number;
+            /**
+             * down
+             * @description 0 to 1 from the top.
+             * @default 0.3
+             */
+            y: number;
+            /**
+             * size
+             * @description How large the light itself looks.
+             * @default 0.03
+             */
+            size: number;
+            /**
+             * star
+             * @description How strong its rays are.
+             * @default 0.6
+             */
+            star: number;
+            /**
+             * blades
+             * @description Corners of the opening: of the ghosts, and rays of the star.
+             * @default 6
+             */
+            blades: number;
+            /**
+             * turn
+             * @description Turns star and ghosts.
+             * @default 12
+             */
+            turn: number;
+            /**
+             * ghosts
+             * @description How strong the images along the line are.
+             * @default 0.5
+             */
+            ghosts: number;
+            /**
+             * spread
+             * @description How far along that line they reach.
+             * @default 1
+             */
+            spread: number;
+            /**
+             * tint
+             * @description Colour of glow and star.
+             */
+            tint?: components["schemas"]["Colour"];
         };
         /**
          * Floor
@@ -4970,6 +5144,10 @@ export interface components {
          * @description All of it, in order: lens, exposure, film, grade; the view transform and the frame come last.
          */
         Optics: {
+            /** bending */
+            bend?: components["schemas"]["Bend"];
+            /** blur */
+            blur?: components["schemas"]["Blur"];
             /** distortion */
             distortion?: components["schemas"]["Distortion"];
             /** aberration */
@@ -4982,6 +5160,8 @@ export interface components {
             streak?: components["schemas"]["Streak"];
             /** rays */
             rays?: components["schemas"]["Rays"];
+            /** flare */
+            flare?: components["schemas"]["Flare"];
             /** veil */
             veil?: components["schemas"]["Veil"];
             /** vignette */

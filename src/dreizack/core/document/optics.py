@@ -115,6 +115,88 @@ class Rays(Section):
     tint: Colour = colour(1, 0.92, 0.8, label="tint", tells="Colour of the rays.")
 
 
+class Flare(Section):
+    """What a lens makes of a light that shines into it: a glow, a star, and mirror images of the opening
+    along a line through the middle of the picture."""
+
+    amount: float = _amount("How bright it is.", 8.0, 0.01)
+    light: Line = thing_name(label="of", tells="The light it belongs to; none: the place below.", of="light")
+    x: float = number(
+        0.3, -2, 3, label="across", step=0.002, tells="The place in the picture, 0 to 1 from the left."
+    )
+    y: float = number(0.3, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
+    size: float = number(
+        0.03, 0.001, 1, label="size", unit="× h", step=0.001, tells="How large the light itself looks."
+    )
+    star: float = number(0.6, 0, 4, label="star", step=0.01, tells="How strong its rays are.")
+    blades: int = Field(
+        6,
+        ge=3,
+        le=16,
+        title="blades",
+        description="Corners of the opening: of the ghosts, and rays of the star.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 0.05},
+    )
+    turn: float = number(12.0, -3600, 3600, label="turn", unit="°", step=0.5, tells="Turns star and ghosts.")
+    ghosts: float = number(
+        0.5, 0, 4, label="ghosts", step=0.01, tells="How strong the images along the line are."
+    )
+    spread: float = number(
+        1.0, 0, 4, label="spread", unit="×", step=0.01, tells="How far along that line they reach."
+    )
+    tint: Colour = colour(1, 0.86, 0.66, label="tint", tells="Colour of glow and star.")
+
+
+class Blur(Section):
+    """The picture drawn out: along a line, towards a place, or around it."""
+
+    length: float = number(
+        0.0, 0, 2, label="length", unit="× h", step=0.002, tells="How far along a line, in heights."
+    )
+    angle: float = number(0.0, -3600, 3600, label="angle", unit="°", step=0.5, tells="0 runs across.")
+    zoom: float = number(
+        0.0, 0, 0.9, label="zoom", step=0.002, tells="Towards the place below: how much of the way."
+    )
+    spin: float = number(0.0, 0, 180, label="spin", unit="°", step=0.1, tells="Around the place below.")
+    x: float = number(0.5, -2, 3, label="across", step=0.002, tells="The place, 0 to 1 from the left.")
+    y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
+
+
+class Bend(Section):
+    """The picture itself is bent, and what moves in it with it."""
+
+    bulge: float = number(
+        0.0, -1, 1, label="bulge", step=0.005, tells="Above 0 the middle swells, below 0 it shrinks."
+    )
+    twirl: float = number(
+        0.0, -3600, 3600, label="twirl", unit="°", step=0.5, tells="Turns the middle, the edge stays."
+    )
+    reach: float = number(
+        0.8,
+        0.01,
+        4,
+        label="reach",
+        unit="× h",
+        step=0.005,
+        tells="How far bulge and twirl go from the place.",
+    )
+    ripple: float = number(
+        0.0, 0, 0.5, label="ripples", unit="× h", step=0.0005, tells="How high rings around the place are."
+    )
+    shimmer: float = number(
+        0.0, 0, 0.2, label="shimmer", unit="× h", step=0.0002, tells="Trembles as air does over heat."
+    )
+    finest: float = number(
+        0.08, 0.004, 4, label="waves", unit="× h", step=0.001, tells="Length of ripples and of shimmer."
+    )
+    flow: float = number(
+        0.5, -20, 20, label="flows", unit="/s", step=0.01, tells="How fast ripples and shimmer run.",
+        keyable=False,
+    )  # fmt: skip
+    x: float = number(0.5, -2, 3, label="across", step=0.002, tells="The place, 0 to 1 from the left.")
+    y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
+
+
 class Veil(Section):
     """Light that has been scattered over the whole picture: shadows are lifted by what is bright."""
 
@@ -211,12 +293,15 @@ class Letterbox(Section):
 class Optics(Section):
     """All of it, in order: lens, exposure, film, grade; the view transform and the frame come last."""
 
+    bend: Bend = Field(default_factory=Bend, title="bending")
+    blur: Blur = Field(default_factory=Blur, title="blur")
     distortion: Distortion = Field(default_factory=Distortion, title="distortion")
     aberration: Aberration = Field(default_factory=Aberration, title="aberration")
     diffusion: Diffusion = Field(default_factory=Diffusion, title="diffusion")
     bloom: Bloom = Field(default_factory=Bloom, title="bloom")
     streak: Streak = Field(default_factory=Streak, title="streak")
     rays: Rays = Field(default_factory=Rays, title="rays")
+    flare: Flare = Field(default_factory=Flare, title="flare")
     veil: Veil = Field(default_factory=Veil, title="veil")
     vignette: Vignette = Field(default_factory=Vignette, title="vignette")
     halation: Halation = Field(default_factory=Halation, title="halation")

@@ -17,9 +17,11 @@ from .passes import Passes, PassName
 from .plate_lens import lens_bent
 from .settings import Place, Values
 from .steps.film import grained, halated
+from .steps.flare import flared
 from .steps.grade import boxed, graded
 from .steps.lens import bloomed, diffused, distorted, fringed, rayed, streaked, veiled, vignetted
 from .steps.plate_grain import PlateGrain, with_plate_grain
+from .steps.warp import bent, drawn_out
 from .view import to_display
 
 Floats = NDArray[np.float32]
@@ -107,12 +109,15 @@ def optical(
 # comes after all of them, and bars are black whatever it is.
 STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
+    Step("bending", optical(bent), kind="moves"),
+    Step("blur", optical(drawn_out), kind="moves"),
     Step("distortion", optical(distorted), kind="moves"),
     Step("aberration", optical(fringed), kind="moves"),
     Step("diffusion", optical(diffused), kind="spreads"),
     Step("bloom", optical(bloomed), kind="spreads"),
     Step("streak", optical(streaked), kind="spreads"),
     Step("rays", optical(rayed), kind="spreads"),
+    Step("flare", optical(flared), kind="spreads"),
     Step("veil", optical(veiled), kind="spreads"),
     Step("vignette", optical(vignetted)),
     Step("exposure", exposed_light),

@@ -30,7 +30,19 @@ interface Props {
 
 /** Groups that most titles do without start folded. */
 const RARE = [
-  ...["distortion", "aberration", "diffusion", "bloom", "streak", "rays", "veil", "vignette"],
+  ...[
+    "bending",
+    "blur",
+    "distortion",
+    "aberration",
+    "diffusion",
+    "bloom",
+    "streak",
+    "rays",
+    "flare",
+    "veil",
+    "vignette",
+  ],
   ...["halation", "grain", "grade", "letterbox"],
   "words over time",
   "span",

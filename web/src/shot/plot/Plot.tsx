@@ -293,7 +293,8 @@ function letterBoxes(scene: Scene, title: string, frame: number): [number, numbe
   const poses = scene.poses(title, frame);
   return scene.letters(title, frame).flatMap((letter) => {
     const body = bodyOf(letter.body);
-    if (!body) return [];
+    // Of a strand there may be nothing to see at a frame.
+    if (!body || !Number.isFinite(body.low[0])) return [];
     const own = letterMatrix(poses, letter) as Float32Array;
     const corners = Array.from({ length: 8 }, (_, i) => {
       const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);

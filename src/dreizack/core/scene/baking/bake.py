@@ -45,6 +45,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     lights = {name: baked_light(motion, name, light) for name, light in shot.lit.items()}
     if shot.surroundings.source == "sky":
         lights[SKY_SUN] = sky_sun(motion, sun)
+    titles = {name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()}
     return Baked(
         shot=shot,
         frames=at,
@@ -78,9 +79,9 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
-        titles={name: baked_body(motion, name, thing, watching) for name, thing in shot.bodied.items()},
+        titles=titles,
         lights=lights,
-        optics=baked_optics(motion, position, aim, roll, angle, lights),
+        optics=baked_optics(motion, position, aim, roll, angle, lights, titles),
         pivots={
             name: placed(motion, name) for name, thing in shot.things.items() if isinstance(thing, Pivot)
         },

@@ -9,7 +9,8 @@ from pydantic import BaseModel
 from ...document import Light, Optics
 from ...motion import Motion
 from ..viewing import camera_axes
-from .baked import BakedLight
+from .baked import BakedBody, BakedLight
+from .hiding import seen_share
 
 Floats = NDArray[np.float64]
 # A sun stands so far away, in metres.
@@ -17,39 +18,63 @@ FAR = 1e4
 
 
 def baked_optics(
-    motion: Motion, position: Floats, aim: Floats, roll: Floats, angle: Floats, lights: dict[str, BakedLight]
+    motion: Motion,
+    position: Floats,
+    aim: Floats,
+    roll: Floats,
+    angle: Floats,
+    lights: dict[str, BakedLight],
+    bodies: dict[str, BakedBody],
 ) -> dict[str, Floats]:
     """Values (frames,) of the optics by pointer below them; nothing where none of them does anything.
 
-    Rays that come from a light have its place in the picture (0 to 1 from the top left, strength 0 where it
-    stands behind the camera).
+    Rays and flares of a light have its place in the picture (0 to 1 from the top left, strength 0 where it
+    stands behind the camera); a flare is as strong as much of its light is seen. What flows has how far it
+    has come by then, in turns.
     """
     optics = motion.shot.optics
     if not motion.keyed("/optics") and _idle(optics):
         return {}
     found = {name: motion.value(f"/optics/{name}") for name in numbers_below(optics)}
-    light = lights.get(optics.rays.light)
-    if light is not None:
-        axes = camera_axes(position, aim, roll)
+    axes, half = camera_axes(position, aim, roll), np.tan(np.radians(angle) / 2)
+    aspect = motion.shot.format.aspect
+    for effect, named in (("rays", optics.rays.light), ("flare", optics.flare.light)):
+        light = lights.get(named)
+        if light is None:
+            continue
         away = light.position - position
-        if isinstance(source := motion.shot.things.get(optics.rays.light), Light) and source.source == "sun":
+        if isinstance(source := motion.shot.things.get(named), Light) and source.source == "sun":
             way = light.position - light.aim
             away = way / np.linalg.norm(way, axis=1, keepdims=True) * FAR
         right, up, ahead = np.einsum("fij,fj->if", axes, away)
-        half = np.tan(np.radians(angle) / 2)
-        before = ahead > 1e-3
+        before = (ahead > 1e-3) & light.there
         depth = np.where(before, ahead, 1.0) * half
-        found["rays/x"] = np.where(before, 0.5 + right / depth / motion.shot.format.aspect / 2, 0.5)
-        found["rays/y"] = np.where(before, 0.5 - up / depth / 2, 0.5)
-        found["rays/amount"] = np.where(before, found["rays/amount"], 0.0)
+        found[f"{effect}/x"] = np.where(before, 0.5 + right / depth / aspect / 2, 0.5)
+        found[f"{effect}/y"] = np.where(before, 0.5 - up / depth / 2, 0.5)
+        found[f"{effect}/amount"] = np.where(before, found[f"{effect}/amount"], 0.0)
+        if effect == "flare":
+            seen = np.stack([right / depth / 2, up / depth / 2], axis=-1)
+            size = float(found["flare/size"].max())
+            share = seen_share(seen, size, np.where(before, ahead, 0.0), bodies, position, axes, half)
+            found["flare/amount"] = found["flare/amount"] * share * _within(seen, aspect)
+    found["bend/flow"] = found["bend/flow"] * motion.frames / motion.shot.format.rate.per_second
     return found
+
+
+def _within(seen: Floats, aspect: float) -> Floats:
+    """How much of a light's flare is left (frames,) as it leaves the picture: nothing a quarter of its height
+    beyond the edge."""
+    beyond = np.maximum(np.abs(seen) - np.array([aspect / 2, 0.5]), 0).max(axis=1)
+    left: Floats = np.clip(1 - beyond / 0.25, 0, 1)
+    return left
 
 
 def _idle(optics: Optics) -> bool:
     """Whether none of it does anything: effects have no amount, grade and frame are as new ones are."""
     plain = Optics()
     amounts = [getattr(getattr(optics, name), "amount", 0.0) for name in Optics.model_fields]
-    return not any(amounts) and optics.grade == plain.grade and optics.letterbox == plain.letterbox
+    others = ("grade", "letterbox", "blur", "bend")
+    return not any(amounts) and all(getattr(optics, name) == getattr(plain, name) for name in others)
 
 
 def numbers_below(section: BaseModel, at: str = "") -> list[str]:

@@ -1,8 +1,10 @@
 import * as THREE from "three";
+import { flare } from "./flare";
 import { Passes } from "./passes";
 import { rays, streaks } from "./lines";
 import { BRIGHTER, spread } from "./spread";
 import type { OpticsValues } from "./values";
+import { warped } from "./warp";
 
 /** Pixels that come from elsewhere: one radial term, and red and blue imaged at other sizes. */
 const LENS = `uniform sampler2D light;
@@ -20,8 +22,8 @@ void main() {
     texture2D( light, from( 1.0 - fringe / 2.0 ) ).b, 1.0 );
 }`;
 
-const COMPOSE = `uniform sampler2D light, softened, around, lines, drawn, veil, rim;
-uniform float diffusion, bloom, threshold, knee, streak, ray, veiled, exposure, halation, rimThreshold;
+const COMPOSE = `uniform sampler2D light, softened, around, lines, drawn, flared, veil, rim;
+uniform float diffusion, bloom, threshold, knee, streak, ray, flaring, veiled, exposure, halation, rimThreshold;
 uniform float dark, begins, roundness, contrast, warmth, saturation, bars, grain, grainSize, grainColour, seed;
 uniform vec3 bloomTint, streakTint, rayTint, rimTint, slope, offset, power;
 uniform vec2 size;
@@ -42,6 +44,7 @@ void main() {
   lit += bloom * ( texture2D( around, place ).rgb * bloomTint - brighter( lit, threshold, knee ) );
   lit += streak * texture2D( lines, place ).rgb * streakTint;
   lit += ray * texture2D( drawn, place ).rgb * rayTint;
+  lit += flaring * texture2D( flared, place ).rgb;
   lit += veiled * ( texture2D( veil, place ).rgb - lit );
   vec2 middle = ( place - 0.5 ) * size;
   float diagonal = length( size );
@@ -95,7 +98,7 @@ export class OpticsChain {
   ): THREE.Texture {
     const { passes } = this;
     const size = new THREE.Vector2(width, height);
-    let light = shown;
+    let light = warped(passes, renderer, shown, width, height, of);
     const [bend, fringe] = [of("distortion/amount"), of("aberration/amount")];
     if (bend || fringe)
       light = passes.draw(
@@ -162,6 +165,8 @@ export class OpticsChain {
             : light,
         ray: has(ray, of("rays/length")),
         rayTint: tint(of, "rays"),
+        flared: of("flare/amount") > 0 ? flare(passes, renderer, width, height, of) : light,
+        flaring: of("flare/amount"),
         veil: spreading("veil", of("veil/amount"), 0.6, { falloff: -2 }),
         veiled: of("veil/amount"),
         dark: of("vignette/amount"),

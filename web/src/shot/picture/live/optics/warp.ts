@@ -1,0 +1,96 @@
+import * as THREE from "three";
+import type { Passes } from "./passes";
+import type { OpticsValues } from "./values";
+
+/** The picture bent: bulge and twirl about a place, rings around it, shimmer. The core's `optics/steps/warp.py`. */
+const BEND = `uniform sampler2D light;
+uniform vec2 size, middle;
+uniform float bulge, twirl, reach, ripple, shimmer, wave, phase;
+const float TURN = 6.28318530718;
+vec2 trembled( vec2 at, float angle, float longer, float pace ) {
+  float along = dot( at, vec2( cos( angle ), sin( angle ) ) ) * TURN / ( wave * longer );
+  float lift = shimmer / 4.0 * sin( along + phase * pace + 7.0 * angle );
+  return lift * vec2( cos( 3.0 * angle ), sin( 3.0 * angle + 1.0 ) );
+}
+void main() {
+  vec2 at = vec2( ( place.x - middle.x ) * size.x / size.y, 1.0 - place.y - middle.y );
+  float away = length( at );
+  float inside = clamp( 1.0 - away / reach, 0.0, 1.0 );
+  float fade = inside * inside * ( 3.0 - 2.0 * inside );
+  float turn = twirl * fade, scale = 1.0 - 0.75 * bulge * fade;
+  vec2 from = scale * vec2( cos( turn ) * at.x - sin( turn ) * at.y, sin( turn ) * at.x + cos( turn ) * at.y );
+  from += ripple * sin( TURN * away / wave - phase ) * min( away / wave, 1.0 ) * at / max( away, 1e-6 );
+  from += trembled( at, 0.3, 1.0, 1.0 ) + trembled( at, 1.9, 1.37, -0.8 ) + trembled( at, 2.8, 1.83, 0.6 )
+    + trembled( at, 4.4, 2.6, -1.1 );
+  gl_FragColor = texture2D( light, vec2( from.x * size.y / size.x + middle.x, 1.0 - from.y - middle.y ) );
+}`;
+
+/** The picture drawn out along a line, towards a place and around it: means of 64 places on each way. */
+const BLUR = `uniform sampler2D light;
+uniform vec2 size, middle, way;
+uniform float zoom, spin;
+void main() {
+  vec3 sum = vec3( 0.0 );
+  float wide = size.x / size.y;
+  vec2 at = ( place - middle ) * vec2( wide, 1.0 );
+  for ( int k = 0; k < 64; k ++ ) {
+    float share = ( float( k ) + 0.5 ) / 64.0 - 0.5;
+    float turn = spin * share, scale = exp( - zoom * share );
+    vec2 from = scale * vec2( cos( turn ) * at.x + sin( turn ) * at.y, cos( turn ) * at.y - sin( turn ) * at.x );
+    sum += texture2D( light, from / vec2( wide, 1.0 ) + middle - way * share ).rgb;
+  }
+  gl_FragColor = vec4( sum / 64.0, 1.0 );
+}`;
+
+/** The picture after bending and drawing out; itself where neither does anything. */
+export function warped(
+  passes: Passes,
+  renderer: THREE.WebGLRenderer,
+  shown: THREE.Texture,
+  width: number,
+  height: number,
+  of: OpticsValues,
+): THREE.Texture {
+  const size = new THREE.Vector2(width, height);
+  let light = shown;
+  if (of("bend/bulge") || of("bend/twirl") || of("bend/ripple") || of("bend/shimmer"))
+    light = passes.draw(
+      renderer,
+      BEND,
+      {
+        light,
+        size,
+        middle: new THREE.Vector2(of("bend/x"), of("bend/y")),
+        bulge: of("bend/bulge"),
+        twirl: THREE.MathUtils.degToRad(of("bend/twirl")),
+        reach: of("bend/reach"),
+        ripple: of("bend/ripple"),
+        shimmer: of("bend/shimmer"),
+        wave: of("bend/finest"),
+        phase: 2 * Math.PI * of("bend/flow"),
+      },
+      passes.target("bent", width, height),
+    );
+  // One after the other, as the core draws them out.
+  const [length, zoom, spin] = [of("blur/length"), of("blur/zoom"), of("blur/spin")];
+  const angle = THREE.MathUtils.degToRad(of("blur/angle"));
+  const middle = new THREE.Vector2(of("blur/x"), 1 - of("blur/y"));
+  const draw = (name: string, way: THREE.Vector2, towards: number, around: number) =>
+    passes.draw(
+      renderer,
+      BLUR,
+      { light, size, middle, way, zoom: towards, spin: around },
+      passes.target(`blur ${name}`, width, height),
+    );
+  const still = new THREE.Vector2(0, 0);
+  if (length > 0)
+    light = draw(
+      "line",
+      new THREE.Vector2((Math.cos(angle) * length * height) / width, Math.sin(angle) * length),
+      0,
+      0,
+    );
+  if (zoom > 0) light = draw("zoom", still, Math.log1p(zoom), 0);
+  if (spin > 0) light = draw("spin", still, 0, THREE.MathUtils.degToRad(spin));
+  return light;
+}
