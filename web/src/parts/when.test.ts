@@ -1,5 +1,5 @@
-import { expect, it } from "vitest";
-import { ago, lasting, timecode } from "./when";
+import { describe, expect, it } from "vitest";
+import { ago, frameTyped, lasting, timecode } from "./when";
 
 it("counts whole rates straight through", () => {
   expect(timecode(0, { num: 25, den: 1 })).toBe("00:00:00:00");
@@ -24,4 +24,24 @@ it("speaks of time in words", () => {
   expect(lasting(59.4)).toBe("59 s");
   expect(lasting(125)).toBe("2 min 05 s");
   expect(lasting(3720)).toBe("1 h 02 min");
+});
+
+describe("frames that are typed", () => {
+  const rate = { num: 25, den: 1 };
+  const drop = { num: 30000, den: 1001 };
+  it("are frames, timecodes, seconds, or steps from where one is", () => {
+    expect(frameTyped("48", rate, 0)).toBe(48);
+    expect(frameTyped("00:00:01:23", rate, 0)).toBe(48);
+    expect(frameTyped("1:23", rate, 0)).toBe(48);
+    expect(frameTyped("1.5 s", rate, 0)).toBe(38);
+    expect([frameTyped("+12", rate, 30), frameTyped("-12", rate, 30)]).toEqual([42, 18]);
+  });
+  it("come back from any timecode that is shown", () => {
+    for (const frame of [0, 29, 1799, 1800, 17981, 17982, 107892])
+      expect(frameTyped(timecode(frame, drop), drop, 0)).toBe(frame);
+  });
+  it("are nothing where they make no sense", () => {
+    for (const text of ["", "soon", "00:00:01:25", "1:2:3:4:5", "00:61:00:00"])
+      expect(frameTyped(text, rate, 0)).toBeNull();
+  });
 });

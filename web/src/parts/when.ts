@@ -21,6 +21,26 @@ export function lasting(seconds: number): string {
   return `${Math.floor(s / 3600)} h ${String(Math.floor((s % 3600) / 60)).padStart(2, "0")} min`;
 }
 
+/** The frame that somebody types: a frame, a timecode, seconds (`3 s`), or so many on or back (`+12`). */
+export function frameTyped(text: string, rate: { num: number; den: number }, present: number): number | null {
+  const plain = text.trim();
+  const on = /^([+-])\s*(\d{1,6})$/.exec(plain);
+  if (on) return present + (on[1] === "+" ? 1 : -1) * Number(on[2]);
+  if (/^\d{1,6}$/.test(plain)) return Number(plain);
+  const seconds = /^(\d+(?:[.,]\d+)?)\s*s$/.exec(plain);
+  if (seconds) return Math.round((Number(seconds[1]!.replace(",", ".")) * rate.num) / rate.den);
+  const parts = plain.split(/[:;.]/);
+  if (parts.length < 2 || parts.length > 4 || parts.some((part) => !/^\d{1,3}$/.test(part))) return null;
+  const fps = Math.round(rate.num / rate.den);
+  const [frames = 0, s = 0, m = 0, h = 0] = parts.map(Number).reverse();
+  if (frames >= fps || s > 59 || m > 59) return null;
+  const whole = (h * 3600 + m * 60 + s) * fps + frames;
+  // Numbers that drop-frame timecode leaves out.
+  const minutes = h * 60 + m;
+  const drops = rate.den === 1001 && fps % 30 === 0 ? (fps / 15) * (minutes - Math.floor(minutes / 10)) : 0;
+  return whole - drops;
+}
+
 /** SMPTE ST 12-1 timecode; drop-frame (`;`) at 30000/1001 and 60000/1001. */
 export function timecode(frame: number, rate: { num: number; den: number }): string {
   const fps = Math.round(rate.num / rate.den);

@@ -7,7 +7,7 @@ import { Icon } from "../parts/Icon";
 import { Separator } from "../parts/panes/Separator";
 import { usePane } from "../parts/panes/usePane";
 import { Top } from "../parts/Top";
-import { timecode } from "../parts/when";
+import { Clock } from "../parts/Clock";
 import { SequenceBench } from "./bench/SequenceBench";
 import { SequenceContext, useOpen, useSequenceSession, useSequenceState } from "./context";
 import { Line } from "./line/Line";
@@ -204,13 +204,7 @@ function Transport() {
           <Icon name="loop" size={16} />
         </IconButton>
       </Tooltip>
-      <span className="clock mono" aria-label="Present moment">
-        {timecode(frame, rate)}
-        <span className="muted">
-          {" "}
-          frame {frame} of {total}
-        </span>
-      </span>
+      <Clock frame={frame} frames={total} rate={rate} onGo={(to) => see({ frame: to, playing: false })} />
     </div>
   );
 }

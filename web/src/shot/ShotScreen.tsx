@@ -22,6 +22,7 @@ import { markerAt } from "./time/markers";
 import { useRecording } from "./useRecording";
 import { useSound } from "./useSound";
 import { useRemoving } from "./useRemoving";
+import { useValueCommands } from "./useValueCommands";
 import { chooseView, freshView, look, point, useView } from "./view";
 import "./shot.css";
 
@@ -78,6 +79,7 @@ function Opened() {
   useRecording();
   useSound();
   useShotCommands();
+  useValueCommands();
 
   return (
     <div className="page">

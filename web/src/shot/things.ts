@@ -36,7 +36,7 @@ export function useListed(): Listed[] {
   const session = useSession();
   const signature = useShotState((s) =>
     JSON.stringify([
-      Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, thing.name]),
+      Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, nameOf(thing)]),
       Object.entries(s.shot?.sounds ?? {}).map(([id, sound]) => [id, sound.name]),
       s.shot?.plate?.clip,
     ]),
@@ -71,13 +71,19 @@ export const isBodied = (kind: Listed["kind"] | undefined): boolean => BODIED.ha
 /** Whether other things may hang on things of a kind. */
 export const hasPlace = (kind: Listed["kind"]): boolean => isBodied(kind) || kind === "pivot";
 
+/** What a thing is called: a title that nobody named is known by its words. */
+const nameOf = (thing: NonNullable<Shot["things"]>[string]): string =>
+  thing.kind === "title" && thing.name === "Title"
+    ? (thing.words ?? "").replace(/\s+/g, " ").trim().slice(0, 40) || "Title"
+    : thing.name!;
+
 /** Everything that stands in a shot, in the order of work. */
 export function listed(shot: Shot): Listed[] {
   const things = Object.entries(shot.things ?? {}).map(([id, thing]): Listed => ({
     key: id,
     pointed: { thing: id },
     kind: thing.kind!,
-    name: thing.name!,
+    name: nameOf(thing),
     icon: ICONS[thing.kind!],
     at: `/things/${escaped(id)}`,
   }));

@@ -50,7 +50,10 @@ export function Palette() {
   const commands = useMemo(() => [...sets.values()].flat(), [sets]);
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const found = commands.filter(
-    (c) => c.id !== "palette" && words.every((w) => `${c.group} ${c.label}`.toLowerCase().includes(w)),
+    (c) =>
+      c.id !== "palette" &&
+      (!c.searched || query.trim().length > 1) &&
+      words.every((w) => `${c.group} ${c.label}`.toLowerCase().includes(w)),
   );
   const chosen = Math.min(at, Math.max(0, found.length - 1));
   useEffect(() => {

@@ -11,6 +11,8 @@ export interface Command {
   run: () => void;
   /** Also while typing in a field. */
   always?: boolean;
+  /** One of very many: only found by typing. */
+  searched?: boolean;
 }
 
 interface CommandState {
@@ -90,8 +92,27 @@ function keepsKey(target: EventTarget | null, name: string): boolean {
   );
 }
 
+const TOWARDS: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
+
+/** Arrow keys on one of a few choices choose its neighbour. */
+function choosesNeighbour(event: KeyboardEvent): boolean {
+  const { target } = event;
+  const by = TOWARDS[event.key];
+  if (!by || event.ctrlKey || event.metaKey || event.altKey || !(target instanceof HTMLElement)) return false;
+  if (target.getAttribute("role") !== "radio") return false;
+  const all = [...(target.closest("[role=radiogroup]")?.querySelectorAll<HTMLElement>("[role=radio]") ?? [])];
+  const next = all[(all.indexOf(target) + by + all.length) % all.length];
+  if (!next) return false;
+  next.focus();
+  next.click();
+  return true;
+}
+
 export function handleKey(event: KeyboardEvent): void {
   const name = pressed(event);
+  if (!event.defaultPrevented && choosesNeighbour(event)) return event.preventDefault();
+  // Outside fields there is no text that anybody would want marked as a whole.
+  if (name === "Mod+A" && !keepsKey(event.target, name)) event.preventDefault();
   const found = allCommands().find((command) => command.keys?.includes(name));
   if (!found || event.defaultPrevented || (!found.always && keepsKey(event.target, name))) return;
   event.preventDefault();

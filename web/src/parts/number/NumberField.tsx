@@ -34,11 +34,14 @@ export function NumberField({
   const [fault, setFault] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const drag = useRef<{ x: number; from: number; gesture: string; moved: boolean } | null>(null);
+  const typed = useRef(false);
   const keys = useRef({ gesture: "", at: 0 });
   const limited = (v: number) => Math.min(high, Math.max(low, v));
 
   useEffect(() => {
-    if (text !== null) input.current?.select();
+    // What was typed to begin with is gone on from.
+    if (text !== null && !typed.current) input.current?.select();
+    typed.current = false;
     // Only on entering the field.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [text !== null]);
@@ -61,6 +64,10 @@ export function NumberField({
     if (event.key === "Enter") {
       if (text === null) setText(shown(value, step / 10));
       else commit();
+      event.preventDefault();
+    } else if (text === null && /^[-0-9.,+*/=]$/.test(event.key) && !event.ctrlKey && !event.metaKey) {
+      typed.current = true;
+      setText(event.key);
       event.preventDefault();
     } else if (event.key === "Escape" && text !== null) {
       setText(null);

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode } from "react";
+import { applies } from "./applies";
 import type { ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useShotState } from "../document/context";
@@ -45,6 +46,7 @@ const RARE = [
   ],
   ...["halation", "grain", "grade", "letterbox"],
   "words over time",
+  "copies",
   "span",
   "picture",
   "wire",
@@ -104,14 +106,6 @@ const isTriple = (infos: ValueInfo[]) =>
   infos.length === 3 &&
   infos.every((info) => info.kind === "number") &&
   /\/(position|aim|rotation|move|turn|scatter|spin)\//.test(infos[0]!.pointer);
-
-/** Whether a value means anything as things stand: `/path/kind=arc,drawn`, `/wire/edges!=none`. */
-export function applies(shot: unknown, base: string, { needs = [] }: ValueInfo): boolean {
-  return needs.every((one) => {
-    const [, pointer = "", not = "", wanted = ""] = /^(.*?)(!?)=(.*)$/.exec(one) ?? [];
-    return wanted.split(",").includes(String(valueAt(shot, base + pointer))) !== (not === "!");
-  });
-}
 
 export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   const shown = useShotState((s) => applies(s.shot, at.slice(0, at.length - info.pointer.length), info));

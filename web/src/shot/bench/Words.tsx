@@ -29,6 +29,7 @@ export function Words({ at, words }: { at: string; words: string }) {
         maxLength={600}
         placeholder="Type the words"
         onChange={(e) => session.edit(retyped(session.store.getState().shot!, at, e.target.value), gesture)}
+        onKeyDown={(e) => e.key === "Escape" && e.currentTarget.blur()}
         onSelect={(e) => setSelected([e.currentTarget.selectionStart, e.currentTarget.selectionEnd])}
       />
       {selected[0] < selected[1] && selected[1] <= words.length && (

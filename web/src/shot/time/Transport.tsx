@@ -1,6 +1,6 @@
 import { IconButton, Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
-import { timecode } from "../../parts/when";
+import { Clock } from "../../parts/Clock";
 import { useFormat } from "../document/context";
 import { look, useView } from "../view";
 import { Eases } from "./Eases";
@@ -63,7 +63,7 @@ export function Transport() {
           ))}
         </select>
       </Tooltip>
-      <Clock />
+      <ShotClock />
       <span className="grow" />
       <Eases />
     </div>
@@ -88,16 +88,10 @@ function Button({
   );
 }
 
-function Clock() {
+function ShotClock() {
   const { rate, frames } = useFormat();
   const frame = useView((s) => s.frame);
   return (
-    <span className="clock mono" aria-label="Present moment">
-      {timecode(frame, rate)}
-      <span className="muted">
-        {" "}
-        frame {frame} of {frames}
-      </span>
-    </span>
+    <Clock frame={frame} frames={frames} rate={rate} onGo={(to) => look({ frame: to, playing: false })} />
   );
 }

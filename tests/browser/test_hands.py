@@ -1,0 +1,56 @@
+"""What hands do without thinking: keys on choices and numbers, a typed frame, a value that is found."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .test_main_job import open_demo, shot_of
+
+pytestmark = pytest.mark.browser
+
+
+def test_keys_do_what_hands_expect(page: Page) -> None:
+    open_demo(page, "Part one")
+    page.keyboard.press("Home")
+    # A value is found by typing what it is called, and has the focus.
+    page.keyboard.press("Control+k")
+    page.get_by_label("Search commands").fill("part title depth")
+    page.get_by_role("option").first.click()
+    depth = page.get_by_role("spinbutton", name="depth", exact=True).first
+    expect(depth).to_be_focused()
+    # A digit begins to type; Escape leaves it as it was, Enter takes it.
+    before = depth.get_attribute("aria-valuenow")
+    page.keyboard.type("9")
+    page.keyboard.press("Escape")
+    assert depth.get_attribute("aria-valuenow") == before
+    page.keyboard.type("0.21")
+    page.keyboard.press("Enter")
+    expect(depth).to_have_attribute("aria-valuenow", "0.21")
+    # Arrow keys on one of a few choices choose its neighbour; time stays where it is.
+    align = page.get_by_role("radiogroup", name="alignment").get_by_role("radio")
+    chosen = align.evaluate_all("all => all.findIndex(one => one.ariaChecked === 'true')")
+    align.nth(chosen).focus()
+    page.keyboard.press("ArrowRight")
+    expect(align.nth((chosen + 1) % align.count())).to_have_attribute("aria-checked", "true")
+    clock = page.get_by_label("Present moment")
+    expect(clock).to_contain_text("frame 0 of 100")
+    # A timecode at the clock, and so many frames on.
+    for typed, shown in (("1:10", "frame 35 of"), ("+5", "frame 40 of"), ("3 s", "frame 75 of")):
+        clock.click()
+        page.get_by_label("Go to frame or timecode").fill(typed)
+        page.keyboard.press("Enter")
+        expect(clock).to_contain_text(shown)
+    clock.click()
+    page.get_by_label("Go to frame or timecode").fill("soon")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Go to frame or timecode")).to_have_attribute("aria-invalid", "true")
+    page.keyboard.press("Escape")
+    # A title that nobody named is known by its words.
+    page.keyboard.press("Shift+w")
+    expect(page.get_by_role("row", name="WORDS")).to_be_visible()
+    # What is not in a field is not marked as a whole.
+    page.get_by_role("button", name="Play", exact=True).focus()
+    page.keyboard.press("Control+a")
+    assert page.evaluate("() => String(getSelection())") == ""
+    assert shot_of(page)["document"]["things"]["title"]["body"]["depth"] == 0.21
