@@ -193,3 +193,16 @@ def test_other_pages_cannot_change_sequences(client: TestClient, sequence: str) 
             f"/api/sequences/{sequence}/{path}", headers={"Origin": "http://elsewhere.test"}, content=b"{}"
         )
         assert answer.status_code == 403, path
+
+
+def test_what_an_order_costs_is_told_from_what_frames_took(client: TestClient, sequence: str) -> None:
+    assert client.get("/api/deliveries/pace").json() == {"seconds": {}, "measured": []}
+    wish = {"formats": ["mp4"], "quality": "good"}
+    (order,) = client.post(f"/api/sequences/{sequence}/deliveries", json=wish).json()
+    behind = client.app.state.services  # type: ignore[attr-defined]
+    for frame, (seconds, kept) in enumerate([(0.5, False), (1.5, False), (0.01, True)]):
+        behind.store.rows("frame_done", delivery=order["id"], frame=frame, kept=kept, seconds=seconds)
+    pace = client.get("/api/deliveries/pace").json()
+    assert pace["measured"] == ["good"]
+    assert pace["seconds"]["good"] == pytest.approx(1.0 / (320 * 180 / 1e6), rel=1e-3)
+    assert pace["seconds"]["draft"] < pace["seconds"]["good"] < pace["seconds"]["final"]

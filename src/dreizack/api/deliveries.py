@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import FileResponse, Response
 
 from ..core.media import FORMATS, Order, named_format
+from ..core.render import QUALITIES
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
@@ -113,6 +114,26 @@ def delivery_of(row: dict) -> Delivery:  # type: ignore[type-arg]
     if delivery.state == "rendering" and traced:
         delivery.left = round(delivery.seconds / traced * (delivery.total - delivery.done), 1)
     return delivery
+
+
+class Pace(BaseModel):
+    """What a million pixels of a frame take on this machine, in seconds, by quality; nothing is said while
+    no frame was traced. ``measured`` are those that were, others follow from their samples."""
+
+    seconds: dict[str, float]
+    measured: list[str]
+
+
+@router.get("/deliveries/pace")
+def pace(behind: Behind) -> Pace:
+    """How fast frames were traced lately: what an order will cost."""
+    found = {row["quality"]: row["seconds"] for row in behind.store.rows("delivery_pace")}
+    told = dict(found)
+    for name, quality in QUALITIES.items():
+        if name not in told and found:
+            nearest = min(found, key=lambda one: abs(QUALITIES[one].samples - quality.samples))
+            told[name] = found[nearest] * quality.samples / QUALITIES[nearest].samples
+    return Pace(seconds=told, measured=sorted(found))
 
 
 @router.get("/deliveries")

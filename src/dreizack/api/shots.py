@@ -16,6 +16,7 @@ from ..core.document import Format, Shot, Title, resolve, write_shot
 from ..core.document import read_shot as read_file
 from ..core.document.plain_text import Lines
 from ..core.exchange import write_body
+from ..core.exchange.scene import scene_file
 from ..core.light import key_fill_rim
 from ..core.scene import BodyStore, bake, finishes, frame_names, frame_titles
 from ..store import NotThere
@@ -177,6 +178,15 @@ def export_shot(behind: Behind, shot: UUID) -> Response:
     name = re.sub(r"[^A-Za-z0-9]+", "-", found.name).strip("-").lower() or "shot"
     headers = {"Content-Disposition": f'attachment; filename="{name}.json"'}
     return Response(write_shot(found), media_type="application/json", headers=headers)
+
+
+@router.get("/shots/{shot}/scene", response_class=Response)
+def export_scene(behind: Behind, shot: UUID) -> Response:
+    """The shot with its motion, camera and lights as a 3D scene (GLB)."""
+    found = store.read_shot(behind.store, shot).shot
+    name = re.sub(r"[^A-Za-z0-9]+", "-", found.name).strip("-").lower() or "shot"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.glb"'}
+    return Response(scene_file(found, behind.bodies), media_type="model/gltf-binary", headers=headers)
 
 
 # Read as bytes, not as a model: only so the core can say where a damaged file is damaged.

@@ -25,7 +25,9 @@ def parser() -> argparse.ArgumentParser:
     )
     render.add_argument("shot", help="shot file or sequence file (JSON)")
     render.add_argument(
-        "--out", required=True, help="FILE.mp4, .mov, .webm or .gif; name.%%05d.png, .tif or .exr for frames"
+        "--out",
+        required=True,
+        help="FILE.mp4, .mov, .webm, .gif; name.%%05d.png, .tif, .exr for frames; FILE.glb: a 3D scene",
     )
     render.add_argument(
         "--format", default="", help="where the suffix does not say enough, like hevc or prores-4444"

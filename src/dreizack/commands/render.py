@@ -13,6 +13,8 @@ from typing import Any
 from tqdm import tqdm
 
 from ..core.document import ShotFileError, read_shot
+from ..core.exchange.scene import scene_file
+from ..core.files import write_whole
 from ..core.library import shelve
 from ..core.media import (
     FormatError,
@@ -34,6 +36,8 @@ from .places import data_folder
 def render(chosen: argparse.Namespace) -> int:
     """Exit status 0 when the file is complete, 1 with a sentence on standard error otherwise."""
     source, target = Path(chosen.shot), Path(chosen.out)
+    if target.suffix.lower() == ".glb":
+        return _scene(source, target)
     try:
         written = chosen_format(chosen.format, target.suffix)
         check_name(target, written)
@@ -53,6 +57,20 @@ def render(chosen: argparse.Namespace) -> int:
         return _refuse(f"{why.filename or target}: {why.strerror or why}.")
     order = reel.order
     print(f"{target}: {order.count} frames, {order.width}x{order.height}, {order.quality}, {written.label}")
+    return 0
+
+
+def _scene(source: Path, target: Path) -> int:
+    """A shot as a 3D scene."""
+    try:
+        shelve(source.resolve().parent / "library")
+        shelve(data_folder() / "library")
+        write_whole(target, scene_file(read_shot(source.read_bytes())))
+    except ShotFileError as why:
+        return _refuse(f"{source}: {why}.")
+    except OSError as why:
+        return _refuse(f"{why.filename or target}: {why.strerror or why}.")
+    print(f"{target}: a 3D scene (glTF 2.0)")
     return 0
 
 

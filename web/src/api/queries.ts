@@ -46,6 +46,11 @@ export const useTypefaces = () =>
 
 const NO_FORMATS: Schemas["FormatInfo"][] = [];
 
+/** Seconds that a million pixels of a frame take here, by quality; nothing of what was never traced. */
+export const usePace = () =>
+  useQuery({ queryKey: ["deliveries", "pace"], queryFn: () => got(api.GET("/api/deliveries/pace")) }).data
+    ?.seconds ?? {};
+
 /** What deliveries can be written as. */
 export const useFormats = () =>
   useQuery({ queryKey: ["formats"], queryFn: () => got(api.GET("/api/formats")), staleTime: Infinity })

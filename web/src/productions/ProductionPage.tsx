@@ -180,6 +180,11 @@ export function ProductionPage({ id }: { id: string }) {
                       label: "Export as a shot file",
                       run: () => location.assign(`/api/shots/${s.id}/file`),
                     },
+                    {
+                      icon: "mesh",
+                      label: "Export as a 3D scene (glTF)",
+                      run: () => location.assign(`/api/shots/${s.id}/scene`),
+                    },
                     { icon: "trash", label: "Delete", run: () => remove(s.id, s.name) },
                   ]}
                 />

@@ -3,10 +3,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type RefObject } from "react";
 import { useLocation } from "wouter";
 import { api, got } from "../api/client";
-import { useFormats } from "../api/queries";
+import { useFormats, usePace } from "../api/queries";
 import { NumberField } from "../parts/number/NumberField";
 import { sayFault } from "../parts/notices";
 import { lasting } from "../parts/when";
+import { Cost } from "../shot/deliver/Cost";
 import { useOpen, useSequenceSession } from "./context";
 import { see, useSequenceView } from "./view";
 
@@ -44,6 +45,13 @@ function Form() {
   const [share, setShare] = useState(1);
   const [quality, setQuality] = useState<keyof typeof QUALITIES>("good");
   const [busy, setBusy] = useState(false);
+  const pace = usePace();
+  // Formats share their frames, versions of different texts or shapes do not.
+  const pictures = wanted.length
+    ? (document.versions ?? [])
+        .filter((one) => wanted.includes(one.name ?? ""))
+        .map(({ width = 1920, height = 1080 }) => ({ width, height }))
+    : [{ width: document.width ?? 1920, height: document.height ?? 1080 }];
   const files = chosen.length * Math.max(1, wanted.length);
   const rate = document.rate as { num: number; den: number };
   const toggle = (list: string[], name: string) =>
@@ -170,6 +178,11 @@ function Form() {
         {lasting(((last - first + 1) * rate.den) / rate.num)}. A frame that several of them show is traced
         once.
       </p>
+      <Cost
+        frames={last - first + 1}
+        pixels={pictures.reduce((sum, one) => sum + one.width * one.height * share * share, 0)}
+        pace={pace[quality]}
+      />
       <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy || !files || !total}>
         Order
       </Button>

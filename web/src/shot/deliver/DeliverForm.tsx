@@ -3,10 +3,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
 import { api, got, type Schemas } from "../../api/client";
-import { useFormats, useVocabulary } from "../../api/queries";
+import { useFormats, usePace, useVocabulary } from "../../api/queries";
 import { NumberField } from "../../parts/number/NumberField";
 import { sayFault } from "../../parts/notices";
 import { lasting } from "../../parts/when";
+import { Cost } from "./Cost";
 import { useSession, useShot } from "../document/context";
 import "./deliver.css";
 
@@ -59,6 +60,7 @@ function Form({ onClose }: { onClose: () => void }) {
   const [quality, setQuality] = useState("good");
   const [format, setFormat] = useState("mp4");
   const formats = useFormats();
+  const pace = usePace();
   const chosen = formats.find((one) => one.name === format);
   const [busy, setBusy] = useState(false);
   const size = { width: even(width * share), height: even(height * share) };
@@ -176,6 +178,7 @@ function Form({ onClose }: { onClose: () => void }) {
         {count} frames, {lasting((count * rate.den) / rate.num)}. {chosen && about(chosen)} It renders in the
         background while you go on.
       </p>
+      <Cost frames={count} pixels={size.width * size.height} pace={pace[quality]} />
       <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy}>
         Order
       </Button>
