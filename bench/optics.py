@@ -28,6 +28,9 @@ OTHERS = {
     "veil/amount": 0.05,
     "halation/amount": 0.3,
     "letterbox/aspect": 2.39,
+    "flare/amount": 1.0,
+    "blur/zoom": 0.05,
+    "bend/shimmer": 0.004,
 }
 
 

@@ -136,3 +136,16 @@ def test_movements_are_kept_exchanged_put_on_and_forgotten(client: TestClient, m
         assert answer.status_code == 404
     assert client.post("/api/library/motions", content=b"{}").status_code == 422
     assert client.post("/api/library/motions", content=b"").status_code in (400, 422)
+
+
+def test_a_grade_goes_out_and_comes_in_as_one_edit(client: TestClient, made: str) -> None:
+    out = client.get(f"/api/shots/{made}/grade")
+    assert 'filename="ebb.cdl"' in out.headers["content-disposition"] and b"<Slope>1.0" in out.content
+    bright = out.content.replace(b"<Slope>1.000000 1.000000 1.000000", b"<Slope>1.5 1 1")
+    assert client.post(f"/api/shots/{made}/grade", content=bright).json()["changed"]
+    assert client.get(f"/api/shots/{made}").json()["document"]["optics"]["grade"]["slope_r"] == 1.5
+    assert client.post(f"/api/shots/{made}/undo").json()["moved"]
+    for bad in (b"", b"<a/>", b"\0", bright.replace(b"1.5 1 1", b"1.5 1")):
+        answer = client.post(f"/api/shots/{made}/grade", content=bad)
+        assert answer.status_code == 422 and answer.json()["title"] == "The grade was refused"
+    assert client.get(f"/api/shots/{made}").json()["document"]["optics"]["grade"]["slope_r"] == 1

@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
 from ..core.document import EditRefused, LookFileError, NewerDocument, ShotFileError
+from ..core.exchange.cdl import CDLError
 from ..core.files import disk_is_full
 from ..core.light import CannotPlace
 from ..core.match import Contradicts
@@ -109,6 +110,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(SequenceFileError)
     async def no_sequence(_: Request, why: SequenceFileError) -> JSONResponse:
         return problem(422, "The sequence was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(CDLError)
+    async def no_decisions(_: Request, why: CDLError) -> JSONResponse:
+        return problem(422, "The grade was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(FormatError)
     async def order(_: Request, why: FormatError) -> JSONResponse:

@@ -12,6 +12,8 @@ SUBJECTS = (
     "artwork",
     "motion",
     "optics",
+    "ornaments",
+    "sequence",
     "match",
     "truth",
     "traced",

@@ -19,7 +19,7 @@ from .formats.movies import MovieWriter
 from .formats.stills import FrameWriter
 from .formats.writers import frame_writer
 from .frames import FrameKeeper
-from .order import Order, is_numbered, numbered_path
+from .order import Order, check_name, numbered_path
 from .picture import FramePicture
 from .reel import Reel, ShotReel
 
@@ -48,8 +48,11 @@ def deliver(
     written: str = "",
 ) -> None:
     """Render an order of a shot to a file, or to frames where ``path`` has a number in it
-    (``name.%05d.png``); ``written`` names the format, where it is not the usual one of such files."""
-    deliver_reel(ShotReel(shot, order, keeper), path, chosen_format(written, path.suffix), watch, stopped)
+    (``name.%05d.png``); ``written`` names the format, where it is not the usual one of such files. OrderError
+    for what cannot be carried out."""
+    form = chosen_format(written, path.suffix)
+    order.check(shot.format.frames, form)
+    deliver_reel(ShotReel(shot, order, keeper), path, form, watch, stopped)
 
 
 def deliver_reel(
@@ -63,12 +66,13 @@ def deliver_reel(
 
     Files get their names only when they are complete; Stopped leaves none behind but whole frames.
     """
+    check_name(path, written)
     with say_disk_full(path.parent):
         if written.movie:
             whole_file(path, lambda partial: _movie(partial, reel, written, watch, stopped))
         elif path.suffix == ".zip":
             whole_file(path, lambda partial: _archive(partial, path.stem, reel, written, watch, stopped))
-        elif is_numbered(path):
+        else:
             write = frame_writer(written, reel)
 
             def put(picture: FramePicture) -> None:

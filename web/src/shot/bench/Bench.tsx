@@ -17,6 +17,7 @@ import { BringPictureRow } from "./BringPictureRow";
 import { KerningRow } from "./KerningRow";
 import { Markers } from "./Markers";
 import { Motions } from "./Motions";
+import { GradeTools } from "./GradeTools";
 import { PictureLooks } from "./PictureLooks";
 import { PlateTools } from "./plate/PlateTools";
 import { ReachRows } from "./ReachRows";
@@ -269,6 +270,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           setting: <KerningRow at={thing.at} />,
           place: thing.kind === "title" && <SingleOut at={thing.at} />,
           fill: <PictureRow at={thing.at} />,
+          grade: <GradeTools />,
           "line of the words": <DrawLineRow at={`${thing.at}/path`} thing={thing.key} />,
         }}
       />
