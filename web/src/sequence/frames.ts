@@ -1,6 +1,6 @@
 /** Pictures of a sequence's frames as they arrive, a few asked for at a time. */
 const AT_ONCE = 2;
-const MOST = 1500;
+const MOST = 480;
 
 export class Frames {
   private readonly kept = new Map<number, ImageBitmap>();
