@@ -206,3 +206,24 @@ def test_what_an_order_costs_is_told_from_what_frames_took(client: TestClient, s
     assert pace["measured"] == ["good"]
     assert pace["seconds"]["good"] == pytest.approx(1.0 / (320 * 180 / 1e6), rel=1e-3)
     assert pace["seconds"]["draft"] < pace["seconds"]["good"] < pace["seconds"]["final"]
+
+
+def test_no_address_hides_another(client: TestClient) -> None:
+    """Routers are tried one after the other: of two with one address only the first would ever answer."""
+    seen = [
+        (method, path)
+        for path, methods in client.app.openapi()["paths"].items()  # type: ignore[attr-defined]
+        for method in methods
+    ]
+    routes: list[tuple[str, str]] = []
+
+    def walk(router: object, prefix: str = "") -> None:
+        for route in getattr(router, "routes", []):
+            path = prefix + getattr(route, "path", "")
+            for method in getattr(route, "methods", None) or ():
+                routes.append((method, path))
+            if not getattr(route, "methods", None) and hasattr(route, "original_router"):
+                walk(route.original_router, prefix)
+
+    walk(client.app.router)  # type: ignore[attr-defined]
+    assert len(routes) == len(set(routes)) >= len(seen) > 50

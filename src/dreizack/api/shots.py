@@ -180,7 +180,7 @@ def export_shot(behind: Behind, shot: UUID) -> Response:
     return Response(write_shot(found), media_type="application/json", headers=headers)
 
 
-@router.get("/shots/{shot}/scene", response_class=Response)
+@router.get("/shots/{shot}/gltf", response_class=Response)
 def export_scene(behind: Behind, shot: UUID) -> Response:
     """The shot with its motion, camera and lights as a 3D scene (GLB)."""
     found = store.read_shot(behind.store, shot).shot

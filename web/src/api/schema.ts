@@ -715,7 +715,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shots/{shot}/scene": {
+    "/api/shots/{shot}/gltf": {
         parameters: {
             query?: never;
             header?: never;
@@ -723,11 +723,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Scene
-         * @description The shot over all frames, of a long one those around a frame, as one block; letters name their
-         *     bodies.
+         * Export Scene
+         * @description The shot with its motion, camera and lights as a 3D scene (GLB).
          */
-        get: operations["scene_api_shots__shot__scene_get"];
+        get: operations["export_scene_api_shots__shot__gltf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1773,6 +1772,27 @@ export interface paths {
          * @description A frame of a take, traced (JPEG).
          */
         get: operations["take_picture_api_shots__shot__takes__name__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/scene": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scene
+         * @description The shot over all frames, of a long one those around a frame, as one block; letters name their
+         *     bodies.
+         */
+        get: operations["scene_api_shots__shot__scene_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -12242,12 +12262,9 @@ export interface operations {
             };
         };
     };
-    scene_api_shots__shot__scene_get: {
+    export_scene_api_shots__shot__gltf_get: {
         parameters: {
-            query?: {
-                /** @description The frame that is looked at. */
-                around?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 shot: string;
@@ -17499,6 +17516,99 @@ export interface operations {
             path: {
                 shot: string;
                 name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scene_api_shots__shot__scene_get: {
+        parameters: {
+            query?: {
+                /** @description The frame that is looked at. */
+                around?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
             };
             cookie?: never;
         };

@@ -35,7 +35,7 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
         },
       }),
     )
-      .then((made) => go(`/shots/${made.id}`))
+      .then((made) => go(`/shots/${made.id}`, { state: { pointAt: "title" } }))
       .catch(sayFault);
   }
 

@@ -183,7 +183,7 @@ export function ProductionPage({ id }: { id: string }) {
                     {
                       icon: "mesh",
                       label: "Export as a 3D scene (glTF)",
-                      run: () => location.assign(`/api/shots/${s.id}/scene`),
+                      run: () => location.assign(`/api/shots/${s.id}/gltf`),
                     },
                     { icon: "trash", label: "Delete", run: () => remove(s.id, s.name) },
                   ]}

@@ -31,6 +31,9 @@ export default function ShotScreen({ id }: { id: string }) {
   const session = useMemo(() => new Session(id), [id]);
   useEffect(() => {
     freshView();
+    // A new shot opens with its title on the bench: its words come first.
+    const { pointAt } = (history.state ?? {}) as { pointAt?: string };
+    if (pointAt) point({ thing: pointAt });
     session.open();
     const guard = (event: BeforeUnloadEvent) => {
       if (session.store.getState().waiting) event.preventDefault();

@@ -51,11 +51,15 @@ const CLASSES = [
 export function TypefaceRow({ at, words }: { at: string; words: string }) {
   const session = useSession();
   const faces = useTypefaces();
-  const chosen = String(useAt(at));
+  // Of a title that was added just now the core has yet to say it.
+  const value = useAt(at);
+  const chosen = typeof value === "string" ? value : "";
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const label = faces.find((face) => face.name === chosen)?.label ?? chosen;
 
-  useEffect(() => void loadTypeface(chosen), [chosen]);
+  useEffect(() => {
+    if (chosen) void loadTypeface(chosen);
+  }, [chosen]);
 
   function choose(face: Typeface) {
     setAnchor(null);
