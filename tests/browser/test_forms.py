@@ -31,7 +31,7 @@ def shot(page: Page) -> Page:
     page.goto(f"/shots/{made}")
     until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     page.keyboard.press("p")
-    page.get_by_role("row", name="Title").get_by_role("button", name="Title", exact=True).click()
+    page.get_by_role("row", name="EBB").get_by_role("button", name="EBB", exact=True).click()
     return page
 
 
@@ -319,7 +319,7 @@ def test_marks_are_imported_drawn_and_traced_and_sheets_are_cut(shot: Page, tmp_
     # A sheet takes the title out of itself.
     shot.get_by_role("button", name="More").click()
     shot.get_by_role("menuitem", name="Sheet").click()
-    shot.get_by_label("Title that is cut out").select_option(label="Title")
+    shot.get_by_label("Title that is cut out").select_option(value="title")
     settled(shot)
     sheet = shot_of(shot)["document"]["things"]["sheet"]
     assert sheet["cut"] == "title"

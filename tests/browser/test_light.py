@@ -83,7 +83,7 @@ def test_the_picture_answers_and_a_light_follows(shot: Page) -> None:
 def test_parts_wear_their_own_finish_and_lights_change_kind(shot: Page) -> None:
     page = shot
     page.locator(".chooser-now").click()
-    page.get_by_role("menuitem", name="Title", exact=True).click()
+    page.get_by_role("menuitem", name="EBB", exact=True).click()
     finish = page.get_by_role("region", name="finish", exact=True)
     finish.get_by_role("radio", name="wall").click()
     revision = shot_of(page)["revision"]
@@ -138,7 +138,7 @@ def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) 
 def test_a_look_is_saved_worn_and_followed(shot: Page) -> None:
     page = shot
     page.locator(".chooser-now").click()
-    page.get_by_role("menuitem", name="Title", exact=True).click()
+    page.get_by_role("menuitem", name="EBB", exact=True).click()
     look = page.locator(".row:has(.number-label:text-is('look')) button")
     look.click()
     page.get_by_label("Name of the look").fill("Chalk house")

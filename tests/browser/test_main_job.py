@@ -97,7 +97,7 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     assert abs(turned["x"] - position["x"]) > 0.3
 
     # Keys on title, light and camera.
-    page.get_by_role("row", name="Title").get_by_role("button", name="Title", exact=True).click()
+    page.get_by_role("row", name="FLOOD").get_by_role("button", name="FLOOD", exact=True).click()
     page.get_by_label("Key for rotation yaw").click()
     page.keyboard.press("End")
     yaw = page.get_by_role("spinbutton", name="rotation yaw")
