@@ -7,12 +7,15 @@ from ..core.sequence import Laid, Lane, Sequence, SequencePiece, Transition, Ver
 
 NAME = "Opening"
 SIZES = {"16:9": (1920, 1080), "9:16": (1080, 1920), "1:1": (1080, 1080)}
+# In pictures that are not wide the words on the quay stand in two lines.
+TALL = {"on-the-quay/title": "SLACK\nWATER"}
 GERMAN = {
     "main-title/title": "STILLWASSER",
     "on-the-quay/title": "STILLWASSER",
     "part-one/title": "ERSTES\nLICHT",
     "lower-third/office": "Maat der Marrow Light\n# Jahre an Bord",
 }
+GERMAN_TALL = {**GERMAN, "on-the-quay/title": "STILL\nWASSER"}
 
 
 def opening(shots: dict[str, str]) -> Sequence:
@@ -49,9 +52,9 @@ def opening(shots: dict[str, str]) -> Sequence:
             name=f"{language} {shape}",
             width=width,
             height=height,
-            texts={} if language == "english" else _named(GERMAN, shots),
+            texts=_named(wide if width > height else tall, shots),
         )
-        for language in ("english", "deutsch")
+        for language, wide, tall in (("english", {}, TALL), ("deutsch", GERMAN, GERMAN_TALL))
         for shape, (width, height) in SIZES.items()
     ]
     return Sequence(

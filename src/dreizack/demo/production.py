@@ -65,6 +65,8 @@ def main_title() -> Shot:
     )
     fill.intensity = -3.0
     rim.position, rim.intensity, rim.width = Vector(x=1.2, y=2.4, z=-2.6), 0.2, 3.0
+    # Tall pictures show so much water that it would be mirrored there.
+    rim.reaches, rim.listed = "all but these", "water"
     gold = PRESETS["gold"].model_copy(deep=True, update={"roughness": 0.2})
     face = {
         **gold.model_dump(exclude={"parts"}),
