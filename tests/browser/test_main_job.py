@@ -177,13 +177,18 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
 
 def test_the_delivered_words_are_where_the_live_view_shows_them(page: Page) -> None:
     open_demo(page, "Main title")
-    page.keyboard.press("End")
+    # The words stand there.
+    page.get_by_label("Present moment").click()
+    page.keyboard.type("80")
+    page.keyboard.press("Enter")
     page.wait_for_timeout(2500)
     live = live_picture(page)
     page.keyboard.press("t")
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
     traced = live_picture(page)
-    masks = [np.abs(p - p[2, 2]).max(axis=2) > 24 for p in (live, traced)]
+    # Few samples are noisy: what is compared is what lies there, not single pixels.
+    smooth = [cv2.GaussianBlur(p.astype(np.float32), (0, 0), 1.5) for p in (live, traced)]
+    masks = [np.abs(p - p[2, 2]).max(axis=2) > 24 for p in smooth]
     overlap = (masks[0] & masks[1]).sum() / (masks[0] | masks[1]).sum()
     assert overlap > 0.97
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from dreizack.core.document import Camera, Format, Setting, Shot, Span, Title, Vector
-from dreizack.core.proof import Place, checked, report
+from dreizack.core.proof import Place, checked, guides, report
 from dreizack.core.scene import BodyStore, frame_titles
 
 
@@ -120,3 +120,18 @@ def test_plate_and_words_stay_together_in_other_shapes(tmp_path_factory: pytest.
         places.append(plate)
     for other in places[1:]:
         np.testing.assert_allclose(other, places[0], atol=0.6)
+
+
+@pytest.mark.parametrize("aspect", [16 / 9, 9 / 16, 1.0, 2.39, 4 / 5])
+def test_guides_lie_in_the_picture_and_formats_have_their_shape(aspect: float) -> None:
+    found = {guide.name: guide for guide in guides(aspect)}
+    left, top, width, height = found["title safe"].boxes[0]
+    assert (width, height) == (0.9, 0.9) and left == top == pytest.approx(0.05)
+    for name, guide in found.items():
+        for x, y, w, h in guide.boxes:
+            assert x >= 0 and y >= 0 and x + w <= 1 + 1e-6 and y + h <= 1 + 1e-6
+            if name.endswith("within"):
+                across, down = name.split()[0].split(":")
+                assert w * aspect / h == pytest.approx(float(across) / float(down))
+                assert max(w, h) == 1
+        assert all(0 <= value <= 1 for line in guide.lines for value in line)

@@ -115,6 +115,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         around_behind=behind,
         behind=shot.backdrop.kind,
         behind_key=hashlib.blake2b(_behind(shot).encode(), digest_size=8).hexdigest(),
+        covered=bool(baked.covers),
         view=shot.camera.view,
         lost=sorted(name for name in used_files(shot) if find(name) is None),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
 from ..core.document import Finish, describe, fresh
@@ -12,6 +12,7 @@ from ..core.finish import PRESETS
 from ..core.lettering import Typeface, typefaces
 from ..core.light import STUDIOS
 from ..core.optics import SHOULDER_START
+from ..core.proof import guides
 from ..core.render import QUALITIES
 from .problems import PROBLEMS
 
@@ -48,6 +49,15 @@ class FormatChoice(BaseModel):
 class FrameRate(BaseModel):
     num: int
     den: int
+
+
+class GuideInfo(BaseModel):
+    """Lines to compose by: boxes (left, top, width, height) and lines (from, to), shares of the picture."""
+
+    name: str
+    tells: str
+    boxes: list[tuple[float, float, float, float]]
+    lines: list[tuple[float, float, float, float]]
 
 
 class ValueInfo(BaseModel):
@@ -123,3 +133,14 @@ def vocabulary() -> Vocabulary:
         rates=[FrameRate(num=num, den=den) for num, den in RATES],
         shoulder_start=SHOULDER_START,
     )
+
+
+@router.get("/guides")
+def read_guides(
+    width: Annotated[int, Query(ge=16, le=8192)], height: Annotated[int, Query(ge=16, le=8192)]
+) -> list[GuideInfo]:
+    """Safe areas, the middle, thirds and other formats within a picture of a size."""
+    return [
+        GuideInfo(name=one.name, tells=one.tells, boxes=list(one.boxes), lines=list(one.lines))
+        for one in guides(width / height)
+    ]

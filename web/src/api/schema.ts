@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/guides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Guides
+         * @description Safe areas, the middle, thirds and other formats within a picture of a size.
+         */
+        get: operations["read_guides_api_guides_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/finishes/{name}/chip": {
         parameters: {
             query?: never;
@@ -1435,6 +1455,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Outlines
+         * @description Outlines of flat areas and covers as they are at a frame, in shares of the picture.
+         */
+        get: operations["read_outlines_api_shots__shot__plate_outlines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/patches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Patch
+         * @description Follow the flat area inside an outline through the plate.
+         */
+        post: operations["add_patch_api_shots__shot__plate_patches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/covers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Cover
+         * @description Draw a cover, or how one is at a frame.
+         */
+        post: operations["add_cover_api_shots__shot__plate_covers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cover Shown
+         * @description What covers hide at a frame (PNG, grey: white is hidden).
+         */
+        get: operations["cover_shown_api_shots__shot__plate_cover_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/grid": {
         parameters: {
             query?: never;
@@ -2660,6 +2760,21 @@ export interface components {
             moves: components["schemas"]["MoverCard"][];
         };
         /**
+         * AreaSeen
+         * @description A flat area in the picture: its outline, and how much it looks as it did (0: it is lost).
+         */
+        AreaSeen: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Alike */
+            alike: number;
+        };
+        /**
          * Axis
          * @description The place on one axis of a variable typeface (OpenType fvar).
          */
@@ -3369,6 +3484,72 @@ export interface components {
             };
         };
         /**
+         * Cover
+         * @description An outline in the plate before which nothing stands: words and their shadow are hidden behind what is
+         *     inside.
+         */
+        Cover: {
+            /**
+             * name
+             * @description What it hides words behind.
+             * @default Cover
+             */
+            name: string;
+            /**
+             * hides
+             * @description Off, it hides nothing.
+             * @default true
+             */
+            on: boolean;
+            /** Shapes */
+            shapes?: components["schemas"]["DrawnShape"][];
+            /**
+             * carried by
+             * @description The patch it moves with; its outline is drawn as at one frame then.
+             * @default
+             */
+            carried_by: string;
+            /**
+             * roundness
+             * @description 0 has corners, at 1 it is a curve through its points.
+             * @default 0
+             */
+            roundness: number;
+            /**
+             * grow
+             * @description How far its edge is moved outward.
+             * @default 0
+             */
+            grow: number;
+            /**
+             * softness
+             * @description Width of its edge, in heights of the picture.
+             * @default 0.003
+             */
+            softness: number;
+            /**
+             * opacity
+             * @description How much it hides.
+             * @default 1
+             */
+            opacity: number;
+        };
+        /**
+         * CoverSeen
+         * @description A cover in the picture: its outline, and whether it was drawn at this very frame.
+         */
+        CoverSeen: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Drawn */
+            drawn: boolean;
+        };
+        /**
          * Deformation
          * @description A bend, twist, taper or bulge.
          *
@@ -3517,6 +3698,22 @@ export interface components {
              * @default 0
              */
             amount: number;
+        };
+        /**
+         * DrawnShape
+         * @description An outline as it is at a frame of the shot: places in shares of the plate.
+         */
+        DrawnShape: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * Drift
@@ -3936,6 +4133,63 @@ export interface components {
             tint?: components["schemas"]["Colour"];
         };
         /**
+         * FlatPatch
+         * @description A flat area of the plate (a sign, a wall, a screen) that is followed; covers are carried by it, and it
+         *     can show something else.
+         */
+        FlatPatch: {
+            /**
+             * name
+             * @description What covers call it that are carried by it.
+             * @default Patch
+             */
+            name: string;
+            shape?: components["schemas"]["DrawnShape"] | null;
+            /**
+             * track
+             * @description Where it is at every frame, once it was followed.
+             * @default
+             */
+            track: string;
+            /**
+             * shows
+             * @description What is seen there: what was filmed; always what it looked like at one frame, so that what passes or is to go is gone; or a picture that lies on it.
+             * @default itself
+             * @enum {string}
+             */
+            shows: "itself" | "one of its frames" | "a picture";
+            /**
+             * as at
+             * @description The frame of the shot that it always shows.
+             * @default 0
+             */
+            still: number;
+            /**
+             * picture
+             * @description The picture on it.
+             * @default
+             */
+            picture: string;
+            /**
+             * opacity
+             * @description How much of the plate it hides.
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * softness
+             * @description Width of its edge, in heights of the picture.
+             * @default 0.004
+             */
+            softness: number;
+            /**
+             * takes the light there
+             * @description It becomes brighter and darker as the area does in the plate.
+             * @default true
+             */
+            lit: boolean;
+        };
+        /**
          * Floor
          * @description A flat ground, or a sweep: ground that bends up into a wall behind without an edge.
          */
@@ -4249,6 +4503,47 @@ export interface components {
             ];
             /** Size */
             size: number;
+        };
+        /**
+         * GuideInfo
+         * @description Lines to compose by: boxes (left, top, width, height) and lines (from, to), shares of the picture.
+         */
+        GuideInfo: {
+            /** Name */
+            name: string;
+            /** Tells */
+            tells: string;
+            /** Boxes */
+            boxes: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Lines */
+            lines: [
+                number,
+                number,
+                number,
+                number
+            ][];
+        };
+        /**
+         * GuideLine
+         * @description A line over the whole picture, at a share of its width ("upright") or of its height ("level").
+         */
+        GuideLine: {
+            /**
+             * Way
+             * @default upright
+             * @enum {string}
+             */
+            way: "upright" | "level";
+            /**
+             * At
+             * @default 0.5
+             */
+            at: number;
         };
         /**
          * Halation
@@ -5240,6 +5535,25 @@ export interface components {
             letterbox?: components["schemas"]["Letterbox"];
         };
         /**
+         * OutlineWish
+         * @description An outline drawn in the picture at a frame, shares of its width and height from the top left; of the
+         *     one that is there at ``index``, or of a new one.
+         */
+        OutlineWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Index */
+            index?: number | null;
+        };
+        /**
          * Outlines
          * @description What happens to the outlines before they get a body.
          */
@@ -5284,6 +5598,16 @@ export interface components {
             weld: boolean;
         };
         /**
+         * OutlinesSeen
+         * @description What is drawn in the plate, as it is at a frame.
+         */
+        OutlinesSeen: {
+            /** Patches */
+            patches: components["schemas"]["AreaSeen"][];
+            /** Covers */
+            covers: components["schemas"]["CoverSeen"][];
+        };
+        /**
          * Pace
          * @description What a million pixels of a frame take on this machine, in seconds, by quality; nothing is said while
          *     no frame was traced. ``measured`` are those that were, others follow from their samples.
@@ -5303,6 +5627,20 @@ export interface components {
         PanoramaFile: {
             /** File */
             file: string;
+        };
+        /**
+         * PatchFollowed
+         * @description Frames of the plate in which the area was found, and in how many it was looked for.
+         */
+        PatchFollowed: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Found */
+            found: number;
+            /** Frames */
+            frames: number;
         };
         /**
          * Path
@@ -5517,6 +5855,16 @@ export interface components {
              * @description What is left of the plate in full shadow, channel by channel.
              */
             shadow_colour?: components["schemas"]["Colour"];
+            /**
+             * patches
+             * @description Flat areas of the plate that are followed.
+             */
+            patches?: components["schemas"]["FlatPatch"][];
+            /**
+             * covers
+             * @description What words are hidden behind.
+             */
+            covers?: components["schemas"]["Cover"][];
         };
         /**
          * PlateFile
@@ -6323,6 +6671,8 @@ export interface components {
             };
             /** Markers */
             markers?: components["schemas"]["Marker"][];
+            /** Guides */
+            guides?: components["schemas"]["GuideLine"][];
         };
         /** ShotCard */
         ShotCard: {
@@ -8456,6 +8806,8 @@ export interface components {
             behind: "colour" | "gradient" | "surroundings" | "picture" | "video" | "plate";
             /** Behind Key */
             behind_key: string;
+            /** Covered */
+            covered: boolean;
             /** View */
             view: string;
             /** Lost */
@@ -8490,6 +8842,99 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_guides_api_guides_get: {
+        parameters: {
+            query: {
+                width: number;
+                height: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuideInfo"][];
                 };
             };
             /** @description The request cannot be read */
@@ -15826,6 +16271,384 @@ export interface operations {
     read_point_table_api_shots__shot__plate_points_csv_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_outlines_api_shots__shot__plate_outlines_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlinesSeen"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_patch_api_shots__shot__plate_patches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchFollowed"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_cover_api_shots__shot__plate_covers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cover_shown_api_shots__shot__plate_cover_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
             header?: never;
             path: {
                 shot: string;

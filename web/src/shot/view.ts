@@ -83,6 +83,8 @@ export interface View {
   asked: { x: number; y: number } | null;
   /** A picture has been shown: what it did not need is asked for after it. */
   shown: boolean;
+  /** Names of what is drawn over the picture to compose by. */
+  guides: string[];
   /** How finely the live view is drawn. */
   detail: Level | "automatic";
 }
@@ -99,12 +101,15 @@ export type Picking =
   | "sun"
   | "shadow"
   | "crate"
-  | "rectangle";
+  | "rectangle"
+  | "patch"
+  | "cover";
 
 export type Region = [number, number, number, number];
 
 const DETAIL = "dreizack.detail";
 const VIEW = "dreizack.view";
+const GUIDES = "dreizack.guides";
 
 const FRESH: View = {
   frame: 0,
@@ -135,6 +140,7 @@ const FRESH: View = {
   surface: null,
   asked: null,
   shown: false,
+  guides: [],
   detail: "automatic",
 };
 
@@ -148,6 +154,7 @@ export function freshView(): void {
     ...FRESH,
     unfolded: new Set(),
     detail: keptDetail(),
+    guides: keptGuides(),
     traced: localStorage.getItem(VIEW) === "traced",
   });
 }
@@ -162,6 +169,21 @@ export function chooseView(traced: boolean): void {
 export function chooseDetail(detail: View["detail"]): void {
   look({ detail });
   localStorage.setItem(DETAIL, detail);
+}
+
+/** Kept by the browser, for all shots. */
+export function chooseGuides(guides: string[]): void {
+  look({ guides });
+  localStorage.setItem(GUIDES, JSON.stringify(guides));
+}
+
+function keptGuides(): string[] {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(GUIDES) ?? "[]");
+    return Array.isArray(kept) ? kept.filter((one) => typeof one === "string") : [];
+  } catch {
+    return [];
+  }
 }
 
 function keptDetail(): View["detail"] {

@@ -98,6 +98,7 @@ class SceneFacts(BaseModel):
     around_behind: list[str]
     behind: Literal["colour", "gradient", "surroundings", "picture", "video", "plate"]
     behind_key: str
+    covered: bool
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

@@ -8,6 +8,7 @@ from .camera import Camera
 from .changes import Changes, run_of, shot_at
 from .copies import Copies
 from .copying import original_of, with_copies
+from .cover import Cover, DrawnShape, FlatPatch
 from .driven import Coupling, Drift
 from .edits import Edit, EditRefused, apply_edit
 from .file import ShotFileError, read_shot, write_shot
@@ -60,7 +61,9 @@ __all__ = [
     "Colour",
     "Copies",
     "Coupling",
+    "Cover",
     "Deformation",
+    "DrawnShape",
     "Drift",
     "Ease",
     "Edge",
@@ -68,6 +71,7 @@ __all__ = [
     "EditRefused",
     "Fill",
     "Finish",
+    "FlatPatch",
     "Floor",
     "Format",
     "Gap",

@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import Field
 
+from .cover import Cover, FlatPatch
 from .ground import Colour, Section, Turn, Vector, colour, frames, number, switch, text, vector
 from .plain_text import Line
 
@@ -94,4 +95,16 @@ class Plate(Section):
     )
     shadow_colour: Colour = colour(
         0, 0, 0, label="shadow colour", tells="What is left of the plate in full shadow, channel by channel."
+    )
+    patches: list[FlatPatch] = Field(
+        default_factory=list,
+        max_length=16,
+        title="patches",
+        description="Flat areas of the plate that are followed.",
+    )
+    covers: list[Cover] = Field(
+        default_factory=list,
+        max_length=24,
+        title="covers",
+        description="What words are hidden behind.",
     )

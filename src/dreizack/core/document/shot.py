@@ -13,6 +13,7 @@ from .circles import circle
 from .driven import Coupling, Drift
 from .floor import Floor
 from .ground import Section
+from .guide import GuideLine
 from .keys import Channel
 from .light import Light
 from .mark import Mark
@@ -105,6 +106,7 @@ class Shot(Section):
     couplings: dict[Line, Coupling] = Field(default_factory=dict, max_length=500)
     sounds: dict[Line, Sound] = Field(default_factory=dict, max_length=16)
     markers: list[Marker] = Field(default_factory=list, max_length=500)
+    guides: list[GuideLine] = Field(default_factory=list, max_length=40)
 
     @model_validator(mode="after")
     def coherent(self) -> Shot:

@@ -10,7 +10,7 @@ from .shot import Shot
 
 Patch = list[dict[str, Any]]
 # Fields that name a file of the library.
-FIELDS = ("file", "picture", "video", "slide")
+FIELDS = ("file", "picture", "video", "slide", "clip", "solve", "track")
 
 
 def used_files(shot: Shot) -> set[str]:

@@ -10,6 +10,7 @@ from pydantic.fields import FieldInfo
 
 from .body import Deformation, Shell
 from .camera import Camera
+from .cover import Cover, FlatPatch
 from .driven import Coupling, Drift
 from .finish import Finish, Stop, Surface
 from .floor import Floor
@@ -57,6 +58,8 @@ KINDS: dict[str, type[BaseModel]] = {
     "pose": Pose,
     "gap": Gap,
     "axis": Axis,
+    "patch": FlatPatch,
+    "cover": Cover,
     "drift": Drift,
     "coupling": Coupling,
 }
@@ -94,6 +97,8 @@ def fresh() -> dict[str, dict[str, Any]]:
             "drift",
             "coupling",
             "sound",
+            "patch",
+            "cover",
         )
     }
 

@@ -11,10 +11,14 @@ from .alignment import (
     with_ground,
     with_origin,
 )
+from .archive import Unsound
 from .around import panorama
 from .bundle import Bundle, rotations_of, vectors_of
-from .file import Unsound, library_solve, read_solve, solve_bytes
+from .file import library_solve, read_solve, solve_bytes
 from .grain import Grain, measured_grain
+from .matte import drawn_at, matte, rounded
+from .planar import Followed, NoPatch, follow_plane, through
+from .planar_file import followed_bytes, library_followed, read_followed
 from .rectangle import camera_from_rectangle, solve_of_rectangle
 from .report import Report, report
 from .solve import NoSolve, Solve, solve_tracks, solved
@@ -26,27 +30,37 @@ __all__ = [
     "Alignment",
     "Bundle",
     "Contradicts",
+    "Followed",
     "Grain",
+    "NoPatch",
     "NoSolve",
     "Report",
     "Solve",
     "Tracks",
     "Unsound",
     "camera_from_rectangle",
+    "drawn_at",
+    "follow_plane",
+    "followed_bytes",
     "heights_over",
+    "library_followed",
     "library_solve",
+    "matte",
     "measured_grain",
     "on_ground",
     "panorama",
+    "read_followed",
     "read_solve",
     "report",
     "rotations_of",
+    "rounded",
     "shadow_share",
     "solve_bytes",
     "solve_of_rectangle",
     "solve_tracks",
     "solved",
     "sun_from_shadows",
+    "through",
     "vectors_of",
     "with_direction",
     "with_distance",

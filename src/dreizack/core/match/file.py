@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import io
-import json
-import zipfile
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from ..caching import cached_by_size
 from ..library import find
+from .archive import Unsound, archive_bytes, read_archive
 from .bundle import Bundle
 from .solve import Solve
 from .tracks import Tracks
@@ -18,11 +17,7 @@ from .tracks import Tracks
 ENDING = "solve"
 # What a file may hold: frames, points, observations.
 MOST_FRAMES, MOST_POINTS, MOST_SEEN = 20_000, 400_000, 20_000_000
-MOST_BYTES = 800_000_000
-
-
-class Unsound(ValueError):
-    """Why a file is no solve."""
+ARRAYS = ("rotations", "centres", "points", "residual", "track", "frame", "xy")
 
 
 def solve_bytes(solve: Solve) -> bytes:
@@ -36,8 +31,7 @@ def solve_bytes(solve: Solve) -> bytes:
         "readout": bundle.readout,
         "by": solve.by,
     }
-    arrays = {
-        "facts": np.frombuffer(json.dumps(facts, sort_keys=True).encode(), np.uint8),
+    arrays: dict[str, np.ndarray[Any, Any]] = {
         "rotations": bundle.rotations,
         "centres": bundle.centres,
         "points": bundle.points,
@@ -46,38 +40,28 @@ def solve_bytes(solve: Solve) -> bytes:
         "frame": tracks.frame.astype(np.int32),
         "xy": tracks.xy.astype(np.float32),
     }
-    held = io.BytesIO()
-    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, array in arrays.items():
-            one = io.BytesIO()
-            np.lib.format.write_array(one, np.ascontiguousarray(array), allow_pickle=False)
-            archive.writestr(zipfile.ZipInfo(f"{name}.npy", (1980, 1, 1, 0, 0, 0)), one.getvalue())
-    return held.getvalue()
+    return archive_bytes(facts, arrays)
 
 
 def read_solve(path: Path) -> Solve:
     """Read a solve back. Unsound for what is none."""
     try:
-        with zipfile.ZipFile(path) as archive:
-            if sum(one.file_size for one in archive.infolist()) > MOST_BYTES:
-                raise Unsound("this solve is larger than one may be")
-        with np.load(path, allow_pickle=False) as data:
-            facts = json.loads(data["facts"].tobytes())
-            width, height = facts["size"]
-            bundle = Bundle(
-                data["rotations"].astype(np.float64),
-                data["centres"].astype(np.float64),
-                data["points"].astype(np.float64),
-                float(facts["focal"]),
-                float(facts["k1"]),
-                (int(width), int(height)),
-                float(facts["readout"]),
-            )
-            tracks = Tracks(
-                data["track"].astype(np.int64), data["frame"].astype(np.int64), data["xy"].astype(np.float64)
-            )
-            residual = data["residual"].astype(np.float64)
-            solve = Solve(facts["kind"], bundle, tracks, residual, facts.get("by", "points"))
+        facts, data = read_archive(path, ARRAYS)
+        width, height = facts["size"]
+        bundle = Bundle(
+            data["rotations"].astype(np.float64),
+            data["centres"].astype(np.float64),
+            data["points"].astype(np.float64),
+            float(facts["focal"]),
+            float(facts["k1"]),
+            (int(width), int(height)),
+            float(facts["readout"]),
+        )
+        tracks = Tracks(
+            data["track"].astype(np.int64), data["frame"].astype(np.int64), data["xy"].astype(np.float64)
+        )
+        residual = data["residual"].astype(np.float64)
+        solve = Solve(facts["kind"], bundle, tracks, residual, facts.get("by", "points"))
     except Unsound:
         raise
     except Exception as why:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..optics import Finishing, Place, PlateGrain
-from ..render import Window, backdrop_picture
+from ..render import Window, backdrop_picture, cover_matte
 from ..scene import FrameState
 
 
@@ -18,6 +18,17 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
     left, top = (window.left, window.top) if window is not None else (0, 0)
     place = Place(width, height, left, top, state.number)
     grain = PlateGrain(*state.plate_grain) if state.plate_grain is not None else None
+    hidden = cover_matte(state, width, height)
+    if window is not None and hidden is not None:
+        hidden = hidden[window.slices]
     return Finishing(
-        state.exposure, state.view, behind, state.optics, place, state.shadow_tone, state.bending, grain
+        state.exposure,
+        state.view,
+        behind,
+        state.optics,
+        place,
+        state.shadow_tone,
+        state.bending,
+        grain,
+        hidden,
     )

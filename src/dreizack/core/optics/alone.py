@@ -8,9 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .passes import Passes
-from .pipeline import STEPS, Finishing, Step, scene_light
-from .plate_lens import lens_bent
-from .settings import Place
+from .pipeline import STEPS, Finishing, Step, as_filmed, scene_light
 from .view import display_values
 
 Floats = NDArray[np.float32]
@@ -63,10 +61,8 @@ def alone(passes: Passes, settings: Finishing, steps: tuple[Step, ...] = STEPS) 
     nothing = replace(settings, backdrop=np.zeros(3, np.float32))
     still = tuple(step for step in steps if step.kind != "spreads")
     light = np.maximum(scene_light(passes, nothing, still), 0)
-    place = settings.place or Place(*passes.size)
-    covered = np.concatenate([passes.coverage, passes.shadow], axis=2)
-    if settings.bending:
-        covered = lens_bent(covered, settings.bending, place)
+    filmed = as_filmed(passes, settings)
+    covered = np.concatenate([filmed.coverage, filmed.shadow], axis=2)
     coverage = np.repeat(covered[..., :1], 3, axis=2)
     for step in steps:
         if step.kind == "moves":

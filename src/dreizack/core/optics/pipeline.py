@@ -34,7 +34,8 @@ class Finishing:
     ``optics``, values by pointer below them (none: nothing of it), and the ``place`` of the picture in the
     whole one (none: it is whole); ``shadow_tone``, what full shadow takes of the backdrop, channel by
     channel; ``bending``, the radial term of the lens that the backdrop was seen through, and
-    ``plate_grain`` its grain, for what is before it."""
+    ``plate_grain`` its grain, for what is before it; ``hidden`` (height, width, 1), how much of what was
+    traced is hidden behind something in the backdrop."""
 
     exposure: float
     view: str
@@ -44,6 +45,7 @@ class Finishing:
     shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
     bending: float = 0.0
     plate_grain: PlateGrain | None = None
+    hidden: NDArray[np.floating] | None = None
 
 
 @dataclass(frozen=True)
@@ -63,13 +65,22 @@ class Step:
     kind: Literal["colours", "spreads", "moves"] = "colours"
 
 
+def as_filmed(passes: Passes, settings: Finishing) -> Passes:
+    """What was traced as the camera of the backdrop would have filmed it: bent by its lens, hidden behind
+    what stands before it."""
+    picture = passes.beauty
+    if settings.bending:
+        picture = lens_bent(picture, settings.bending, settings.place or Place(*passes.size))
+    if settings.hidden is not None:
+        picture = picture * (1 - settings.hidden.astype(np.float32))
+    return passes if picture is passes.beauty else Passes(picture)
+
+
 def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     """Light over what is behind it (Porter & Duff, Compositing Digital Images, 1984: over, premultiplied),
     and that in the shadow that falls on it."""
-    if settings.bending:
-        place = settings.place or Place(*passes.size)
-        passes = Passes(lens_bent(passes.beauty, settings.bending, place))
-        light = passes.beauty[..., :3]
+    passes = as_filmed(passes, settings)
+    light = passes.beauty[..., :3]
     left = 1 - passes.coverage
     if passes.beauty.shape[2] > 4:
         left = np.maximum(left - passes.shadow * np.array(settings.shadow_tone, np.float32), 0)
@@ -80,10 +91,8 @@ def grained_as_plate(light: Floats, passes: Passes, settings: Finishing) -> Floa
     """The plate's grain on what was put into it."""
     if settings.plate_grain is None:
         return light
-    place, coverage = settings.place or Place(*passes.size), passes.coverage
-    if settings.bending:
-        coverage = lens_bent(coverage, settings.bending, place)
-    return with_plate_grain(light, coverage, settings.plate_grain, place)
+    coverage = as_filmed(passes, settings).coverage
+    return with_plate_grain(light, coverage, settings.plate_grain, settings.place or Place(*passes.size))
 
 
 def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:

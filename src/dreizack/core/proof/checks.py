@@ -12,13 +12,14 @@ from ..document import Shot, Title
 from ..scene import Baked, BodyStore, Sight, bake, body_points, frame_state
 from ..scene.baking import plate_bending
 from ..scene.form import Form
+from .guides import TITLE_SAFE
 
 Floats = NDArray[np.float64]
 
 # Words a minute that are read with ease on a screen, and seconds until one begins to read.
 PACE, BEGINS = 180.0, 0.4
-# Title safe: so much of width and height (SMPTE ST 2046-1: 90 %).
-SAFE = 0.9
+# So much of width and height words keep to.
+SAFE = TITLE_SAFE
 # Watched from so many heights of the picture (ITU-R BT.500-14), letters are read from so many minutes of arc
 # on (ISO 9241-303, 5.5.4: 16 at least).
 DISTANCE, LEAST_ARC = 3.0, 16.0

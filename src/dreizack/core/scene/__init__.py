@@ -5,11 +5,15 @@ from .baking.matched import alignment_of, plate_moments
 from .bodies import BodyStore, LetterBody, body_matrices
 from .edits import (
     aligned_by,
+    follow_patch,
     hung_on,
+    outlines_at,
     respanned,
     rigged,
     stood,
     with_box,
+    with_cover,
+    with_patch,
     with_plate,
     with_shadow,
     with_solve,
@@ -17,11 +21,12 @@ from .edits import (
 )
 from .fans import fans
 from .form import Form, finishes
-from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
+from .frame import Behind, BodyState, CoverState, FrameState, Lens, LightState, PatchState, Pose, frame_state
 from .framing import frame_titles
 from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
 from .plate_around import plate_panorama
+from .plate_places import plate_to_picture
 from .points import body_points
 from .shutter import exposed
 from .sight import Sight, sight
@@ -36,12 +41,14 @@ __all__ = [
     "Behind",
     "BodyState",
     "BodyStore",
+    "CoverState",
     "Form",
     "FrameState",
     "Lens",
     "LetterBody",
     "LightState",
     "Mover",
+    "PatchState",
     "Pose",
     "Sight",
     "UVMap",
@@ -54,6 +61,7 @@ __all__ = [
     "exposed",
     "fans",
     "finishes",
+    "follow_patch",
     "frame_names",
     "frame_state",
     "frame_titles",
@@ -61,8 +69,10 @@ __all__ = [
     "look_swatch",
     "movers",
     "on_frame",
+    "outlines_at",
     "plate_moments",
     "plate_panorama",
+    "plate_to_picture",
     "respanned",
     "rigged",
     "shown_picture",
@@ -73,6 +83,8 @@ __all__ = [
     "uv_maps",
     "window",
     "with_box",
+    "with_cover",
+    "with_patch",
     "with_plate",
     "with_shadow",
     "with_solve",

@@ -147,11 +147,48 @@ class Lens:
 
 
 @dataclass(frozen=True)
+class CoverState:
+    """An outline (moments, points, 2) in shares of the plate while the shutter is open, before which nothing
+    stands; ``grow`` and ``softness`` in heights of the picture, ``opacity`` 0..1."""
+
+    outlines: Floats
+    grow: float
+    softness: float
+    opacity: float
+
+
+@dataclass(frozen=True)
+class PatchState:
+    """A flat area of the plate that shows frame ``still`` of it, or a ``picture``, through a ``homography``
+    (3, 3), inside its ``outline`` (points, 2), in shares of the plate."""
+
+    outline: Floats
+    homography: Floats
+    opacity: float
+    softness: float
+    still: int
+    picture: str
+    lit: bool
+
+    @property
+    def key(self) -> Any:
+        return (
+            self.outline.round(7).tolist(),
+            self.homography.round(9).tolist(),
+            self.opacity,
+            self.softness,
+            self.still,
+            self.picture,
+            self.lit,
+        )
+
+
+@dataclass(frozen=True)
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
     what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, ``bending``, the
-    radial term of the plate's lens, and ``plate_grain``."""
+    radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``."""
 
     pose: Pose
     around: SurroundingsState
@@ -173,6 +210,8 @@ class FrameState:
     shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
     bending: float = 0.0
     plate_grain: tuple[tuple[float, float, float], float, float] | None = None
+    covers: tuple[CoverState, ...] = ()
+    patches: tuple[PatchState, ...] = ()
 
     @property
     def things_key(self) -> Any:
@@ -200,7 +239,9 @@ class FrameState:
         stands for what is in it."""
         glass = any("transmission" in layers for title in self.titles.values() for layers in title.layers)
         seen = (glass and self.behind is not None) or self.catches
-        return (self.behind, self.backdrop.tolist(), self.exposure, self.view) if seen else None
+        patched = [patch.key for patch in self.patches]
+        told = (self.behind, self.backdrop.tolist(), self.exposure, self.view)
+        return ((*told, patched) if patched else told) if seen else None
 
     @property
     def catches(self) -> bool:
@@ -260,6 +301,27 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         shadow_tone=_three(baked.shadow_tone[index]),
         bending=plate_bending(shot),
         plate_grain=_grain(shot),
+        covers=tuple(
+            CoverState(
+                cover.outlines[index],
+                float(cover.grow[index]),
+                float(cover.softness[index]),
+                float(cover.opacity[index]),
+            )
+            for cover in baked.covers
+        ),
+        patches=tuple(
+            PatchState(
+                patch.outlines[index],
+                patch.homographies[index],
+                float(patch.opacity[index]),
+                float(patch.softness[index]),
+                patch.still,
+                patch.picture,
+                patch.lit,
+            )
+            for patch in baked.patches
+        ),
     )
 
 

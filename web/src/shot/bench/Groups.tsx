@@ -10,6 +10,7 @@ import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
 import { RigRow } from "./RigRow";
 import { SpanRow } from "./SpanRow";
+import { PatchRow } from "./PatchRow";
 import { ThingRow } from "./ThingRow";
 import { UnitRow } from "./UnitRow";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow, TextRow, TripleRow } from "./Rows";
@@ -120,6 +121,7 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
   if (info.kind === "text" && /\/(file|slide|video)$/.test(info.pointer))
     return <FileRow info={info} at={at} />;
+  if (info.thing === "patch") return <PatchRow info={info} at={at} />;
   if (info.thing) return <ThingRow info={info} at={at} />;
   if (info.kind === "text") return <TextRow info={info} at={at} />;
   if (info.kind === "list") return <ItemList info={info} at={at} />;

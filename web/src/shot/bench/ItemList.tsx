@@ -6,6 +6,8 @@ import { valueAt } from "../document/pointer";
 import { insertItem } from "../document/values";
 import { FinishRows } from "./FinishRows";
 import { useRemoving } from "../useRemoving";
+import { look } from "../view";
+import { BringPictureRow } from "./BringPictureRow";
 import { Groups } from "./Groups";
 
 interface Item {
@@ -21,6 +23,8 @@ const NAMES: Record<string, string> = {
   deformation: "Deformation",
   set: "Set",
   stop: "Stop",
+  patch: "Patch",
+  cover: "Cover",
 };
 
 /** Several parts of one kind: shells, deformations, ranges; each can be added, moved up and removed. */
@@ -46,6 +50,9 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
               </IconButton>
             </Tooltip>
           </div>
+          {info.item === "patch" && (
+            <BringPictureRow at={`${at}/${i}/picture`} when={{ at: `${at}/${i}/shows`, is: "a picture" }} />
+          )}
           {info.item === "finish" ? (
             <FinishRows infos={infos} at={`${at}/${i}`} />
           ) : (
@@ -53,7 +60,18 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
           )}
         </div>
       ))}
-      {info.item !== "range" && count < (info.most ?? 8) && (
+      {(info.item === "patch" || info.item === "cover") && (
+        <Tooltip title={DRAWN[info.item]} placement="left">
+          <Button
+            size="small"
+            startIcon={<Icon name="plus" size={14} />}
+            onClick={() => look({ picking: info.item as "patch" | "cover", playing: false, traced: false })}
+          >
+            {info.item === "patch" ? "Follow a flat area" : "Draw a cover"}
+          </Button>
+        </Tooltip>
+      )}
+      {!["range", "patch", "cover"].includes(info.item!) && count < (info.most ?? 8) && (
         <Button
           size="small"
           startIcon={<Icon name="plus" size={14} />}
@@ -69,8 +87,14 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
   );
 }
 
-/** A finish of its own is only asked for where it is wanted. */
+const DRAWN = {
+  patch: "Pick the corners of something flat in the plate: a sign, a wall, a side of a box",
+  cover: "Pick the corners of what stands before the words; on a patch, it is carried by that",
+};
+
+/** What is asked for elsewhere, or told by what was picked. */
 function hidden(item: string): string[] {
+  if (item === "patch") return ["/track", "/picture"];
   return item === "range" ? ["/typeface"] : [];
 }
 

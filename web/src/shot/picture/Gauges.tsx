@@ -2,6 +2,7 @@ import { Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useShot, useShotState } from "../document/context";
 import { chooseDetail, chooseView, look, SHOWS, useView, type View } from "../view";
+import { GuidesMenu } from "./Guides";
 import { Takes } from "./Takes";
 import type { Traced } from "./useTraced";
 
@@ -62,6 +63,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
       </div>
       {!tracing && <Detail />}
       {tracing && <Shown traced={traced} />}
+      <GuidesMenu />
       {traced && (
         <span className="gauge mono" role="status" aria-label="Tracing progress">
           {traced.fault ??

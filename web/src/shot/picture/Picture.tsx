@@ -11,6 +11,7 @@ import "../artwork/artwork.css";
 import { AnswerCard } from "./AnswerCard";
 import { Gaps } from "./Gaps";
 import { RegionFrame, RegionPicker } from "./RegionPicker";
+import { Guides } from "./Guides";
 import { PlateOverlay } from "./plate/PlateOverlay";
 import { ShadowTips } from "./ShadowTips";
 import { LiveStage } from "./live/stage";
@@ -222,6 +223,7 @@ export function Picture() {
           {typing && isTitle(typing) && <WordsInPlace title={typing} stage={stage} />}
           {tracing && region === "choose" && <RegionPicker />}
           {tracing && region && region !== "choose" && <RegionFrame region={region} />}
+          <Guides />
           {pointed === "plate" && <PlateOverlay width={box.width} height={box.height} />}
           {!playing && <ShadowTips stage={stage} />}
           {!playing && <AnswerCard width={tracedWidth} height={tracedHeight} />}

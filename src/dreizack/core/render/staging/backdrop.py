@@ -8,12 +8,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ...caching import cached_by_size
 from ...clips import clip_frame, plate_frame
-from ...colour import codes_to_linear, from_display
-from ...library import find
+from ...colour import from_display
 from ...light import around_picture, looked_up
 from ...scene import Behind, FrameState
+from .pictures import picture_light
+from .plate_touches import patched
 
 Floats = NDArray[np.float32]
 
@@ -36,7 +36,9 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
         return _plate(behind, state, width, height)
     if behind.kind in ("picture", "video"):
         found = (
-            _picture(behind.picture) if behind.kind == "picture" else clip_frame(behind.picture, behind.frame)
+            picture_light(behind.picture)
+            if behind.kind == "picture"
+            else clip_frame(behind.picture, behind.frame)
         )
         if found is None:
             return colour
@@ -53,6 +55,7 @@ def _plate(behind: Behind, state: FrameState, width: int, height: int) -> Floats
     values = plate_frame(behind.picture, behind.frame)
     if values is None:
         return state.backdrop.astype(np.float32)
+    values = patched(values, state)
     if values.shape[:2] != (height, width):
         values = _filling(values, width, height, 0.0)
     if behind.blur:
@@ -88,12 +91,3 @@ def _filling(picture: Floats, width: int, height: int, sigma: float) -> Floats:
         fitted = cv2.GaussianBlur(fitted, (0, 0), sigma, borderType=cv2.BORDER_REFLECT)
     result: Floats = fitted.astype(np.float32)
     return result
-
-
-@cached_by_size(96)
-def _picture(file: str) -> Floats | None:
-    path = find(file)
-    read = cv2.imread(str(path), cv2.IMREAD_COLOR) if path is not None else None
-    if read is None:
-        return None
-    return codes_to_linear(read[..., ::-1])

@@ -10,6 +10,7 @@ from ...light import power_of
 from ...motion import Motion
 from .baked import Baked
 from .camera import camera_course
+from .covering import baked_covers, baked_patches
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
 from .matched import matched_camera, plate_playing
 from .optics import baked_optics
@@ -91,4 +92,6 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
             if isinstance(shot.things.get(on := hanging(thing)), Placed)
         },
         channels=motion.channels,
+        covers=baked_covers(motion),
+        patches=baked_patches(motion),
     )

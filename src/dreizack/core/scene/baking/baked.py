@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from ...document import Shot, SurfacePicture
 from ..form import Form
+from .covering import BakedCover, BakedPatch
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -81,7 +82,7 @@ class Baked:
     where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
     ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
     ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``spaces`` matrices of what things, or the
-    "camera", hang on.
+    "camera", hang on, ``covers`` and ``patches`` those of the plate.
     """
 
     shot: Shot
@@ -111,3 +112,5 @@ class Baked:
     spaces: dict[str, Floats]
     optics: dict[str, Floats]
     channels: dict[str, Floats]
+    covers: tuple[BakedCover, ...] = ()
+    patches: tuple[BakedPatch, ...] = ()

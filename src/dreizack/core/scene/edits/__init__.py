@@ -1,5 +1,6 @@
 """Edits of a shot over time that need to know where things stand: offered whole, as patches (RFC 6902)."""
 
+from .covering import follow_patch, outlines_at, with_cover, with_patch
 from .hanging import hung_on
 from .plating import aligned_by, stood, with_box, with_plate, with_shadow, with_solve, with_sun
 from .rigging import rigged
@@ -7,11 +8,15 @@ from .spans import respanned
 
 __all__ = [
     "aligned_by",
+    "follow_patch",
     "hung_on",
+    "outlines_at",
     "respanned",
     "rigged",
     "stood",
     "with_box",
+    "with_cover",
+    "with_patch",
     "with_plate",
     "with_shadow",
     "with_solve",

@@ -15,7 +15,7 @@ const MOST = 24;
 const MOST_HELD = 96;
 const AHEAD = 12;
 /** Of a plate comes its light over so much, as above white there is more. */
-const PLATE_WHITE = 2.5;
+export const PLATE_WHITE = 2.5;
 
 /** What is all around, and what is seen behind. */
 export class AroundView {

@@ -4,6 +4,7 @@ import { Display } from "./display";
 import { whenDrawn } from "./fence";
 import { opticsAt } from "./optics/values";
 import { AroundView } from "./around";
+import { BEFORE_LAYER, BeforeView } from "./before";
 import { Lamps } from "./lamps";
 import { Letters } from "./letters";
 import { LEVELS, Pace, type Level } from "./adaptiveQuality";
@@ -59,6 +60,7 @@ export class LiveStage {
   private readonly mirror = new Mirror();
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
+  private readonly before: BeforeView;
   private readonly shades: Shades;
   private readonly letters: Letters;
   private readonly programs: Programs;
@@ -88,6 +90,8 @@ export class LiveStage {
     this.letters = new Letters(this.world, this.shades, shot, () => this.draw());
     this.seen = new Seen(this.world, this.camera, this.letters.nodes);
     this.around = new AroundView(this.renderer, this.world, shot, () => this.draw());
+    this.before = new BeforeView(this.world, shot, () => this.draw());
+    this.camera.layers.enable(BEFORE_LAYER);
     this.rest = new Rest(this.renderer);
     this.programs = new Programs(this.renderer, this.world, this.camera, this.display, () => this.draw());
     this.world.matrixAutoUpdate = false;
@@ -99,6 +103,7 @@ export class LiveStage {
     this.rest.stop();
     this.display.dispose();
     this.around.dispose();
+    this.before.dispose();
     this.letters.dispose();
     this.shades.dispose();
     this.mirror.dispose();
@@ -162,6 +167,7 @@ export class LiveStage {
     if (this.fresh && this.holds()) return;
     this.lamps.place(scene, frame);
     this.around.place(scene, frame);
+    this.before.place(scene, frame, this.world.background as THREE.Texture | THREE.Color | null);
     if (this.fresh && this.around.awaited) return;
     const materials = [...this.letters.nodes.values()].flatMap((node) => node.materials);
     if (!this.programs.ready(materials, Object.values(scene.facts.lights).join())) return;

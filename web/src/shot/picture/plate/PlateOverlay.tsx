@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useAt } from "../../document/context";
 import { useView } from "../../view";
+import { PlateOutlines } from "./PlateOutlines";
 import { PlatePicks } from "./PlatePicks";
 import { useGrid, usePoints, type Line } from "./usePoints";
 import "./overlay.css";
@@ -59,6 +60,7 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
         ))}
       </svg>
       <canvas ref={canvas} className="plate-points" aria-hidden="true" />
+      {!playing && <PlateOutlines frame={frame} busy={picking !== null} />}
       {picking && !playing && <PlatePicks key={picking} what={picking} />}
     </>
   );

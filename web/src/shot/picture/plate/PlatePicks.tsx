@@ -30,6 +30,10 @@ const SUN = ["the foot of something upright", "its tip", "the tip of its shadow"
 const says = (what: Picking, count: number, strokes: number): string => {
   if (what === "ground")
     return count < 3 ? `Pick a point on the ground (${count} of 3)` : "Enter takes them, or pick more";
+  if (what === "patch" || what === "cover")
+    return count < 3
+      ? `Pick the corners of ${what === "patch" ? "something flat" : "what stands before the words"} (${count} of 3 or more)`
+      : "Enter takes them, or pick more";
   if (what === "box") return "Drag a box around points on the ground";
   if (what === "horizon") return `Pick a place on the horizon (${count} of 2)`;
   if (what === "origin") return "Pick the place on the ground that is 0, 0, 0";
@@ -57,6 +61,7 @@ export function PlatePicks({ what }: { what: Picking }) {
   const [strokes, setStrokes] = useState<Place[][]>([]);
   const [at, setAt] = useState<Place | null>(null);
   const [drawing, setDrawing] = useState(false);
+  const [following, setFollowing] = useState(false);
   const draws = what === "shadow" || what === "box";
   const params = { path: { shot: session.id } };
 
@@ -82,8 +87,32 @@ export function PlatePicks({ what }: { what: Picking }) {
       )
       .then(done);
 
+  /** That takes a while: what is being done is said meanwhile. */
+  async function follow(of: Place[]) {
+    setFollowing(true);
+    const ok = await session.offered(async () => {
+      const { found, frames } = await got(
+        api.POST("/api/shots/{shot}/plate/patches", { params, body: { frame, points: of } }),
+      );
+      say(
+        found === frames
+          ? "The area was followed through the whole plate"
+          : `The area was followed through ${found} of ${frames} frames; in the others it is lost`,
+      );
+    });
+    setFollowing(false);
+    done(ok);
+  }
+
   function take(of: Place[], metres?: number, deep?: number) {
     if (what === "ground") void align("ground", of);
+    else if (what === "patch") void follow(of);
+    else if (what === "cover")
+      void session
+        .offered(() =>
+          got(api.POST("/api/shots/{shot}/plate/covers", { params, body: { frame, points: of } })),
+        )
+        .then(done);
     else if (what === "horizon") void align("ground", of);
     else if (what === "box") void align("ground", of, 1, true);
     else if (what === "origin" || what === "direction") void align(what, of);
@@ -170,7 +199,8 @@ export function PlatePicks({ what }: { what: Picking }) {
     const box = event.currentTarget.getBoundingClientRect();
     return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
   };
-  const ready = (what === "ground" && places.length >= 3) || (what === "sun" && places.length >= 3);
+  const ready = !following && ["ground", "sun", "patch", "cover"].includes(what) && places.length >= 3;
+  const closed = what === "patch" || what === "cover";
   const box = what === "box" && strokes[0] ? [strokes[0][0]!, strokes[0][strokes[0].length - 1]!] : null;
   return (
     <div
@@ -202,7 +232,7 @@ export function PlatePicks({ what }: { what: Picking }) {
         if (drawing) {
           setDrawing(false);
           stroked(strokes);
-        } else if (!draws && places.length < (MEASURED[what] ?? 99)) picked(where(e));
+        } else if (!draws && !following && places.length < (MEASURED[what] ?? 99)) picked(where(e));
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") look({ picking: null });
@@ -223,6 +253,7 @@ export function PlatePicks({ what }: { what: Picking }) {
               points={stroke.map((p) => p.join()).join(" ")}
             />
           ))}
+        {closed && places.length > 2 && <polygon points={places.map((p) => p.join()).join(" ")} />}
         {what !== "sun" && places.length > 1 && <polyline points={places.map((p) => p.join()).join(" ")} />}
         {what === "sun" &&
           Array.from({ length: Math.ceil(places.length / 3) }, (_, k) => (
@@ -254,7 +285,7 @@ export function PlatePicks({ what }: { what: Picking }) {
         onPointerDown={(e) => e.stopPropagation()}
         onPointerUp={(e) => e.stopPropagation()}
       >
-        {says(what, places.length, strokes.length)}
+        {following ? "Following it through the plate …" : says(what, places.length, strokes.length)}
         {places.length === MEASURED[what] && (
           <input
             className="plain-input"
