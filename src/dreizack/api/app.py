@@ -21,6 +21,7 @@ from ..work.preview import VIEWS
 from . import (
     asking,
     deliveries,
+    grading,
     library,
     live,
     looks,
@@ -117,6 +118,7 @@ def create_app(
     add_problem_handlers(app)
     for room in (
         vocabulary,
+        grading,
         library,
         keeping,
         productions,

@@ -19,6 +19,7 @@ from ..core.light import CannotPlace
 from ..core.match import Contradicts
 from ..core.media import FormatError
 from ..core.motions import MotionFileError
+from ..core.optics import TableFileError
 from ..core.sandbox import FileRefused
 from ..core.sequence import SequenceFileError
 from ..store import Conflict, NotThere
@@ -110,6 +111,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(SequenceFileError)
     async def no_sequence(_: Request, why: SequenceFileError) -> JSONResponse:
         return problem(422, "The sequence was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(TableFileError)
+    async def no_table(_: Request, why: TableFileError) -> JSONResponse:
+        return problem(422, "The table was refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(CDLError)
     async def no_decisions(_: Request, why: CDLError) -> JSONResponse:

@@ -12,7 +12,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import MAX_FRAMES, Floor, Sheet, Shot, Vector, original_of, run_of, used_files
+from ..core.document import MAX_FRAMES, Floor, Optics, Sheet, Shot, Vector, original_of, run_of, used_files
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
@@ -116,6 +116,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         behind=shot.backdrop.kind,
         behind_key=hashlib.blake2b(_behind(shot).encode(), digest_size=8).hexdigest(),
         covered=bool(baked.covers),
+        tones=_tones(shot),
         view=shot.camera.view,
         lost=sorted(name for name in used_files(shot) if find(name) is None),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
@@ -136,6 +137,15 @@ def _behind(shot: Shot) -> str:
         moved = [shot.channels.get("/camera/exposure"), shot.drifts.get("/camera/exposure")]
         told += repr((shot.plate, shot.format.rate, shot.camera.exposure, shot.camera.view, moved))
     return told
+
+
+def _tones(shot: Shot) -> str:
+    """What curves and table of the grade depend on; empty where they do nothing."""
+    optics, plain = shot.optics, Optics()
+    if optics.curves == plain.curves and not optics.table.file:
+        return ""
+    told = repr((optics.curves, optics.table, shot.camera.view))
+    return hashlib.blake2b(told.encode(), digest_size=8).hexdigest()
 
 
 Arrays = dict[str, np.ndarray[Any, Any]]

@@ -44,6 +44,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Table
+         * @description Bring a table of colours (.cube); a damaged one is refused with its line.
+         */
+        post: operations["bring_table_api_library_tables_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/tones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tones
+         * @description Curves and table of a shot's grade as lattices over codes of a logarithm (ACEScct): ``curves`` and
+         *     ``table`` (side, side, side, 3), as far as they do anything.
+         */
+        get: operations["tones_api_shots__shot__tones_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/grade.cube": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Table
+         * @description The whole grade at a frame as a table for shown colours (.cube).
+         */
+        get: operations["export_table_api_shots__shot__grade_cube_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scope
+         * @description A graph (PNG, ``across`` × ``down``) of what is in a picture: its codes R, G, B row by row.
+         */
+        post: operations["scope_api_scopes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scopes/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scope Targets
+         * @description Where the colours of bars lie in a vectorscope.
+         */
+        get: operations["scope_targets_api_scopes_targets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/finishes/{name}/chip": {
         parameters: {
             query?: never;
@@ -3550,6 +3651,60 @@ export interface components {
             drawn: boolean;
         };
         /**
+         * Curves
+         * @description Tones bent by hand: curves over codes of a logarithm (ACEScct), each through its points from 0 to 1;
+         *     and how saturated each hue is, over the circle from red (0) through green to blue and back (1), 0.5 as it
+         *     was.
+         */
+        Curves: {
+            /**
+             * strength
+             * @description How much of the curves is seen; 0 is none.
+             * @default 1
+             */
+            strength: number;
+            /**
+             * all
+             * @description All three channels.
+             */
+            all?: [
+                number,
+                number
+            ][];
+            /**
+             * red
+             * @description Red alone.
+             */
+            red?: [
+                number,
+                number
+            ][];
+            /**
+             * green
+             * @description Green alone.
+             */
+            green?: [
+                number,
+                number
+            ][];
+            /**
+             * blue
+             * @description Blue alone.
+             */
+            blue?: [
+                number,
+                number
+            ][];
+            /**
+             * saturation by hue
+             * @description How saturated each hue is.
+             */
+            saturation?: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Deformation
          * @description A bend, twist, taper or bulge.
          *
@@ -4455,6 +4610,49 @@ export interface components {
              * @default 1
              */
             saturation: number;
+            /**
+             * vibrance
+             * @description Saturates what is pale, and leaves what is saturated.
+             * @default 0
+             */
+            vibrance: number;
+            /**
+             * pivot
+             * @description What contrast turns about, in stops from middle grey.
+             * @default 0
+             */
+            pivot: number;
+            /**
+             * hue of shadows
+             * @description 0 is red, 120 green, 240 blue.
+             * @default 210
+             */
+            dark_hue: number;
+            /**
+             * tint of shadows
+             * @description How much of that hue shadows take.
+             * @default 0
+             */
+            dark_tint: number;
+            /**
+             * hue of lights
+             * @description 0 is red, 120 green, 240 blue.
+             * @default 40
+             */
+            light_hue: number;
+            /**
+             * tint of lights
+             * @description How much of that hue what is bright takes.
+             * @default 0
+             */
+            light_tint: number;
+            /**
+             * reaches
+             * @description The whole picture, titles alone or what is behind them; curves and table go with it.
+             * @default everything
+             * @enum {string}
+             */
+            reaches: "everything" | "titles" | "what is behind";
         };
         /**
          * Grain
@@ -5531,6 +5729,12 @@ export interface components {
             grain?: components["schemas"]["Grain"];
             /** grade */
             grade?: components["schemas"]["Grade"];
+            /** curves */
+            curves?: components["schemas"]["Curves"];
+            /** table */
+            table?: components["schemas"]["Table"];
+            /** weave */
+            weave?: components["schemas"]["Weave"];
             /** letterbox */
             letterbox?: components["schemas"]["Letterbox"];
         };
@@ -6275,6 +6479,18 @@ export interface components {
             /** Name */
             name: string;
             look: components["schemas"]["Look"];
+        };
+        /**
+         * ScopeTarget
+         * @description Where a full colour of bars lies in a vectorscope, from 0 to 1 from the left and the top.
+         */
+        ScopeTarget: {
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Sequence
@@ -7739,6 +7955,41 @@ export interface components {
             span?: components["schemas"]["Span"];
             visibility?: components["schemas"]["Visibility"];
         };
+        /**
+         * Table
+         * @description A table of colours from elsewhere (.cube).
+         */
+        Table: {
+            /**
+             * strength
+             * @description How much of the table is seen; 0 is none.
+             * @default 1
+             */
+            strength: number;
+            /**
+             * table
+             * @description The table of colours.
+             * @default
+             */
+            file: string;
+            /**
+             * made for
+             * @description What the table expects: colours as they are shown, or a logarithm of light (ACEScct).
+             * @default shown colours
+             * @enum {string}
+             */
+            takes: "shown colours" | "log light";
+        };
+        /**
+         * TableFile
+         * @description A table of colours in the library, by the name its content gives it; its steps along a side.
+         */
+        TableFile: {
+            /** File */
+            file: string;
+            /** Steps */
+            steps: number;
+        };
         /** Take */
         Take: {
             /** Name */
@@ -8465,6 +8716,42 @@ export interface components {
             shoulder_start: number;
         };
         /**
+         * Weave
+         * @description Film that does not lie quite still in its gate, and a lens that breathes.
+         */
+        Weave: {
+            /**
+             * amount
+             * @description How far the picture wanders.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * pace
+             * @description How quickly it wanders.
+             * @default 4
+             */
+            pace: number;
+            /**
+             * turn
+             * @description How far it turns with that.
+             * @default 0
+             */
+            turn: number;
+            /**
+             * breathing
+             * @description How much larger and smaller it becomes.
+             * @default 0
+             */
+            breathing: number;
+            /**
+             * seed
+             * @description Another number wanders another way.
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
          * Wire
          * @description The edges of a body as thin tubes.
          */
@@ -8766,7 +9053,8 @@ export interface components {
          *
          *     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
          *     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
-         *     of their parts.
+         *     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
+         *     of the grade, empty where they do nothing.
          */
         SceneFacts: {
             /** Revision */
@@ -8808,6 +9096,8 @@ export interface components {
             behind_key: string;
             /** Covered */
             covered: boolean;
+            /** Tones */
+            tones: string;
             /** View */
             view: string;
             /** Lost */
@@ -8935,6 +9225,470 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GuideInfo"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_table_api_library_tables_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableFile"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tones_api_shots__shot__tones_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_table_api_shots__shot__grade_cube_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scope_api_scopes_post: {
+        parameters: {
+            query: {
+                what: "waveform" | "channels" | "histogram" | "vectorscope";
+                width: number;
+                height: number;
+                across?: number;
+                down?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scope_targets_api_scopes_targets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopeTarget"][];
                 };
             };
             /** @description The request cannot be read */

@@ -81,7 +81,8 @@ class SceneFacts(BaseModel):
 
     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
-    of their parts.
+    of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
+    of the grade, empty where they do nothing.
     """
 
     revision: int
@@ -99,6 +100,7 @@ class SceneFacts(BaseModel):
     behind: Literal["colour", "gradient", "surroundings", "picture", "video", "plate"]
     behind_key: str
     covered: bool
+    tones: str
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

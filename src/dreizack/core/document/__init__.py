@@ -41,6 +41,7 @@ from .swarm import MAX_GRAINS, Swarm
 from .telling import Telling
 from .timing import Timing
 from .title import Title
+from .tones import Curves
 from .versions import NewerDocument, schema_version
 from .visibility import Visibility
 from .vocabulary import describe, fresh
@@ -62,6 +63,7 @@ __all__ = [
     "Copies",
     "Coupling",
     "Cover",
+    "Curves",
     "Deformation",
     "DrawnShape",
     "Drift",

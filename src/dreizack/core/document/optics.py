@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import Field
 
-from .ground import Colour, Section, colour, number, thing_name
+from .ground import Colour, Section, choice, colour, number, thing_name
 from .plain_text import Line
+from .tones import Curves, Table
 
 
 def _amount(tells: str, high: float = 1.0, step: float = 0.002) -> Any:
@@ -274,6 +275,63 @@ class Grade(Section):
     power_g: float = _per_colour(0.1, 4, 1.0, "power green", "Bends green: above 1 darker in the middle.")
     power_b: float = _per_colour(0.1, 4, 1.0, "power blue", "Bends blue: above 1 darker in the middle.")
     saturation: float = number(1.0, 0, 3, label="saturation", step=0.005, tells="0 is grey.")
+    vibrance: float = number(
+        0.0,
+        -1,
+        2,
+        label="vibrance",
+        step=0.005,
+        tells="Saturates what is pale, and leaves what is saturated.",
+    )
+    pivot: float = number(
+        0.0,
+        -6,
+        6,
+        label="pivot",
+        unit="stops",
+        step=0.02,
+        tells="What contrast turns about, in stops from middle grey.",
+    )
+    dark_hue: float = number(
+        210.0, -3600, 3600, label="hue of shadows", unit="°", step=0.5, tells="0 is red, 120 green, 240 blue."
+    )
+    dark_tint: float = number(
+        0.0, 0, 1, label="tint of shadows", step=0.005, tells="How much of that hue shadows take."
+    )
+    light_hue: float = number(
+        40.0, -3600, 3600, label="hue of lights", unit="°", step=0.5, tells="0 is red, 120 green, 240 blue."
+    )
+    light_tint: float = number(
+        0.0, 0, 1, label="tint of lights", step=0.005, tells="How much of that hue what is bright takes."
+    )
+    reaches: Literal["everything", "titles", "what is behind"] = choice(
+        "everything",
+        label="reaches",
+        tells="The whole picture, titles alone or what is behind them; curves and table go with it.",
+    )
+
+
+class Weave(Section):
+    """Film that does not lie quite still in its gate, and a lens that breathes."""
+
+    amount: float = number(
+        0.0, 0, 0.1, label="amount", unit="× h", step=0.0001, tells="How far the picture wanders."
+    )
+    pace: float = number(
+        4.0, 0.05, 30, label="pace", unit="/s", step=0.05, tells="How quickly it wanders.", keyable=False
+    )
+    turn: float = number(0.0, 0, 5, label="turn", unit="°", step=0.01, tells="How far it turns with that.")
+    breathing: float = number(
+        0.0, 0, 0.2, label="breathing", step=0.0005, tells="How much larger and smaller it becomes."
+    )
+    seed: int = Field(
+        1,
+        ge=0,
+        le=100_000,
+        title="seed",
+        description="Another number wanders another way.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 1},
+    )
 
 
 class Letterbox(Section):
@@ -307,4 +365,7 @@ class Optics(Section):
     halation: Halation = Field(default_factory=Halation, title="halation")
     grain: Grain = Field(default_factory=Grain, title="grain")
     grade: Grade = Field(default_factory=Grade, title="grade")
+    curves: Curves = Field(default_factory=Curves, title="curves")
+    table: Table = Field(default_factory=Table, title="table")
+    weave: Weave = Field(default_factory=Weave, title="weave")
     letterbox: Letterbox = Field(default_factory=Letterbox, title="letterbox")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..optics import Finishing, Place, PlateGrain
+from ..optics import Finishing, Place, PlateGrain, Tones
 from ..render import Window, backdrop_picture, cover_matte
 from ..scene import FrameState
 
@@ -31,4 +31,6 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
         state.bending,
         grain,
         hidden,
+        Tones(*state.tones) if state.tones is not None else None,
+        state.graded,
     )

@@ -2,12 +2,15 @@
 channels."""
 
 from .alone import Alone, alone
+from .cube_file import TableFileError, library_table, read_cube, write_cube
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .looks import LOOKS, PictureLook, looked
 from .passes import Passes, PassName
-from .pipeline import STEPS, Finishing, Step, finished, margin_of, needed_passes, scene_light
+from .pipeline import STEPS, Finishing, Step, finished, grade_lattice, margin_of, needed_passes, scene_light
+from .scopes import histogram, targets, vectorscope, waveform
 from .settings import Place, Values
 from .steps.plate_grain import PlateGrain
+from .steps.tones import Tones, tone_lattices
 from .transforms import LOW, SPAN, TRANSFORMS, cube
 from .view import SHOULDER_START, display_values, to_display, view_curve
 
@@ -26,6 +29,8 @@ __all__ = [
     "Place",
     "PlateGrain",
     "Step",
+    "TableFileError",
+    "Tones",
     "Values",
     "alone",
     "channel_shown",
@@ -35,11 +40,20 @@ __all__ = [
     "display_values",
     "false_colour",
     "finished",
+    "grade_lattice",
+    "histogram",
+    "library_table",
     "looked",
     "margin_of",
     "needed_passes",
+    "read_cube",
     "scene_light",
     "shown_clipped",
+    "targets",
     "to_display",
+    "tone_lattices",
+    "vectorscope",
     "view_curve",
+    "waveform",
+    "write_cube",
 ]

@@ -13,6 +13,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import from_display
 from .passes import Passes, PassName
 from .plate_lens import lens_bent
 from .settings import Place, Values
@@ -21,8 +22,9 @@ from .steps.flare import flared
 from .steps.grade import boxed, graded
 from .steps.lens import bloomed, diffused, distorted, fringed, rayed, streaked, veiled, vignetted
 from .steps.plate_grain import PlateGrain, with_plate_grain
-from .steps.warp import bent, drawn_out
-from .view import to_display
+from .steps.tones import Tones, toned
+from .steps.warp import bent, drawn_out, woven
+from .view import CURVES, display_values, to_display
 
 Floats = NDArray[np.float32]
 
@@ -35,7 +37,8 @@ class Finishing:
     whole one (none: it is whole); ``shadow_tone``, what full shadow takes of the backdrop, channel by
     channel; ``bending``, the radial term of the lens that the backdrop was seen through, and
     ``plate_grain`` its grain, for what is before it; ``hidden`` (height, width, 1), how much of what was
-    traced is hidden behind something in the backdrop."""
+    traced is hidden behind something in the backdrop; ``tones``, curves and table of the grade, and what is
+    ``graded``."""
 
     exposure: float
     view: str
@@ -46,6 +49,8 @@ class Finishing:
     bending: float = 0.0
     plate_grain: PlateGrain | None = None
     hidden: NDArray[np.floating] | None = None
+    tones: Tones | None = None
+    graded: str = "everything"
 
 
 @dataclass(frozen=True)
@@ -101,6 +106,33 @@ def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     return result
 
 
+def graded_where(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+    """Grade, curves and table on the whole picture, on titles alone or on what is behind them."""
+    if not settings.optics:
+        return light
+    made = graded(light, settings.optics, settings.place or Place(*passes.size))
+    made = toned(made, settings.optics, settings.tones, settings.view)
+    if settings.graded == "everything" or made is light:
+        return made
+    taken = as_filmed(passes, settings).coverage
+    result: Floats = light + (taken if settings.graded == "titles" else 1 - taken) * (made - light)
+    return result
+
+
+def grade_lattice(settings: Finishing, side: int = 33) -> Floats:
+    """Grade, curves and table as a lattice (side, side, side, 3) of shown colours, by red, green and blue:
+    what of the optics goes by a pixel's colour alone. For a view transform that has no inverse here the
+    shoulder stands."""
+    steps = np.linspace(0, 1, side, dtype=np.float32)
+    shown = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
+    view = settings.view if settings.view in CURVES else "shoulder"
+    light = from_display(shown, view).reshape(side * side, side, 3)
+    if settings.optics:
+        light = graded(light, settings.optics, Place(side, side * side))
+        light = toned(light, settings.optics, settings.tones, settings.view)
+    return display_values(light, view).reshape(shown.shape)
+
+
 def optical(
     apply: Callable[[Floats, Values, Place], Floats],
 ) -> Callable[[Floats, Passes, Finishing], Floats]:
@@ -120,6 +152,7 @@ STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
     Step("bending", optical(bent), kind="moves"),
     Step("blur", optical(drawn_out), kind="moves"),
+    Step("weave", optical(woven), kind="moves"),
     Step("distortion", optical(distorted), kind="moves"),
     Step("aberration", optical(fringed), kind="moves"),
     Step("diffusion", optical(diffused), kind="spreads"),
@@ -133,7 +166,7 @@ STEPS: tuple[Step, ...] = (
     Step("plate grain", grained_as_plate),
     Step("halation", optical(halated), kind="spreads"),
     Step("grain", optical(grained)),
-    Step("grade", optical(graded)),
+    Step("grade", graded_where),
     Step("letterbox", optical(boxed)),
 )
 

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Fill, Floor, Shot, SurfacePicture
+from ..document import Bodied, Curves, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import SurroundingsState
 from .baking import Baked, BakedBody, BakedLight, plate_bending
@@ -188,7 +188,8 @@ class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
     what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, ``bending``, the
-    radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``."""
+    radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``,
+    ``tones`` (curves and table of the grade) and what is ``graded``."""
 
     pose: Pose
     around: SurroundingsState
@@ -212,6 +213,8 @@ class FrameState:
     plate_grain: tuple[tuple[float, float, float], float, float] | None = None
     covers: tuple[CoverState, ...] = ()
     patches: tuple[PatchState, ...] = ()
+    tones: tuple[Any, ...] | None = None
+    graded: str = "everything"
 
     @property
     def things_key(self) -> Any:
@@ -301,6 +304,8 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         shadow_tone=_three(baked.shadow_tone[index]),
         bending=plate_bending(shot),
         plate_grain=_grain(shot),
+        tones=_tones(shot),
+        graded=shot.optics.grade.reaches,
         covers=tuple(
             CoverState(
                 cover.outlines[index],
@@ -323,6 +328,15 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
             for patch in baked.patches
         ),
     )
+
+
+def _tones(shot: Shot) -> tuple[Any, ...] | None:
+    """Curves, each a tuple of points, the table and what it is made for; None where none does anything."""
+    curves, table, plain = shot.optics.curves, shot.optics.table, Curves()
+    names = ("all", "red", "green", "blue", "saturation")
+    if not table.file and all(getattr(curves, name) == getattr(plain, name) for name in names):
+        return None
+    return (*(tuple(getattr(curves, name)) for name in names), table.file, table.takes)
 
 
 def _grain(shot: Shot) -> tuple[tuple[float, float, float], float, float] | None:

@@ -9,6 +9,7 @@ import { point, samePointed, useView } from "../view";
 import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
 import { AddThings } from "../artwork/AddThings";
+import { Curves } from "./Curves";
 import { DrawLineRow } from "./DrawLineRow";
 import { LookRow } from "./LookRow";
 import { MarkTools } from "./MarkTools";
@@ -23,6 +24,7 @@ import { PlateTools } from "./plate/PlateTools";
 import { ReachRows } from "./ReachRows";
 import { SoundTools } from "./SoundTools";
 import { SingleOut } from "./SingleOut";
+import { TableRow } from "./TableRow";
 import { TypefaceRow } from "./TypefaceRow";
 import { Words } from "./Words";
 import { useCameraCommands } from "./useCameraCommands";
@@ -207,7 +209,16 @@ function WholeRows({ thing }: { thing: Listed }) {
 }
 
 /** Values shown by something better than a line of text. */
-const WITHOUT = ["/setting/typeface", "/cut", "/fill/picture", "/picture", "/listed", "/clip", "/solve"];
+const WITHOUT = [
+  "/setting/typeface",
+  "/cut",
+  "/fill/picture",
+  "/picture",
+  "/listed",
+  "/clip",
+  "/solve",
+  "/table/file",
+];
 
 function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
@@ -271,6 +282,8 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           place: thing.kind === "title" && <SingleOut at={thing.at} />,
           fill: <PictureRow at={thing.at} />,
           grade: <GradeTools />,
+          curves: thing.kind === "optics" && <Curves at={`${thing.at}/curves`} />,
+          table: thing.kind === "optics" && <TableRow at={`${thing.at}/table`} />,
           "line of the words": <DrawLineRow at={`${thing.at}/path`} thing={thing.key} />,
         }}
       />

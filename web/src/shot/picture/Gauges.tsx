@@ -50,7 +50,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
-        <Tooltip title="Immediate, drawn by the browser: without shadows in the light of the surroundings, things mirrored in each other, glass that bends what is behind, light scattered below the surface, slides, depth of field and motion blur">
+        <Tooltip title="Immediate, drawn by the browser: without shadows in the light of the surroundings, things mirrored in each other, glass that bends what is behind, light scattered below the surface, slides, depth of field and motion blur; a grade of titles alone goes over everything">
           <button aria-pressed={!tracing} onClick={() => chooseView(false)}>
             Live
           </button>

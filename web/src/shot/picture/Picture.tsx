@@ -11,6 +11,7 @@ import "../artwork/artwork.css";
 import { AnswerCard } from "./AnswerCard";
 import { Gaps } from "./Gaps";
 import { RegionFrame, RegionPicker } from "./RegionPicker";
+import { drawsOnRequest, tellDrawn } from "./drawn";
 import { Guides } from "./Guides";
 import { PlateOverlay } from "./plate/PlateOverlay";
 import { ShadowTips } from "./ShadowTips";
@@ -82,12 +83,18 @@ export function Picture() {
         target.dataset.times = "1";
         if (!useView.getState().shown) look({ shown: true });
         placeMarks(made, marks.current, useView.getState().pointed);
+        tellDrawn();
       };
-      made.onRefined = (times) => (target.dataset.times = String(times));
+      made.onRefined = (times) => {
+        target.dataset.times = String(times);
+        tellDrawn();
+      };
+      const quiet = drawsOnRequest(() => made.draw());
       const state = session.store.getState();
       if (state.scene) made.show(state.scene, useView.getState().frame);
       return () => {
         stage.current = null;
+        quiet();
         made.dispose();
       };
     } catch {

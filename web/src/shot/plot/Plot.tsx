@@ -9,6 +9,7 @@ import { Footprints } from "./Footprints";
 import { hull, place } from "./geometry";
 import { Handle } from "./Handle";
 import { MotionPath } from "./MotionPath";
+import { Scopes } from "./Scopes";
 import { LightSymbol } from "./LightSymbol";
 import { around, onPaper, type Drawn, type Extent, type Side } from "./projection";
 import "./plot.css";
@@ -21,6 +22,7 @@ export function Plot() {
   const pointed = useView((s) => s.pointed);
   const [side, setSide] = useState<Side>("plan");
   const [view, setView] = useState<Extent | null>(null);
+  const [scopes, setScopes] = useState(false);
   const [fits, setFits] = useState(0);
   const [size, setSize] = useState({ width: 300, height: 300 });
   const paper = useRef<SVGSVGElement>(null);
@@ -66,8 +68,9 @@ export function Plot() {
           {(["plan", "elevation"] as const).map((name) => (
             <button
               key={name}
-              aria-pressed={side === name}
+              aria-pressed={!scopes && side === name}
               onClick={() => {
+                setScopes(false);
                 setSide(name);
                 setView(null);
               }}
@@ -75,6 +78,11 @@ export function Plot() {
               {name === "plan" ? "Plan" : "Elevation"}
             </button>
           ))}
+          <Tooltip title="What is in the picture: waveform, channels, histogram, vectorscope">
+            <button aria-pressed={scopes} onClick={() => setScopes(true)}>
+              Scopes
+            </button>
+          </Tooltip>
         </div>
         <span className="grow" />
         <Tooltip title="Show everything">
@@ -89,9 +97,11 @@ export function Plot() {
           </IconButton>
         </Tooltip>
       </div>
+      {scopes && <Scopes />}
       <svg
         ref={paper}
         className="plot-paper"
+        style={scopes ? { display: "none" } : undefined}
         viewBox={shown ? `${shown.x} ${shown.y} ${shown.width} ${shown.height}` : undefined}
         onWheel={onWheel}
         onPointerDown={(e) => {

@@ -13,9 +13,14 @@ Floats = NDArray[np.float32]
 GREY = np.float32(0.18)
 # How much red and blue change at full warmth, in stops.
 WARM = 0.7
-PLAIN = {"contrast": 1.0, "warmth": 0.0, "saturation": 1.0} | {
-    f"{name}_{c}": at for name, at in (("slope", 1.0), ("offset", 0.0), ("power", 1.0)) for c in "rgb"
-}
+PLAIN = {
+    "contrast": 1.0,
+    "warmth": 0.0,
+    "saturation": 1.0,
+    "vibrance": 0.0,
+    "dark_tint": 0.0,
+    "light_tint": 0.0,
+} | {f"{name}_{c}": at for name, at in (("slope", 1.0), ("offset", 0.0), ("power", 1.0)) for c in "rgb"}
 
 
 def graded(light: Floats, of: Values, place: Place) -> Floats:
@@ -28,7 +33,8 @@ def graded(light: Floats, of: Values, place: Place) -> Floats:
         stops = WARM * of["grade/warmth"]
         made = made * np.array([2.0**stops, 1.0, 2.0**-stops], np.float32)
     if of["grade/contrast"] != 1:
-        made = GREY * np.power(np.maximum(made, 0) / GREY, np.float32(of["grade/contrast"]))
+        pivot = np.float32(float(GREY) * 2.0 ** float(of["grade/pivot"]))
+        made = pivot * np.power(np.maximum(made, 0) / pivot, np.float32(of["grade/contrast"]))
     slope, offset, power = (
         np.array([of[f"grade/{name}_{c}"] for c in "rgb"], np.float32)
         for name in ("slope", "offset", "power")
@@ -44,7 +50,46 @@ def graded(light: Floats, of: Values, place: Place) -> Floats:
         made *= saturation
         made += (1 - saturation) * grey
         np.maximum(made, 0, out=made)
+    return _tinted(_vibrant(made, float(of["grade/vibrance"])), of)
+
+
+def _vibrant(light: Floats, amount: float) -> Floats:
+    """More saturation the less there is: all of it for grey, none where a channel is 0."""
+    if not amount:
+        return light
+    high = light.max(axis=-1, keepdims=True)
+    share = (high - light.min(axis=-1, keepdims=True)) / np.maximum(high, np.float32(1e-6))
+    grey = luminance(light).astype(np.float32)[..., None]
+    made: Floats = np.maximum(grey + (1 + np.float32(amount) * (1 - share)) * (light - grey), 0).astype(
+        np.float32
+    )
     return made
+
+
+def tint_of(hue: float) -> Floats:
+    """A full colour of a hue in degrees (3,), of luminance 1: 0 is red, 120 green, 240 blue.
+
+    >>> float(luminance(tint_of(40.0)).round(6))
+    1.0
+    """
+    sixths: NDArray[np.float64] = np.array([5.0, 3.0, 1.0]) + hue / 60
+    away: NDArray[np.float64] = np.minimum(sixths % 6, 4 - sixths % 6)
+    colour = (1 - np.clip(away, 0, 1)).astype(np.float32)
+    return (colour / float(luminance(colour))).astype(np.float32)
+
+
+def _tinted(light: Floats, of: Values) -> Floats:
+    """Shadows and what is bright towards a hue of their own, luminance kept: half and half at middle grey."""
+    if not (of["grade/dark_tint"] or of["grade/light_tint"]):
+        return light
+    grey = luminance(light).astype(np.float32)[..., None]
+    bright = grey / (grey + GREY)
+    made = light
+    for name, share in (("dark", 1 - bright), ("light", bright)):
+        amount = np.float32(of[f"grade/{name}_tint"])
+        if amount:
+            made = made + amount * share * (grey * tint_of(of[f"grade/{name}_hue"]) - made)
+    return np.maximum(made, 0).astype(np.float32)
 
 
 def boxed(light: Floats, of: Values, place: Place) -> Floats:

@@ -63,6 +63,18 @@ def _warped(light: Floats, matrix: Floats) -> Floats:
     return np.asarray(made, np.float32).reshape(light.shape)
 
 
+def woven(light: Floats, of: Values, place: Place) -> Floats:
+    """The picture where film in its gate has it: moved, turned and enlarged about its middle."""
+    across, down = of.get("weave/x", 0.0), of.get("weave/y", 0.0)
+    angle, larger = of.get("weave/angle", 0.0), of.get("weave/zoom", 0.0)
+    if not (across or down or angle or larger):
+        return light
+    x, y = place.width / 2 - place.left - 0.5, place.height / 2 - place.top - 0.5
+    matrix = _about(x, y, 1 + larger, np.radians(angle))
+    matrix[:, 2] += np.array([across, down], np.float32) * place.height
+    return _warped(light, matrix)
+
+
 def bent(light: Floats, of: Values, place: Place) -> Floats:
     """Pixels from elsewhere: bulge and twirl about a place, rings around it, and shimmer."""
     if not any(of[f"bend/{name}"] for name in ("bulge", "twirl", "ripple", "shimmer")):

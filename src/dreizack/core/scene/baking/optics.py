@@ -6,8 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel
 
-from ...document import Light, Optics
+from ...document import Drift, Light, Optics
+from ...document.optics import Weave
 from ...motion import Motion
+from ...motion.drift import drift
 from ..viewing import camera_axes
 from .baked import BakedBody, BakedLight
 from .hiding import seen_share
@@ -57,8 +59,27 @@ def baked_optics(
             size = float(found["flare/size"].max())
             share = seen_share(seen, size, np.where(before, ahead, 0.0), bodies, position, axes, half)
             found["flare/amount"] = found["flare/amount"] * share * _within(seen, aspect)
+    found |= _weave(optics.weave, found, motion)
     found["bend/flow"] = found["bend/flow"] * motion.frames / motion.shot.format.rate.per_second
     return found
+
+
+def _weave(weave: Weave, found: dict[str, Floats], motion: Motion) -> dict[str, Floats]:
+    """How far the picture is off (heights of it), turned (degrees) and larger by then (frames,)."""
+    if not (motion.keyed("/optics/weave") or weave.amount or weave.turn or weave.breathing):
+        return {}
+    rate = motion.shot.format.rate.per_second
+
+    def wanders(name: str, pace: float) -> Floats:
+        by = Drift(amplitude=1.0, frequency=min(pace, 25.0), seed=weave.seed)
+        return drift(by, f"/weave/{name}", motion.frames, rate)
+
+    return {
+        "weave/x": found["weave/amount"] * wanders("x", weave.pace),
+        "weave/y": found["weave/amount"] * wanders("y", weave.pace),
+        "weave/angle": found["weave/turn"] * wanders("angle", weave.pace),
+        "weave/zoom": found["weave/breathing"] * wanders("zoom", weave.pace / 4),
+    }
 
 
 def _within(seen: Floats, aspect: float) -> Floats:
@@ -73,7 +94,7 @@ def _idle(optics: Optics) -> bool:
     """Whether none of it does anything: effects have no amount, grade and frame are as new ones are."""
     plain = Optics()
     amounts = [getattr(getattr(optics, name), "amount", 0.0) for name in Optics.model_fields]
-    others = ("grade", "letterbox", "blur", "bend")
+    others = ("grade", "letterbox", "blur", "bend", "curves", "table", "weave")
     return not any(amounts) and all(getattr(optics, name) == getattr(plain, name) for name in others)
 
 

@@ -110,10 +110,20 @@ export class Display {
     }),
   );
 
-  private readonly optics = new OpticsChain();
+  private readonly optics: OpticsChain;
   private view = "shoulder";
 
-  constructor(private readonly redraw: () => void) {}
+  constructor(
+    shot: string,
+    private readonly redraw: () => void,
+  ) {
+    this.optics = new OpticsChain(shot, redraw);
+  }
+
+  /** Curves and table of the grade, by their key. */
+  toned(key: string): void {
+    this.optics.tones.by(key);
+  }
 
   /** Show through this view transform, as soon as its cube is here. */
   through(view: string): void {

@@ -56,7 +56,7 @@ export class LiveStage {
   /** Something has changed since what was drawn last. */
   private moved = false;
   private pose: CameraPose | null = null;
-  private readonly display = new Display(() => this.draw());
+  private readonly display: Display;
   private readonly mirror = new Mirror();
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
@@ -86,6 +86,7 @@ export class LiveStage {
       antialias: false,
       powerPreference: "high-performance",
     });
+    this.display = new Display(shot, () => this.draw());
     this.shades = new Shades(this.renderer);
     this.letters = new Letters(this.world, this.shades, shot, () => this.draw());
     this.seen = new Seen(this.world, this.camera, this.letters.nodes);
@@ -179,6 +180,7 @@ export class LiveStage {
     this.shades.place(scene, frame, this.letters.nodes, this.camera, size, taps, side);
     this.mirrorFloors(scene, size);
     this.display.through(scene.facts.view);
+    this.display.toned(scene.facts.tones);
     // What is seen through glass is drawn for every part anew.
     const whole = materials.some(
       (material) => material instanceof THREE.MeshPhysicalMaterial && material.transmission > 0,

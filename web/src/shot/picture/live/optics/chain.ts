@@ -4,6 +4,7 @@ import { Passes } from "./passes";
 import { rays, streaks } from "./lines";
 import { BRIGHTER, spread } from "./spread";
 import type { OpticsValues } from "./values";
+import { Tones } from "./tones";
 import { warped } from "./warp";
 
 /** Pixels that come from elsewhere: one radial term, and red and blue imaged at other sizes. */
@@ -24,6 +25,8 @@ void main() {
 
 const COMPOSE = `uniform sampler2D light, softened, around, lines, drawn, flared, veil, rim;
 uniform float diffusion, bloom, threshold, knee, streak, ray, flaring, veiled, exposure, halation, rimThreshold;
+uniform float vibrance, pivot, darkTint, lightTint;
+uniform vec3 darkColour, lightColour;
 uniform float dark, begins, roundness, contrast, warmth, saturation, bars, grain, grainSize, grainColour, seed;
 uniform vec3 bloomTint, streakTint, rayTint, rimTint, slope, offset, power;
 uniform vec2 size;
@@ -63,10 +66,17 @@ void main() {
     lit *= 1.0 + ( factor - 1.0 ) * lit / ( lit + 0.02 );
   }
   lit *= vec3( exp2( 0.7 * warmth ), 1.0, exp2( -0.7 * warmth ) );
-  if ( contrast != 1.0 ) lit = 0.18 * pow( max( lit, 0.0 ) / 0.18, vec3( contrast ) );
+  if ( contrast != 1.0 ) lit = pivot * pow( max( lit, 0.0 ) / pivot, vec3( contrast ) );
   lit = pow( max( lit * slope + offset, 0.0 ), power );
   float grey = dot( lit, vec3( 0.2126, 0.7152, 0.0722 ) );
   lit = max( grey + saturation * ( lit - grey ), 0.0 );
+  float high = max( lit.r, max( lit.g, lit.b ) ), low = min( lit.r, min( lit.g, lit.b ) );
+  grey = dot( lit, vec3( 0.2126, 0.7152, 0.0722 ) );
+  lit = max( grey + ( 1.0 + vibrance * ( 1.0 - ( high - low ) / max( high, 1e-6 ) ) ) * ( lit - grey ), 0.0 );
+  grey = dot( lit, vec3( 0.2126, 0.7152, 0.0722 ) );
+  float bright = grey / ( grey + 0.18 );
+  lit += darkTint * ( 1.0 - bright ) * ( grey * darkColour - lit );
+  lit = max( lit + lightTint * bright * ( grey * lightColour - lit ), 0.0 );
   if ( bars > 0.0 ) {
     vec2 open = vec2( min( size.x, size.y * bars ), min( size.y, size.x / bars ) );
     vec2 edge = clamp( open / 2.0 - abs( middle ) + 0.5, 0.0, 1.0 );
@@ -79,12 +89,28 @@ const three = (of: OpticsValues, name: string, parts: string[]) =>
   new THREE.Vector3(...parts.map((part) => of(`${name}${part}`)));
 const tint = (of: OpticsValues, effect: string) => three(of, `${effect}/tint/`, ["r", "g", "b"]);
 
+/** A full colour of a hue in degrees, of luminance 1. */
+function hueOf(degrees: number): THREE.Vector3 {
+  const parts = [5, 3, 1].map((begin) => {
+    const sixth = (((begin + degrees / 60) % 6) + 6) % 6;
+    return 1 - Math.max(0, Math.min(1, Math.min(sixth, 4 - sixth)));
+  });
+  const luma = 0.2126 * parts[0]! + 0.7152 * parts[1]! + 0.0722 * parts[2]!;
+  return new THREE.Vector3(...parts.map((part) => part / luma));
+}
+
 /**
  * The steps of the core between tracing and the view transform, in the same order and from the same numbers. Simpler
  * here: what spreads is taken from the picture before diffusion, and grain has another pattern.
+ * Grade, curves and table go over the whole picture, bars with them.
  */
 export class OpticsChain {
   private readonly passes = new Passes();
+  readonly tones: Tones;
+
+  constructor(shot: string, redraw: () => void) {
+    this.tones = new Tones(shot, redraw);
+  }
 
   /** The picture after all steps, exposure with them. */
   apply(
@@ -125,7 +151,7 @@ export class OpticsChain {
         : light;
     const [streak, ray] = [of("streak/amount"), of("rays/amount")];
     const has = (amount: number, reach: number) => (amount > 0 && reach > 0 ? amount : 0);
-    return passes.draw(
+    const composed = passes.draw(
       renderer,
       COMPOSE,
       {
@@ -190,13 +216,21 @@ export class OpticsChain {
         offset: three(of, "grade/offset", ["_r", "_g", "_b"]),
         power: three(of, "grade/power", ["_r", "_g", "_b"]),
         saturation: of("grade/saturation"),
+        vibrance: of("grade/vibrance"),
+        pivot: 0.18 * 2 ** of("grade/pivot"),
+        darkTint: of("grade/dark_tint"),
+        lightTint: of("grade/light_tint"),
+        darkColour: hueOf(of("grade/dark_hue")),
+        lightColour: hueOf(of("grade/light_hue")),
         bars: of("letterbox/aspect"),
       },
       passes.target("composed", width, height),
     );
+    return this.tones.apply(passes, renderer, composed, width, height, of);
   }
 
   dispose(): void {
     this.passes.dispose();
+    this.tones.dispose();
   }
 }

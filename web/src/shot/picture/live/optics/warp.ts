@@ -42,6 +42,17 @@ void main() {
   gl_FragColor = vec4( sum / 64.0, 1.0 );
 }`;
 
+/** The picture moved, turned and enlarged, as film in its gate has it. */
+const WEAVE = `uniform sampler2D light;
+uniform vec2 size, shift;
+uniform float turn, larger;
+void main() {
+  vec2 wide = vec2( size.x / size.y, 1.0 );
+  vec2 at = ( place - 0.5 ) * wide - shift;
+  vec2 from = vec2( cos( turn ) * at.x + sin( turn ) * at.y, cos( turn ) * at.y - sin( turn ) * at.x ) / larger;
+  gl_FragColor = texture2D( light, from / wide + 0.5 );
+}`;
+
 /** The picture after bending and drawing out; itself where neither does anything. */
 export function warped(
   passes: Passes,
@@ -92,5 +103,19 @@ export function warped(
     );
   if (zoom > 0) light = draw("zoom", still, Math.log1p(zoom), 0);
   if (spin > 0) light = draw("spin", still, 0, THREE.MathUtils.degToRad(spin));
+  const [x, y, turned, zoomed] = [of("weave/x"), of("weave/y"), of("weave/angle"), of("weave/zoom")];
+  if (x || y || turned || zoomed)
+    light = passes.draw(
+      renderer,
+      WEAVE,
+      {
+        light,
+        size,
+        shift: new THREE.Vector2(x, -y),
+        turn: THREE.MathUtils.degToRad(turned),
+        larger: 1 + zoomed,
+      },
+      passes.target("woven", width, height),
+    );
   return light;
 }
