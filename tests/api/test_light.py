@@ -7,6 +7,7 @@ from typing import Any
 
 import cv2
 import numpy as np
+import pytest
 from fastapi.testclient import TestClient
 
 from dreizack.core.document import Finish, write_shot
@@ -237,3 +238,30 @@ def test_takes_come_and_go(client: TestClient, made: str) -> None:
     assert client.get(f"/api/shots/{made}").json()["document"]["camera"]["focal_length"] != 85
     assert client.delete(f"/api/shots/{made}/takes/cold%20rim").status_code == 204
     assert client.post(f"/api/shots/{made}/takes/cold%20rim/recall").status_code == 404
+
+
+def test_lights_for_a_spot_are_told_before_they_are_changed(client: TestClient, made: str) -> None:
+    before = client.get(f"/api/shots/{made}").json()
+    light = next(name for name, thing in before["document"]["things"].items() if thing["kind"] == "light")
+    spot = {"shares": {light: [0.4, 0.4, 0.4]}, "light": [0.4, 0.4, 0.4], "stops": 1.0}
+    found = client.post(f"/api/shots/{made}/paint", json={"spots": [spot]}).json()
+    assert [change["light"] for change in found["changes"]] == [light]
+    assert found["changes"][0]["stops"] == pytest.approx(1, abs=0.02)
+    assert found["reached"] == [pytest.approx(1, abs=0.02)]
+    assert client.get(f"/api/shots/{made}").json()["revision"] == before["revision"]
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {"spots": []},
+        {"spots": [{"shares": {"key": [-1, 0, 0]}, "light": [0, 0, 0]}]},
+        {"spots": [{"shares": {"key": [1e9, 0, 0]}, "light": [0, 0, 0]}]},
+        {"spots": [{"shares": {}, "light": [0, 0, 0]}], "limit": 90},
+        {"spots": [{"shares": {}, "light": [0, 0, 0]}], "thing": "x"},
+    ],
+)
+def test_spots_that_are_none_are_refused(client: TestClient, made: str, wrong: dict) -> None:  # type: ignore[type-arg]
+    assert client.post(f"/api/shots/{made}/paint", json=wrong).status_code == 422
+    nowhere = {"spots": [{"shares": {"nobody": [1, 1, 1]}, "light": [1, 1, 1]}]}
+    assert client.post(f"/api/shots/{made}/paint", json=nowhere).status_code == 404

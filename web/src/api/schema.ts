@@ -1556,6 +1556,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/paint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Paint
+         * @description What lights must become so that spots look as wished; nothing is changed.
+         */
+        post: operations["paint_api_shots__shot__paint_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/outlines": {
         parameters: {
             query?: never;
@@ -5260,6 +5280,28 @@ export interface components {
             /** span */
             span?: components["schemas"]["Span"];
         };
+        /**
+         * LightChange
+         * @description What becomes of a light: ``stops`` brighter, and the values that make it so, by pointer.
+         */
+        LightChange: {
+            /** Light */
+            light: string;
+            /** Label */
+            label: string;
+            /** Stops */
+            stops: number;
+            /** Tinted */
+            tinted: boolean;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+        };
         /** LightPlace */
         LightPlace: {
             position: components["schemas"]["Vector"];
@@ -5823,6 +5865,76 @@ export interface components {
             };
             /** Measured */
             measured: string[];
+        };
+        /**
+         * PaintWish
+         * @description Spots at a frame; lights change by ``limit`` stops at most, keep their colour unless ``tints``, and
+         *     those named in ``keep`` stay as they are.
+         */
+        PaintWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Spots */
+            spots: components["schemas"]["PaintedSpot"][];
+            /**
+             * Limit
+             * @default 3
+             */
+            limit: number;
+            /**
+             * Tints
+             * @default false
+             */
+            tints: boolean;
+            /**
+             * Keep
+             * @default []
+             */
+            keep: string[];
+        };
+        /**
+         * Painted
+         * @description Lights that change, the most first; ``reached`` is by how many stops each spot gets brighter then.
+         */
+        Painted: {
+            /** Changes */
+            changes: components["schemas"]["LightChange"][];
+            /** Reached */
+            reached: number[];
+        };
+        /**
+         * PaintedSpot
+         * @description A spot as it was measured: what each light brings, all its light; and how many stops brighter and how
+         *     much warmer (-1 to 1) it is to be.
+         */
+        PaintedSpot: {
+            /** Shares */
+            shares: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Light */
+            light: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Stops
+             * @default 0
+             */
+            stops: number;
+            /**
+             * Warmth
+             * @default 0
+             */
+            warmth: number;
         };
         /**
          * PanoramaFile
@@ -17039,6 +17151,102 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paint_api_shots__shot__paint_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaintWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Painted"];
+                };
             };
             /** @description The request cannot be read */
             400: {

@@ -4,6 +4,8 @@ from .arrival import key_fill_rim
 from .footprints import footprint
 from .gestures import CannotPlace, for_highlight, for_shadow, shadow_tip
 from .kelvin import kelvin_tint
+from .painted import PaintedLight, paintable, painted_lights
+from .painting import Repainted, repainted, wanted_light
 from .panorama_file import load_panorama
 from .sky import sun_angles, sun_direction, sun_level
 from .sources import FALLOFFS, SHAPES, cone_cosines, power_of, source_matrix, source_radiance, stops_of
@@ -17,6 +19,8 @@ __all__ = [
     "STUDIOS",
     "UNITS",
     "CannotPlace",
+    "PaintedLight",
+    "Repainted",
     "SurroundingsState",
     "around_picture",
     "blurred",
@@ -29,8 +33,11 @@ __all__ = [
     "load_panorama",
     "looked_up",
     "measured_in",
+    "paintable",
+    "painted_lights",
     "panorama",
     "power_of",
+    "repainted",
     "shadow_tip",
     "source_matrix",
     "source_radiance",
@@ -38,4 +45,5 @@ __all__ = [
     "sun_angles",
     "sun_direction",
     "sun_level",
+    "wanted_light",
 ]

@@ -7,6 +7,7 @@ import { sayFault } from "../../parts/notices";
 import { useSession, useShot, useShotState } from "../document/context";
 import { setValue } from "../document/values";
 import { look, point, toggleRow, useView } from "../view";
+import { PaintLight } from "./PaintLight";
 
 type Card = Schemas["AnswerCard"];
 const AXES = ["x", "y", "z"] as const;
@@ -175,6 +176,7 @@ export function AnswerCard({ width, height }: { width: number; height: number })
               ))}
             </ul>
           )}
+          {known && known.contributions.length > 0 && <PaintLight card={known} at={asked} />}
           {known?.thing && (
             <footer>
               {lights.length > 0 && (
