@@ -48,6 +48,13 @@ def parser() -> argparse.ArgumentParser:
     )
     proof.add_argument("shot", help="shot file or sequence file (JSON)")
     proof.add_argument("--json", action="store_true", help="tell findings as JSON, one a line")
+    proof.add_argument(
+        "--pictures",
+        action="store_true",
+        help="look at pictures, sound and footage of a shot too: contrast, flashes, steps in gradients, "
+        "clipping, dropped frames",
+    )
+    proof.add_argument("--frames", help="range A-B, both included (default: all), of a shot")
     proof.add_argument("--report", help="FILE.html to write them to, with the places")
     body = commands.add_parser(
         "body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server"

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import argparse
+import base64
 import dataclasses
 import json
+import re
 import sys
 from pathlib import Path
 
-from ..core.document import ShotFileError, read_shot
+import cv2
+
+from ..core.document import Shot, ShotFileError, read_shot
 from ..core.library import shelve
-from ..core.proof import Place, checked, report
+from ..core.media.proofing import shot_proofed
+from ..core.proof import Place, Shown, checked, report
 from ..core.sequence import SequenceFileError, read_bundle, sequence_checked
 from .places import data_folder
 
@@ -25,7 +30,7 @@ def proof(chosen: argparse.Namespace) -> int:
         data = source.read_bytes()
         shelve(source.resolve().parent / "library")
         shelve(data_folder() / "library")
-        name, places = _places(data)
+        name, places = _places(data, chosen)
         if chosen.report:
             Path(chosen.report).write_text(report(name, places), encoding="utf-8")
     except (ShotFileError, SequenceFileError) as why:
@@ -45,12 +50,43 @@ def proof(chosen: argparse.Namespace) -> int:
     return FAULTS if faults else FINE
 
 
-def _places(data: bytes) -> tuple[str, list[Place]]:
+def _places(data: bytes, chosen: argparse.Namespace) -> tuple[str, list[Place]]:
     if b'"dreizack_sequence"' not in data[:200]:
         shot = read_shot(data)
-        return shot.name, [Place.of(one) for one in checked(shot)]
+        first, last = _frames(chosen.frames, shot.format.frames)
+        if chosen.pictures:
+            return shot.name, _pictured(shot, first, last)
+        return shot.name, [Place.of(one) for one in checked(shot, first, last)]
+    if chosen.pictures or chosen.frames:
+        raise SequenceFileError("--pictures and --frames are for single shots; proof the shots one by one")
     bundle = read_bundle(data)
     return bundle.sequence.name, [
         Place.of(one.finding, one.frame, bundle.shots[one.shot].name, one.version)
         for one in sequence_checked(bundle, bundle.sequence.versions)
     ]
+
+
+def _pictured(shot: Shot, first: int, last: int) -> list[Place]:
+    """Findings of pictures too, each with the frame where it is, small."""
+    kept: dict[int, bytes] = {}
+
+    def keep(shown: Shown) -> None:
+        _, data = cv2.imencode(".jpg", shown.codes[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 82])
+        kept[shown.frame] = data.tobytes()
+
+    found = shot_proofed(shot, first, last, seen=keep)
+
+    def address(frame: int) -> str:
+        data = kept.get(frame)
+        return f"data:image/jpeg;base64,{base64.b64encode(data).decode()}" if data else ""
+
+    return [Place.of(one, picture=address(one.frame)) for one in found]
+
+
+def _frames(told: str | None, frames: int) -> tuple[int, int]:
+    if told is None:
+        return 0, frames - 1
+    found = re.fullmatch(r"(\d{1,6})-(\d{1,6})", told)
+    if found is None or int(found[1]) > int(found[2]) or int(found[1]) >= frames:
+        raise ShotFileError(f"--frames '{told[:30]}' is no range of its {frames} frames; write it like 0-24")
+    return int(found[1]), min(int(found[2]), frames - 1)

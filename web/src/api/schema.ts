@@ -669,6 +669,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proof Shot
+         * @description What is to be looked at in a shot before it is ordered.
+         */
+        post: operations["proof_shot_api_shots__shot__proof_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/shots": {
         parameters: {
             query?: never;
@@ -4509,6 +4529,28 @@ export interface components {
             /** Sequences */
             sequences: boolean;
         };
+        /**
+         * Found
+         * @description Something to look at: in which thing, at which frame, how much it matters, in words; ``picture`` is the
+         *     frame, small (JPEG as a data address), where pictures were looked at.
+         */
+        Found: {
+            /** Thing */
+            thing: string;
+            /** Frame */
+            frame: number;
+            /** Kind */
+            kind: string;
+            /** Matters */
+            matters: string;
+            /** Says */
+            says: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+        };
         /** FrameRate */
         FrameRate: {
             /** Num */
@@ -6381,6 +6423,24 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * ProofWish
+         * @description Of which frames; with ``pictures`` what is seen and heard is looked at too, which takes a while.
+         */
+        ProofWish: {
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            /** Last */
+            last?: number | null;
+            /**
+             * Pictures
+             * @default false
+             */
+            pictures: boolean;
         };
         /**
          * PutWish
@@ -12663,6 +12723,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Production"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proof_shot_api_shots__shot__proof_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"][];
                 };
             };
             /** @description The request cannot be read */

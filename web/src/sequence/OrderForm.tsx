@@ -1,18 +1,15 @@
-import { Button, MenuItem, Popover, Select } from "@mui/material";
+import { Button, Popover } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type RefObject } from "react";
 import { useLocation } from "wouter";
 import { api, got } from "../api/client";
 import { useFormats, usePace } from "../api/queries";
-import { NumberField } from "../parts/number/NumberField";
 import { sayFault } from "../parts/notices";
 import { lasting } from "../parts/when";
-import { Cost } from "../shot/deliver/Cost";
+import { Cost } from "../parts/order/Cost";
+import { even, Findings, QualityRow, RangeRows, SizeRow, type Quality } from "../parts/order/OrderParts";
 import { useOpen, useSequenceSession } from "./context";
 import { see, useSequenceView } from "./view";
-
-const QUALITIES = { draft: "for timing", good: "for approval", final: "for the edit" };
-const SHARES = [1, 2 / 3, 0.5, 1 / 3, 0.25];
 
 /** One order: every format that is chosen, of every version. */
 export function OrderForm({ anchor }: { anchor: RefObject<HTMLElement | null> }) {
@@ -43,7 +40,7 @@ function Form() {
   const [first, setFirst] = useState(0);
   const [last, setLast] = useState(Math.max(0, total - 1));
   const [share, setShare] = useState(1);
-  const [quality, setQuality] = useState<keyof typeof QUALITIES>("good");
+  const [quality, setQuality] = useState<Quality>("good");
   const [busy, setBusy] = useState(false);
   const pace = usePace();
   // Formats share their frames, versions of different texts or shapes do not.
@@ -120,58 +117,20 @@ function Form() {
           </fieldset>
         )}
       </div>
-      <div className="row">
-        <NumberField
-          label="first frame"
-          step={1}
-          low={0}
-          high={last}
-          value={first}
-          onChange={(v) => setFirst(Math.round(v))}
-        />
-      </div>
-      <div className="row">
-        <NumberField
-          label="last frame"
-          step={1}
-          low={first}
-          high={Math.max(0, total - 1)}
-          value={last}
-          onChange={(v) => setLast(Math.round(v))}
-        />
-      </div>
-      <div className="row">
-        <span className="number-label">size</span>
-        <Select
-          size="small"
-          variant="standard"
-          disableUnderline
-          className="deliver-select mono"
-          inputProps={{ "aria-label": "size" }}
-          value={share}
-          onChange={(e) => setShare(Number(e.target.value))}
-        >
-          {SHARES.map((s) => (
-            <MenuItem key={s} value={s}>
-              {versions.length ? `${Math.round(s * 100)} %` : sizeOf(document, s)}
-            </MenuItem>
-          ))}
-        </Select>
-      </div>
-      <div className="deliver-qualities" role="radiogroup" aria-label="quality">
-        {Object.entries(QUALITIES).map(([name, tells]) => (
-          <button
-            type="button"
-            key={name}
-            role="radio"
-            aria-checked={name === quality}
-            onClick={() => setQuality(name as keyof typeof QUALITIES)}
-          >
-            <b>{name}</b>
-            <span>{tells}</span>
-          </button>
-        ))}
-      </div>
+      <RangeRows
+        {...{ first, last }}
+        frames={total}
+        onChange={(from, to) => {
+          setFirst(from);
+          setLast(to);
+        }}
+      />
+      <SizeRow
+        share={share}
+        onChange={setShare}
+        told={(s) => (versions.length ? `${Math.round(s * 100)} %` : sizeOf(document, s))}
+      />
+      <QualityRow quality={quality} onChange={setQuality} />
       <Checks versions={wanted} />
       <p className="muted">
         {files} {files === 1 ? "file" : "files"}, {last - first + 1} frames each,{" "}
@@ -190,7 +149,6 @@ function Form() {
   );
 }
 
-const even = (n: number) => Math.max(16, Math.round(n / 2) * 2);
 const sizeOf = ({ width = 1920, height = 1080 }: { width?: number; height?: number }, share: number) =>
   `${even(width * share)} × ${even(height * share)}`;
 
@@ -209,21 +167,13 @@ function Checks({ versions }: { versions: string[] }) {
     retry: false,
   });
   if (!data) return <p className="muted">Checking …</p>;
-  if (!data.length) return <p className="order-fine">Checked: nothing to look at.</p>;
   return (
-    <ul className="order-findings" aria-label="To look at">
-      {data.slice(0, 40).map((one, i) => (
-        <li key={i} className={one.matters}>
-          <button
-            type="button"
-            onClick={() => see({ frame: one.frame, playing: false, version: one.version, ordering: false })}
-          >
-            <span className="mono">{one.frame}</span> {one.version && <b>{one.version} </b>}
-            {one.shot_name}: {one.says}
-          </button>
-        </li>
-      ))}
-      {data.length > 40 && <li className="muted">and {data.length - 40} more</li>}
-    </ul>
+    <Findings
+      found={data.map((one) => ({ ...one, where: [one.version, one.shot_name].filter(Boolean).join(" · ") }))}
+      onGo={(index) => {
+        const { frame, version } = data[index]!;
+        see({ frame, playing: false, version, ordering: false });
+      }}
+    />
   );
 }

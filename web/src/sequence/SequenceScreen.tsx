@@ -19,7 +19,6 @@ import { usePlaying } from "./usePictures";
 import { useSequenceSound } from "./useSequenceSound";
 import { freshSequenceView, see, useSequenceView } from "./view";
 import "../shot/bench/bench.css";
-import "../shot/deliver/deliver.css";
 import "../shot/shot.css";
 import "../shot/time/time.css";
 import "./sequence.css";

@@ -6,7 +6,17 @@ from .cube_file import TableFileError, library_table, read_cube, write_cube
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .looks import LOOKS, PictureLook, looked
 from .passes import Passes, PassName
-from .pipeline import STEPS, Finishing, Step, finished, grade_lattice, margin_of, needed_passes, scene_light
+from .pipeline import (
+    STEPS,
+    Finishing,
+    Step,
+    as_filmed,
+    finished,
+    grade_lattice,
+    margin_of,
+    needed_passes,
+    scene_light,
+)
 from .scopes import histogram, targets, vectorscope, waveform
 from .settings import Place, Values
 from .steps.plate_grain import PlateGrain
@@ -33,6 +43,7 @@ __all__ = [
     "Tones",
     "Values",
     "alone",
+    "as_filmed",
     "channel_shown",
     "clipped_share",
     "clipping",

@@ -2,7 +2,21 @@
 
 from .checks import Finding, checked
 from .guides import Guide, guides
+from .pictures import Shown, pictures_checked
 from .report import Place, report
+from .sources import footage_checked, sound_checked
 from .words import explained
 
-__all__ = ["Finding", "Guide", "Place", "checked", "explained", "guides", "report"]
+__all__ = [
+    "Finding",
+    "Guide",
+    "Place",
+    "Shown",
+    "checked",
+    "explained",
+    "footage_checked",
+    "guides",
+    "pictures_checked",
+    "report",
+    "sound_checked",
+]

@@ -31,7 +31,19 @@ LOOKS = 9
 class Finding:
     """Something to look at: of which ``kind``, how much it matters, what and where (a frame), in words."""
 
-    kind: Literal["letters", "reading time", "safe area", "size", "edges", "unseen"]
+    kind: Literal[
+        "letters",
+        "reading time",
+        "safe area",
+        "size",
+        "edges",
+        "unseen",
+        "contrast",
+        "flashes",
+        "steps",
+        "sound",
+        "footage",
+    ]
     matters: Literal["fault", "warning"]
     thing: str
     frame: int

@@ -19,12 +19,21 @@ class Place:
     kind: str
     matters: str
     says: str
+    picture: str = ""
 
     @classmethod
-    def of(cls, one: Finding, frame: int | None = None, shot: str = "", version: str = "") -> Place:
-        """The place of a finding in a shot, or in a sequence at a ``frame`` of it."""
+    def of(
+        cls,
+        one: Finding,
+        frame: int | None = None,
+        shot: str = "",
+        version: str = "",
+        picture: str = "",
+    ) -> Place:
+        """The place of a finding in a shot, or in a sequence at a ``frame`` of it; ``picture`` is the address
+        of what is seen there."""
         at = one.frame if frame is None else frame
-        return cls(version, shot, one.thing, at, one.kind, one.matters, one.says)
+        return cls(version, shot, one.thing, at, one.kind, one.matters, one.says, picture)
 
 
 PAGE = """<!doctype html>
@@ -48,12 +57,19 @@ def report(name: str, places: list[Place]) -> str:
     title = f"Proof of {name}"
     faults = sum(place.matters == "fault" for place in places)
     count = f"{len(places)} findings, {faults} of them faults." if places else "Nothing to look at."
-    head = "".join(f"<th>{word}</th>" for word in ("", "version", "shot", "thing", "frame", "what"))
+    head = "".join(f"<th>{word}</th>" for word in ("", "version", "shot", "thing", "frame", "", "what"))
     rows = "".join(
         f'<tr><td class="{place.matters}">{place.matters}</td>'
         + "".join(f"<td>{html.escape(text)}</td>" for text in (place.version, place.shot, place.thing))
-        + f'<td class="frame">{place.frame}</td><td>{html.escape(place.says)}</td></tr>'
+        + f'<td class="frame">{place.frame}</td><td>{_picture(place)}</td>'
+        + f"<td>{html.escape(place.says)}</td></tr>"
         for place in places
     )
     table = f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>" if places else ""
     return PAGE.format(title=html.escape(title), count=count, table=table)
+
+
+def _picture(place: Place) -> str:
+    if not place.picture:
+        return ""
+    return f'<img src="{html.escape(place.picture)}" alt="frame {place.frame}" width="240">'

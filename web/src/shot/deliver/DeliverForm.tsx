@@ -4,18 +4,12 @@ import { useState } from "react";
 import { useLocation } from "wouter";
 import { api, got, type Schemas } from "../../api/client";
 import { useFormats, usePace, useVocabulary } from "../../api/queries";
-import { NumberField } from "../../parts/number/NumberField";
 import { sayFault } from "../../parts/notices";
 import { lasting } from "../../parts/when";
-import { Cost } from "./Cost";
+import { Cost } from "../../parts/order/Cost";
+import { even, QualityRow, RangeRows, SizeRow, type Quality } from "../../parts/order/OrderParts";
 import { useSession, useShot } from "../document/context";
-import "./deliver.css";
-
-const QUALITIES: Record<string, string> = {
-  draft: "for timing; soft, fast",
-  good: "for approval",
-  final: "for the edit; slowest",
-};
+import { Proof } from "./Proof";
 
 /** What a format holds, in a sentence. */
 function about({ movie, bits, alpha, sound }: Schemas["FormatInfo"]): string {
@@ -23,8 +17,6 @@ function about({ movie, bits, alpha, sound }: Schemas["FormatInfo"]): string {
   const what = movie ? (sound ? "with the sound" : "no sound") : "numbered frames in a ZIP";
   return `${bits} bit, ${holds}, ${what}.`;
 }
-
-const even = (n: number) => Math.max(16, Math.round(n / 2) * 2);
 
 /** A render order: range, size, quality. */
 export function DeliverForm({ anchor, onClose }: { anchor: HTMLElement | null; onClose: () => void }) {
@@ -57,7 +49,7 @@ function Form({ onClose }: { onClose: () => void }) {
   const [first, setFirst] = useState(0);
   const [last, setLast] = useState(frames - 1);
   const [share, setShare] = useState(1);
-  const [quality, setQuality] = useState("good");
+  const [quality, setQuality] = useState<Quality>("good");
   const [format, setFormat] = useState("mp4");
   const formats = useFormats();
   const pace = usePace();
@@ -74,7 +66,7 @@ function Form({ onClose }: { onClose: () => void }) {
         got(
           api.POST("/api/shots/{shot}/deliveries", {
             params: { path: { shot: session.id } },
-            body: { first, last, ...size, quality: quality as "draft" | "good" | "final", format },
+            body: { first, last, ...size, quality, format },
           }),
         ),
       )
@@ -119,61 +111,20 @@ function Form({ onClose }: { onClose: () => void }) {
           ))}
         </Select>
       </div>
-      <div className="row">
-        <NumberField
-          label="first frame"
-          step={1}
-          low={0}
-          high={last}
-          value={first}
-          onChange={(v) => setFirst(Math.round(v))}
-          tells="The first frame of the clip."
-        />
-      </div>
-      <div className="row">
-        <NumberField
-          label="last frame"
-          step={1}
-          low={first}
-          high={frames - 1}
-          value={last}
-          onChange={(v) => setLast(Math.round(v))}
-          tells="The last frame of the clip; it is part of it."
-        />
-      </div>
-      <div className="row">
-        <span className="number-label">size</span>
-        <Select
-          size="small"
-          variant="standard"
-          disableUnderline
-          className="deliver-select mono"
-          inputProps={{ "aria-label": "size" }}
-          value={share}
-          onChange={(e) => setShare(Number(e.target.value))}
-        >
-          {[1, 2 / 3, 0.5, 1 / 3, 0.25].map((s) => (
-            <MenuItem key={s} value={s}>
-              {even(width * s)} × {even(height * s)}
-            </MenuItem>
-          ))}
-        </Select>
-      </div>
-      <div className="deliver-qualities" role="radiogroup" aria-label="quality">
-        {vocabulary?.qualities.map((q) => (
-          <button
-            type="button"
-            key={q.name}
-            role="radio"
-            aria-checked={q.name === quality}
-            onClick={() => setQuality(q.name)}
-          >
-            <b>{q.name}</b>
-            <span>{QUALITIES[q.name]}</span>
-            <span className="mono">{q.samples} samples</span>
-          </button>
-        ))}
-      </div>
+      <RangeRows
+        {...{ first, last, frames }}
+        onChange={(from, to) => {
+          setFirst(from);
+          setLast(to);
+        }}
+      />
+      <SizeRow share={share} onChange={setShare} told={(s) => `${even(width * s)} × ${even(height * s)}`} />
+      <QualityRow
+        quality={quality}
+        onChange={setQuality}
+        samples={Object.fromEntries(vocabulary?.qualities.map((q) => [q.name, q.samples]) ?? [])}
+      />
+      <Proof first={first} last={last} onGo={onClose} />
       <p className="muted">
         {count} frames, {lasting((count * rate.den) / rate.num)}. {chosen && about(chosen)} It renders in the
         background while you go on.

@@ -1,4 +1,4 @@
-import { lasting } from "../../parts/when";
+import { lasting } from "../when";
 
 interface Props {
   frames: number;

@@ -1,0 +1,107 @@
+"""A shot proofed before it is ordered: by its arrays at once, by its pictures in a process of its own."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import logging
+import sys
+import tempfile
+from pathlib import Path
+from uuid import UUID
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from ..core.document import write_shot
+from ..core.files import say_disk_full
+from ..core.proof import checked
+from ..store import NotThere
+from ..store import shots as store
+from .library import LIBRARY
+from .problems import PROBLEMS
+from .services import Behind
+from .traced import Unanswered
+
+router = APIRouter(tags=["proof"], responses=PROBLEMS)
+log = logging.getLogger(__name__)
+
+# Seconds after which looking at pictures is given up, and how many do so at once.
+LONGEST = 900
+_looking = asyncio.Semaphore(1)
+
+
+class ProofWish(BaseModel):
+    """Of which frames; with ``pictures`` what is seen and heard is looked at too, which takes a while."""
+
+    model_config = ConfigDict(extra="forbid")
+    first: int = Field(0, ge=0, le=200_000)
+    last: int | None = Field(None, ge=0, le=200_000)
+    pictures: bool = False
+
+
+class Found(BaseModel):
+    """Something to look at: in which thing, at which frame, how much it matters, in words; ``picture`` is the
+    frame, small (JPEG as a data address), where pictures were looked at."""
+
+    thing: str
+    frame: int
+    kind: str
+    matters: str
+    says: str
+    picture: str = ""
+
+
+@router.post("/shots/{shot}/proof")
+async def proof_shot(behind: Behind, shot: UUID, wish: ProofWish) -> list[Found]:
+    """What is to be looked at in a shot before it is ordered."""
+    row = await asyncio.to_thread(store.read_shot, behind.store, shot)
+    frames = row.shot.format.frames
+    if wish.first >= frames:
+        raise NotThere(f"the shot has {frames} frames")
+    if not wish.pictures:
+        found = await asyncio.to_thread(checked, row.shot, wish.first, wish.last)
+        return [
+            Found(thing=one.thing, frame=one.frame, kind=one.kind, matters=one.matters, says=one.says)
+            for one in found
+        ]
+    with say_disk_full(behind.data), tempfile.TemporaryDirectory(dir=behind.data) as folder:
+        file = Path(folder) / "shot.json"
+        file.write_text(write_shot(row.shot), encoding="utf-8")
+        # What is brought is looked for beside the file.
+        (Path(folder) / "library").symlink_to((behind.data / LIBRARY).resolve(), target_is_directory=True)
+        last = frames - 1 if wish.last is None else max(wish.first, wish.last)
+        async with _looking:
+            return await _looked(file, wish.first, last)
+
+
+async def _looked(file: Path, first: int, last: int) -> list[Found]:
+    """Findings that a process of its own tells line by line."""
+    command = ["proof", str(file), "--json", "--pictures", "--frames", f"{first}-{last}"]
+    process = await asyncio.create_subprocess_exec(
+        sys.executable,
+        "-m",
+        "dreizack",
+        *command,
+        stdin=asyncio.subprocess.DEVNULL,
+        stdout=asyncio.subprocess.PIPE,
+        stderr=asyncio.subprocess.PIPE,
+    )
+    try:
+        told, said = await asyncio.wait_for(process.communicate(), LONGEST)
+    except TimeoutError:
+        raise Unanswered("looking at the pictures took too long; choose fewer frames") from None
+    finally:
+        # Whoever asked may have gone.
+        if process.returncode is None:
+            process.kill()
+    try:
+        return [
+            Found.model_validate(
+                {name: value for name, value in json.loads(line).items() if name in Found.model_fields}
+            )
+            for line in told.decode().splitlines()
+        ]
+    except (ValueError, ValidationError) as why:
+        log.error("proofing ended with %s: %s", process.returncode, said.decode(errors="replace")[-2000:])
+        raise Unanswered("the pictures could not be looked at; try again") from why
