@@ -272,3 +272,24 @@ def test_a_lost_database_answers_503_and_loses_nothing(client: TestClient, made:
         assert time.monotonic() - back < 3
         time.sleep(0.05)
     assert answer.json() == {"revision": 1}
+
+
+def test_delivered_files_are_compared_and_called_by_a_rule(client: TestClient, made: str) -> None:
+    ordered = client.post(
+        f"/api/shots/{made}/deliveries",
+        json={"first": 0, "last": 0, "width": 32, "height": 18, "quality": "draft"},
+    ).json()["id"]
+    at = f"/api/deliveries/{ordered}"
+    # Nothing is there yet, and nothing is made up.
+    for path in ("frames/0", f"difference/{ordered}", f"compared/{ordered}", "file?rule={name}"):
+        answer = client.get(f"{at}/{path}")
+        assert answer.status_code == 404 and "this delivery is waiting" in answer.json()["detail"], path
+    for wrong in (
+        "frames/-1",
+        f"difference/{ordered}?gain=0",
+        f"difference/{ordered}?gain=nan",
+        "file?rule=",
+    ):
+        assert client.get(f"{at}/{wrong}").status_code == 422, wrong
+    nobody = "00000000-0000-0000-0000-000000000000"
+    assert client.get(f"{at}/compared/{nobody}").status_code == 404

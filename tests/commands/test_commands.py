@@ -15,8 +15,9 @@ from pathlib import Path
 import cv2
 import pytest
 
-from dreizack.core.document import write_shot
+from dreizack.core.document import Format, Shot, Title, write_shot
 from dreizack.core.media import probe
+from dreizack.core.sequence import Bundle, Sequence, SequencePiece, Version, write_bundle
 from dreizack.demo import demo_shots
 from dreizack.store.cluster import free_port
 from tests.conftest import ROOT
@@ -271,3 +272,83 @@ def test_solve_refuses_what_is_no_footage_in_words(
     assert solve(str(tmp_path / "nothing.mov"), str(tmp_path / "shot.json"), None, "EBB") == 1
     assert "No such file" in capsys.readouterr().err
     assert not (tmp_path / "shot.json").exists()
+
+
+def small_sequence(tmp_path: Path) -> Path:
+    """A sequence of one small shot in two versions."""
+    shot = Shot(name="Slack", format=Format(width=48, height=32, frames=3))
+    shot.things["title"] = Title(words="EBB")
+    sequence = Sequence(
+        name="Opening",
+        width=48,
+        height=32,
+        line=[SequencePiece(shot="slack", frames=2)],
+        versions=[
+            Version(name="english", width=48, height=32),
+            Version(name="deutsch", width=32, height=48, texts={"slack/title": "EBBE"}),
+        ],
+    )
+    path = tmp_path / "opening.json"
+    path.write_text(write_bundle(Bundle(sequence, {"slack": shot})))
+    return path
+
+
+def test_every_format_of_every_version_is_one_command(tmp_path: Path) -> None:
+    source, out = small_sequence(tmp_path), tmp_path / "out"
+    done = run(
+        "render", str(source), "--out", f"{out}/", "--versions", "all", "--format", "mp4,png",
+        "--quality", "draft", "--progress", "json",
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    names = sorted(path.name for path in out.iterdir())
+    assert names == [
+        "opening-deutsch-32x48-mp4.mp4",
+        "opening-deutsch-32x48-png.00000.png",
+        "opening-deutsch-32x48-png.00001.png",
+        "opening-english-48x32-mp4.mp4",
+        "opening-english-48x32-png.00000.png",
+        "opening-english-48x32-png.00001.png",
+    ]
+    told = [json.loads(line) for line in done.stderr.splitlines() if line.startswith("{")]
+    # Of four files of two frames each version is traced once.
+    kept = [one["kept"] for one in told]
+    assert len(kept) == 8 and not kept[0] and not kept[4] and all(kept[2:4]) and all(kept[6:8])
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("--versions", "polski"), "there is no version 'polski'; there are english, deutsch"),
+        (("--versions", "all", "--names", "{name}"), "several files would be called"),
+        (("--names", "{title}"), "no place for 'title'"),
+        (("--format", "mp4,betamax"), "betamax"),
+        (("--format", "exr-passes"), "single shot"),
+    ],
+)
+def test_a_folder_of_files_is_refused_before_anything_is_rendered(
+    tmp_path: Path, words: tuple[str, ...], says: str
+) -> None:
+    out = tmp_path / "out"
+    done = run("render", str(small_sequence(tmp_path)), "--out", f"{out}/", *words)
+    assert done.returncode == 1 and says in done.stderr and done.stderr.count("\n") == 1
+    assert not out.exists()
+
+
+def test_versions_need_a_folder(tmp_path: Path) -> None:
+    done = run("render", str(small_sequence(tmp_path)), "--out", str(tmp_path / "a.mp4"), "--versions", "all")
+    assert done.returncode == 1 and "let --out be a folder" in done.stderr
+
+
+def test_proof_looks_at_pictures_and_writes_them_down(tmp_path: Path) -> None:
+    shot = Shot(name="Dark", format=Format(width=96, height=54, frames=2))
+    shot.things["title"] = Title(words="EBB")
+    shot.backdrop.kind, shot.surroundings.strength = "colour", -16.0
+    shot.backdrop.colour.r = shot.backdrop.colour.g = shot.backdrop.colour.b = 0.0
+    path, page = tmp_path / "dark.json", tmp_path / "proof.html"
+    path.write_text(write_shot(shot))
+    done = run("proof", str(path), "--json", "--pictures", "--report", str(page))
+    assert done.returncode in (0, 2), done.stderr
+    kinds = {json.loads(line)["kind"] for line in done.stdout.splitlines()}
+    assert "contrast" in kinds and "data:image/jpeg;base64," in page.read_text()
+    refused = run("proof", str(path), "--frames", "7-9")
+    assert refused.returncode == 1 and "no range of its 2 frames" in refused.stderr

@@ -2,16 +2,28 @@
 
 from __future__ import annotations
 
-import re
 from datetime import UTC, datetime
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter
+import cv2
+import numpy as np
+from fastapi import APIRouter, Path, Query
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import FileResponse, Response
 
-from ..core.media import FORMATS, Order, named_format
+from ..core.media import (
+    FORMATS,
+    RULE,
+    NoPicture,
+    Order,
+    delivered_picture,
+    difference,
+    facts_of,
+    named_format,
+    ruled_name,
+)
 from ..core.render import QUALITIES
 from ..store import NotThere
 from ..store import shots as store
@@ -214,8 +226,11 @@ def remove_delivery(behind: Behind, delivery: UUID) -> None:
 
 
 @router.get("/deliveries/{delivery}/file", response_class=Response)
-def download(behind: Behind, delivery: UUID) -> Response:
-    """The finished movie, or frames in an archive."""
+def download(
+    behind: Behind, delivery: UUID, rule: Annotated[str, Query(min_length=1, max_length=160)] = RULE
+) -> Response:
+    """The finished movie, or frames in an archive, called by a ``rule``: text with places in braces for
+    production, name, version, size, format, quality, frames, date and time."""
     found = read_delivery(behind, delivery)
     path = delivered_file(behind.data / "deliveries", delivery, found.format)
     if found.state != "complete" or not path.exists():
@@ -224,16 +239,85 @@ def download(behind: Behind, delivery: UUID) -> Response:
     return FileResponse(
         path,
         media_type=written.media_type if written.movie else "application/zip",
-        filename=f"{_file_name(found)}{path.suffix}",
+        filename=f"{_file_name(found, rule)}{path.suffix}",
         content_disposition_type="inline" if written.movie else "attachment",
     )
 
 
-def _file_name(found: Delivery) -> str:
-    """Production, what was rendered, version, size, when."""
-    words = f"{found.production_name} {found.name} {found.version} {found.width}x{found.height}"
-    plain = re.sub(r"[^A-Za-z0-9]+", "-", words).strip("-").lower()
-    return f"{plain or 'shot'}-{(found.ended or datetime.now(UTC)).strftime('%Y%m%d-%H%M')}"
+def _file_name(found: Delivery, rule: str) -> str:
+    facts = facts_of(
+        found.production_name,
+        found.name,
+        found.version,
+        (found.width, found.height),
+        found.format,
+        found.quality,
+        (found.first, found.last),
+        found.ended or datetime.now(UTC),
+    )
+    return ruled_name(rule, facts)
+
+
+Codes = NDArray[np.uint8]
+
+
+class Compared(BaseModel):
+    """How two deliveries differ in a frame, in codes of 255: the most, the mean, and the share of pixels that
+    differ by more than one."""
+
+    most: int
+    mean: float
+    share: float
+
+
+def _delivered(behind: Behind, delivery: UUID, number: int) -> Codes:
+    found = read_delivery(behind, delivery)
+    path = delivered_file(behind.data / "deliveries", delivery, found.format)
+    if found.state != "complete" or not path.exists():
+        raise NotThere(f"there is no file: this delivery is {found.state}")
+    if number >= found.total:
+        raise NotThere(f"this delivery has {found.total} frames")
+    try:
+        return delivered_picture(path, FORMATS[found.format], number)
+    except NoPicture as why:
+        raise NotThere(str(why)) from why
+
+
+def _png(codes: Codes) -> Response:
+    _, data = cv2.imencode(".png", codes[..., ::-1], [cv2.IMWRITE_PNG_COMPRESSION, 1])
+    return Response(data.tobytes(), media_type="image/png", headers={"Cache-Control": "max-age=3600"})
+
+
+Number = Annotated[int, Query(ge=0, le=200_000)]
+
+
+@router.get("/deliveries/{delivery}/frames/{number}", response_class=Response)
+def delivered_frame(
+    behind: Behind, delivery: UUID, number: Annotated[int, Path(ge=0, le=200_000)]
+) -> Response:
+    """A frame of what was delivered, counted from 0, decoded again (PNG)."""
+    return _png(_delivered(behind, delivery, number))
+
+
+@router.get("/deliveries/{delivery}/difference/{other}", response_class=Response)
+def difference_picture(
+    behind: Behind,
+    delivery: UUID,
+    other: UUID,
+    number: Number = 0,
+    gain: Annotated[float, Query(ge=1, le=64)] = 8.0,
+) -> Response:
+    """Where two deliveries differ in a frame: how far codes are apart, times ``gain`` (PNG)."""
+    return _png(
+        difference(_delivered(behind, delivery, number), _delivered(behind, other, number), gain).picture
+    )
+
+
+@router.get("/deliveries/{delivery}/compared/{other}")
+def compared(behind: Behind, delivery: UUID, other: UUID, number: Number = 0) -> Compared:
+    """By how much two deliveries differ in a frame."""
+    found = difference(_delivered(behind, delivery, number), _delivered(behind, other, number))
+    return Compared(most=found.most, mean=found.mean, share=found.share)
 
 
 @router.get("/deliveries/{delivery}/picture", response_class=Response)

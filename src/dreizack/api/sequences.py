@@ -267,11 +267,6 @@ def order_sequence(behind: Behind, sequence: UUID, wish: SequenceOrder) -> list[
     if total == 0:
         raise OrderError("there is nothing in the sequence; put a shot on its line first")
     formats = [named_format(name) for name in dict.fromkeys(wish.formats)]
-    shots_only = next((each for each in formats if each.holds in ("passes", "lights")), None)
-    if shots_only is not None:
-        raise OrderError(
-            f"{shots_only.label} can only be written of a single shot; order the shots one by one"
-        )
     versions = _named(row.sequence, wish.versions) or [
         Version(name="original", width=row.sequence.width, height=row.sequence.height)
     ]

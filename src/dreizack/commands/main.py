@@ -27,10 +27,25 @@ def parser() -> argparse.ArgumentParser:
     render.add_argument(
         "--out",
         required=True,
-        help="FILE.mp4, .mov, .webm, .gif; name.%%05d.png, .tif, .exr for frames; FILE.glb: a 3D scene",
+        help="FILE.mp4, .mov, .webm, .gif; name.%%05d.png, .tif, .exr for frames; FILE.glb: a 3D scene; "
+        "FOLDER/: a file for every format and version, called by --names",
     )
     render.add_argument(
-        "--format", default="", help="where the suffix does not say enough, like hevc or prores-4444"
+        "--format",
+        default="",
+        help="where the suffix does not say enough, like hevc or prores-4444; for a folder several, "
+        "with commas between",
+    )
+    render.add_argument(
+        "--versions",
+        default="",
+        help="of a sequence, into a folder: names with commas between, or all",
+    )
+    render.add_argument(
+        "--names",
+        default="{name}-{version}-{size}-{format}",
+        help="how files in a folder are called (default %(default)s); also {production} {quality} {frames} "
+        "{date} {time}",
     )
     render.add_argument("--frames", help="range A-B, both included (default: all)")
     render.add_argument("--size", help="WxH in pixels (default: the file's own)")

@@ -3,14 +3,8 @@
 from __future__ import annotations
 
 import argparse
-import json
-import sys
-from collections.abc import Callable
-from contextlib import contextmanager, nullcontext
 from pathlib import Path
 from typing import Any
-
-from tqdm import tqdm
 
 from ..core.document import ShotFileError, read_shot
 from ..core.exchange.scene import scene_file
@@ -20,7 +14,6 @@ from ..core.media import (
     FormatError,
     Order,
     OrderError,
-    Progress,
     Reel,
     ShotReel,
     chosen_format,
@@ -31,6 +24,8 @@ from ..core.media import (
 from ..core.media.order import check_name
 from ..core.sequence import SequenceFileError, SequenceReel, read_bundle
 from .places import data_folder
+from .render_all import render_all
+from .telling import refuse, told_progress
 
 
 def render(chosen: argparse.Namespace) -> int:
@@ -38,7 +33,11 @@ def render(chosen: argparse.Namespace) -> int:
     source, target = Path(chosen.shot), Path(chosen.out)
     if target.suffix.lower() == ".glb":
         return _scene(source, target)
+    if chosen.out.endswith("/") or target.is_dir():
+        return render_all(chosen)
     try:
+        if chosen.versions:
+            raise OrderError("versions are files of their own: let --out be a folder, like out/")
         written = chosen_format(chosen.format, target.suffix)
         check_name(target, written)
         # Typefaces, pictures and meshes a shot needs lie beside it, or where the application keeps them.
@@ -47,14 +46,14 @@ def render(chosen: argparse.Namespace) -> int:
         name, reel = _reel(source.read_bytes(), chosen, written)
         if not target.parent.is_dir():
             raise OrderError(f"the folder {target.parent} does not exist; create it first")
-        with _told(chosen.progress, name, reel.order.count) as tell:
+        with told_progress(chosen.progress, name, reel.order.count) as tell:
             deliver_reel(reel, target, written, tell)
     except (ShotFileError, SequenceFileError) as why:
-        return _refuse(f"{source}: {why}.")
+        return refuse(f"{source}: {why}.")
     except FormatError as why:
-        return _refuse(f"{why}.")
+        return refuse(f"{why}.")
     except OSError as why:
-        return _refuse(f"{why.filename or target}: {why.strerror or why}.")
+        return refuse(f"{why.filename or target}: {why.strerror or why}.")
     order = reel.order
     print(f"{target}: {order.count} frames, {order.width}x{order.height}, {order.quality}, {written.label}")
     return 0
@@ -67,9 +66,9 @@ def _scene(source: Path, target: Path) -> int:
         shelve(data_folder() / "library")
         write_whole(target, scene_file(read_shot(source.read_bytes())))
     except ShotFileError as why:
-        return _refuse(f"{source}: {why}.")
+        return refuse(f"{source}: {why}.")
     except OSError as why:
-        return _refuse(f"{why.filename or target}: {why.strerror or why}.")
+        return refuse(f"{why.filename or target}: {why.strerror or why}.")
     print(f"{target}: a 3D scene (glTF 2.0)")
     return 0
 
@@ -86,24 +85,3 @@ def _reel(data: bytes, chosen: argparse.Namespace, written: Any) -> tuple[str, R
     frames, own = shot.format.frames, (shot.format.width, shot.format.height)
     order = Order(*parse_frames(chosen.frames, frames), *parse_size(chosen.size, own), chosen.quality)
     return shot.name, ShotReel(shot, order.check(frames, written))
-
-
-@contextmanager
-def _told(how: str, name: str, total: int) -> Any:
-    """Progress as a bar, or a line of JSON a frame: frame, done, total, seconds, kept."""
-    bar = tqdm(total=total, unit="frame", desc=name, file=sys.stderr) if how == "bar" else nullcontext()
-
-    def tell(progress: Progress, picture: Any) -> None:
-        if how == "bar":
-            bar.update(1)  # type: ignore[union-attr]
-        elif how == "json":
-            print(json.dumps(progress.__dict__), file=sys.stderr, flush=True)
-
-    told: Callable[[Progress, Any], None] = tell
-    with bar:
-        yield told
-
-
-def _refuse(sentence: str) -> int:
-    print(f"dreizack: {sentence}", file=sys.stderr)
-    return 1

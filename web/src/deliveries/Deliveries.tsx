@@ -8,11 +8,17 @@ import { Icon } from "../parts/Icon";
 import { sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
 import { ago, lasting } from "../parts/when";
+import { Compare } from "./Compare";
 import "./deliveries.css";
 
 /** Every render order: how far it is, what came of it. */
 export function Deliveries() {
   const { data, error } = useDeliveries();
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [rule, setRule] = useState(() => localStorage.getItem(RULE) ?? "");
+  const pair = chosen.map((id) => data?.find((d) => d.id === id)).filter((d) => d !== undefined);
+  const choose = (id: string) =>
+    setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen.slice(-1), id]);
   return (
     <div className="page">
       <Top />
@@ -24,7 +30,27 @@ export function Deliveries() {
               Orders are rendered one after the other and go on by themselves after a fault.
             </span>
           </div>
+          {Boolean(data?.length) && (
+            <Tooltip title="Places in braces: {production} {name} {version} {size} {format} {quality} {frames} {date} {time}">
+              <label className="name-rule">
+                files are called
+                <input
+                  className="plain-input mono"
+                  placeholder="{production}-{name}-{version}-{size}-{date}-{time}"
+                  value={rule}
+                  maxLength={160}
+                  onChange={(e) => {
+                    setRule(e.target.value);
+                    localStorage.setItem(RULE, e.target.value);
+                  }}
+                />
+              </label>
+            </Tooltip>
+          )}
         </div>
+        {pair.length === 2 && (
+          <Compare pair={[pair[0]!, pair[1]!]} onClose={() => setChosen([])} key={chosen.join()} />
+        )}
         {error && <div className="empty">{error.message}</div>}
         {data?.length === 0 && (
           <div className="empty">
@@ -34,13 +60,22 @@ export function Deliveries() {
         )}
         <div className="orders">
           {data?.map((d) => (
-            <Order key={d.id} delivery={d} />
+            <Order
+              key={d.id}
+              delivery={d}
+              rule={rule.trim()}
+              chosen={chosen.includes(d.id)}
+              onChoose={() => choose(d.id)}
+            />
           ))}
         </div>
       </main>
     </div>
   );
 }
+
+/** Kept by the browser: how files are called when they are downloaded. */
+const RULE = "dreizack.names";
 
 /** Formats that a browser plays. */
 const PLAYS = new Set(["mp4", "av1", "vp9-alpha"]);
@@ -57,7 +92,14 @@ const STATES: Record<Delivery["state"], string> = {
   failed: "failed",
 };
 
-function Order({ delivery: d }: { delivery: Delivery }) {
+interface OrderProps {
+  delivery: Delivery;
+  rule: string;
+  chosen: boolean;
+  onChoose: () => void;
+}
+
+function Order({ delivery: d, rule, chosen, onChoose }: OrderProps) {
   const [playing, setPlaying] = useState(false);
   const client = useQueryClient();
   const total = d.last - d.first + 1;
@@ -134,7 +176,16 @@ function Order({ delivery: d }: { delivery: Delivery }) {
                 {playing ? "Close" : "Play"}
               </Button>
             )}
-            <Button href={file} download variant="contained">
+            <Tooltip title="Beside another one: a line to drag, or where they differ">
+              <Button color="inherit" aria-pressed={chosen} onClick={onChoose}>
+                {chosen ? "Chosen" : "Compare"}
+              </Button>
+            </Tooltip>
+            <Button
+              href={rule ? `${file}?rule=${encodeURIComponent(rule)}` : file}
+              download
+              variant="contained"
+            >
               Download
             </Button>
           </>

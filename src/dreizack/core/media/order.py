@@ -41,6 +41,10 @@ class Order:
             raise OrderError(
                 f"{self.width}x{self.height} cannot become {written.label}; choose even numbers of pixels"
             )
+        if what == "sequence" and written.holds in ("passes", "lights"):
+            raise OrderError(
+                f"{written.label} can only be written of a single shot; order the shots one by one"
+            )
         if self.quality not in QUALITIES:
             raise OrderError(f"'{self.quality}' is not a quality; choose {', '.join(QUALITIES)}")
         return self
