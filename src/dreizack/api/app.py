@@ -19,6 +19,7 @@ from ..store.frame_cache import FRAMES, FrameCache
 from ..store.view_cache import ViewCache
 from ..work.preview import VIEWS
 from . import (
+    archives,
     asking,
     deliveries,
     grading,
@@ -137,6 +138,7 @@ def create_app(
         takes,
         scene,
         shown,
+        archives,
         asking,
         deliveries,
         sequences,

@@ -24,7 +24,13 @@ READERS = 2
 # address.
 ORDINARY = 9 * 1024**2
 BROUGHT = 64 * 1024**2
-MOST = {"plates": 2_000_000_000, "videos": 2_000_000_000, "sounds": 1_000_000_000, "panoramas": 400_000_000}
+MOST = {
+    "plates": 2_000_000_000,
+    "videos": 2_000_000_000,
+    "sounds": 1_000_000_000,
+    "panoramas": 400_000_000,
+    "productions": 16_000_000_000,
+}
 
 
 def most_bytes(path: str) -> int:

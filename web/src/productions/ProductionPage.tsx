@@ -1,4 +1,4 @@
-import { Button } from "@mui/material";
+import { Button, Tooltip } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { Link, useLocation } from "wouter";
@@ -123,6 +123,11 @@ export function ProductionPage({ id }: { id: string }) {
               >
                 Import a file
               </Button>
+              <Tooltip title="The whole production as one file, with everything that its shots need">
+                <Button color="inherit" href={`/api/productions/${id}/archive`} download>
+                  Archive
+                </Button>
+              </Tooltip>
               <NewSequence production={id} shots={data?.shots ?? []} />
               <Button variant="contained" startIcon={<Icon name="plus" />} onClick={() => setAdding(true)}>
                 New shot

@@ -1,8 +1,8 @@
 import { Button } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { useLocation } from "wouter";
-import { api, got } from "../api/client";
+import { api, bringFile, got, type Schemas } from "../api/client";
 import { useProductions } from "../api/queries";
 import { useCommands, type Command } from "../parts/commands/commands";
 import { Icon } from "../parts/Icon";
@@ -17,6 +17,8 @@ export function Productions() {
   const { data, error } = useProductions();
   const client = useQueryClient();
   const [, go] = useLocation();
+  const chooser = useRef<HTMLInputElement>(null);
+  const [opening, setOpening] = useState(false);
   const refresh = () => client.invalidateQueries({ queryKey: ["productions"] });
   const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
 
@@ -30,6 +32,20 @@ export function Productions() {
     [create],
   );
   useCommands(commands);
+
+  async function open(file: File) {
+    setOpening(true);
+    try {
+      const made = (await bringFile("/api/library/productions", file)) as Schemas["ArchiveOpened"];
+      await refresh();
+      if (made.lost.length) say(`${file.name} lacks ${made.lost.join(", ")}; bring these files again.`);
+      go(`/productions/${made.id}`);
+    } catch (why) {
+      sayFault(why, file.name);
+    } finally {
+      setOpening(false);
+    }
+  }
 
   function remove(id: string, name: string) {
     const at = { params: { path: { production: id } } };
@@ -53,6 +69,26 @@ export function Productions() {
             <span className="muted">A production holds the shots of one job.</span>
           </div>
           <span className="grow" />
+          <Button
+            color="inherit"
+            startIcon={<Icon name="file" />}
+            disabled={opening}
+            onClick={() => chooser.current?.click()}
+          >
+            {opening ? "Reading …" : "Open an archive"}
+          </Button>
+          <input
+            ref={chooser}
+            type="file"
+            accept=".zip"
+            hidden
+            aria-label="Archive of a production"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (file) void open(file);
+            }}
+          />
           <Button variant="contained" startIcon={<Icon name="plus" />} onClick={create}>
             New production
           </Button>

@@ -31,3 +31,11 @@ SELECT id, name, created, changed FROM copy;
 
 -- production_ever: Whether there has ever been a production here, deleted ones included.
 SELECT EXISTS (SELECT 1 FROM productions) AS ever;
+
+-- production_shots: The shots of a production whole, in order.
+SELECT id, document::text AS document, schema FROM shots
+WHERE production = %(production)s AND deleted IS NULL ORDER BY place;
+
+-- production_sequences: The sequences of a production whole, in order.
+SELECT id, document::text AS document, schema FROM sequences
+WHERE production = %(production)s AND deleted IS NULL ORDER BY place;
