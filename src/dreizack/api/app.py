@@ -39,6 +39,7 @@ from . import (
     shots,
     shown,
     sounds,
+    starts,
     takes,
     vocabulary,
 )
@@ -127,6 +128,7 @@ def create_app(
         productions,
         proof,
         shots,
+        starts,
         motions,
         looks,
         offers,

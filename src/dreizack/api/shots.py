@@ -17,8 +17,8 @@ from ..core.document import read_shot as read_file
 from ..core.document.plain_text import Lines
 from ..core.exchange import write_body
 from ..core.exchange.scene import scene_file
-from ..core.light import key_fill_rim
-from ..core.scene import BodyStore, bake, finishes, frame_names, frame_titles
+from ..core.scene import bake, finishes, frame_names
+from ..core.starts import STARTS, started
 from ..store import NotThere
 from ..store import shots as store
 from ..store.shots import one
@@ -37,6 +37,7 @@ class NewShot(BaseModel):
     name: Name
     format: Format
     words: Lines = Field("TITLE", max_length=600)
+    start: str = Field("plain", max_length=40)
 
 
 class Made(BaseModel):
@@ -95,13 +96,11 @@ class Travelled(BaseModel):
 
 @router.post("/productions/{production}/shots", status_code=201)
 def create_shot(behind: Behind, production: UUID, wish: NewShot) -> Made:
-    """A new shot: a lit title, slightly turned, framed."""
-    shot = Shot(
-        name=wish.name, format=wish.format, things={"title": Title(words=wish.words), **key_fill_rim()}
-    )
-    framed = frame_titles(shot, BodyStore(), 0, 0.72)
-    if framed:
-        shot.camera.position, shot.camera.aim = framed
+    """A new shot: words in a whole look, framed."""
+    start = STARTS.get(wish.start)
+    if start is None:
+        raise NotThere("there is no start of this name")
+    shot = started(start, wish.words, wish.format, wish.name)
     return Made(id=store.create_shot(behind.store, production, shot))
 
 

@@ -4,6 +4,7 @@ import { useLocation } from "wouter";
 import { api, got } from "../api/client";
 import { useVocabulary } from "../api/queries";
 import { sayFault } from "../parts/notices";
+import { Starts } from "./Starts";
 
 export const rateName = (rate: { num: number; den: number }): string =>
   rate.den === 1 ? `${rate.num}` : (rate.num / rate.den).toFixed(3).replace(/0+$/, "");
@@ -15,6 +16,7 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
   const [format, setFormat] = useState(0);
   const [rate, setRate] = useState(2);
   const [seconds, setSeconds] = useState("5");
+  const [start, setStart] = useState("plain");
   const [, go] = useLocation();
   if (!vocabulary) return null;
   const fps = vocabulary.rates[rate]!;
@@ -31,6 +33,7 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
         body: {
           name: name.slice(0, 120),
           words: words || "TITLE",
+          start,
           format: { width, height, rate: fps, frames },
         },
       }),
@@ -39,6 +42,7 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
       .catch(sayFault);
   }
 
+  const { width, height } = vocabulary.formats[format]!;
   return (
     <form
       className="new-shot"
@@ -100,6 +104,7 @@ export function NewShot({ production, onClose }: { production: string; onClose: 
       <Button size="medium" color="inherit" onClick={onClose}>
         Cancel
       </Button>
+      <Starts {...{ words, width, height }} chosen={start} onChoose={setStart} />
     </form>
   );
 }

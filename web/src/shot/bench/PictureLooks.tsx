@@ -1,7 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { api, got } from "../../api/client";
-import { usePictureLooks } from "../../api/queries";
-import { useSession } from "../document/context";
+import { usePictureLooks, useProduction } from "../../api/queries";
+import { useSession, useShotState } from "../document/context";
 import { fetchLookTrial } from "../document/scene";
 import { look, useView } from "../view";
 import { useTrial } from "./useTrial";
@@ -48,6 +48,45 @@ export function PictureLooks() {
           </Tooltip>
         ))}
       </div>
+      <WornLook />
     </section>
+  );
+}
+
+/** Lights, surroundings, backdrop and optics of another shot of the production, for this one. */
+function WornLook() {
+  const session = useSession();
+  const production = useShotState((s) => s.production?.id ?? "");
+  const others = (useProduction(production).data?.shots ?? []).filter(({ id }) => id !== session.id);
+  if (!others.length) return null;
+  return (
+    <Tooltip title="Its lights, surroundings, backdrop and optics, with all that moves them" placement="left">
+      <label className="row">
+        <span className="number-label">look as</span>
+        <select
+          className="plain-input choice-list"
+          aria-label="Look as another shot"
+          value=""
+          onChange={(e) => {
+            const { value } = e.target;
+            void session.offered(() =>
+              got(
+                api.POST("/api/shots/{shot}/wear", {
+                  params: { path: { shot: session.id } },
+                  body: { shot: value },
+                }),
+              ),
+            );
+          }}
+        >
+          <option value="">another shot …</option>
+          {others.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+    </Tooltip>
   );
 }
