@@ -23,7 +23,7 @@ export const theme = createTheme({
     mode: "dark",
     background: { default: tone.ground, paper: tone.panel },
     text: { primary: tone.text, secondary: tone.faint },
-    primary: { main: tone.brass, contrastText: "#17130a" },
+    primary: { main: tone.brass, dark: "#e2bd74", contrastText: "#17130a" },
     secondary: { main: tone.verdigris },
     error: { main: tone.fault },
     divider: tone.line,

@@ -44,7 +44,7 @@ export function Clock({ frame, frames, rate, onGo }: Props) {
   return (
     <button
       className="clock mono"
-      aria-label="Present moment"
+      aria-label={`Present moment: ${timecode(frame, rate)} frame ${frame} of ${frames}`}
       title="Press to go to a frame or a timecode"
       onClick={() => setText(timecode(frame, rate))}
     >

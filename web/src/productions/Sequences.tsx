@@ -52,7 +52,7 @@ export function Sequences({
             <span className="strip">
               {s.line.slice(0, 4).map((shot) => (
                 <span key={shot}>
-                  <Poster shot={shot} />
+                  <Poster shot={shot} small />
                 </span>
               ))}
               {!s.line.length && "nothing on its line yet"}

@@ -132,13 +132,9 @@ function Shots() {
       <div className="sequence-shots">
         {shots.map((shot) => (
           <div key={shot.id} className="sequence-shot">
-            <button
-              onClick={() => add(shot)}
-              aria-label={`Put ${shot.name} on the line`}
-              title="Put it on the line"
-            >
+            <button onClick={() => add(shot)} title="Put it on the line">
               <span className="sequence-shot-poster">
-                <Poster shot={shot.id} revision={shot.revision} />
+                <Poster shot={shot.id} revision={shot.revision} small />
               </span>
               <span className="sequence-shot-name">{shot.name}</span>
               <span className="mono muted">

@@ -38,20 +38,59 @@ export function Versions() {
         const set = (what: string, value: unknown) =>
           session.edit([{ op: "replace", path: `${at}/${what}`, value }]);
         return (
-          <details key={index} className="version">
-            <summary>
-              <span className="version-name">{version.name}</span>
-              <span className="mono muted">
-                {version.width} × {version.height}
-                {version.words === false && " · no words"}
-              </span>
+          <div key={index} className="version-row">
+            <details className="version">
+              <summary>
+                <span className="version-name">{version.name}</span>
+                <span className="mono muted">
+                  {version.width} × {version.height}
+                  {version.words === false && " · no words"}
+                </span>
+              </summary>
+              <Field label="name" value={version.name ?? ""} onChange={(v) => v && set("name", v)} />
+              <Field
+                label="size"
+                value={`${version.width}x${version.height}`}
+                onChange={(v) => {
+                  const [, w, h] = /^\s*(\d+)\s*[x×]\s*(\d+)\s*$/.exec(v) ?? [];
+                  if (!w || !h) return say("Write a size like 1080x1920.");
+                  session.edit([
+                    { op: "replace", path: `${at}/width`, value: Number(w) },
+                    { op: "replace", path: `${at}/height`, value: Number(h) },
+                  ]);
+                }}
+              />
+              <label className="row switch-row">
+                <input
+                  type="checkbox"
+                  checked={version.words !== false}
+                  onChange={(e) => set("words", e.target.checked)}
+                />
+                with words
+              </label>
+              {version.words !== false &&
+                Object.entries(columns).map(([heading, key]) => (
+                  <Field
+                    key={key}
+                    label={heading}
+                    value={version.texts?.[key] ?? ""}
+                    placeholder="as in the shot"
+                    onChange={(v) => {
+                      const others = Object.fromEntries(
+                        Object.entries(version.texts ?? {}).filter(([name]) => name !== key),
+                      );
+                      set("texts", v ? { ...others, [key]: v } : others);
+                    }}
+                  />
+                ))}
+            </details>
+            <span className="version-acts">
               <Tooltip title={shown === version.name ? "Show the sequence as it is" : "Look at this version"}>
                 <IconButton
                   aria-label={`Look at ${version.name}`}
                   aria-pressed={shown === version.name}
                   color={shown === version.name ? "primary" : "default"}
-                  onClick={(event) => {
-                    event.preventDefault();
+                  onClick={() => {
                     see({ version: shown === version.name ? "" : (version.name ?? "") });
                   }}
                 >
@@ -60,52 +99,15 @@ export function Versions() {
               </Tooltip>
               <IconButton
                 aria-label={`Remove ${version.name}`}
-                onClick={(event) => {
-                  event.preventDefault();
+                onClick={() => {
                   if (shown === version.name) see({ version: "" });
                   session.edit([{ op: "remove", path: at }]);
                 }}
               >
                 <Icon name="trash" size={14} />
               </IconButton>
-            </summary>
-            <Field label="name" value={version.name ?? ""} onChange={(v) => v && set("name", v)} />
-            <Field
-              label="size"
-              value={`${version.width}x${version.height}`}
-              onChange={(v) => {
-                const [, w, h] = /^\s*(\d+)\s*[x×]\s*(\d+)\s*$/.exec(v) ?? [];
-                if (!w || !h) return say("Write a size like 1080x1920.");
-                session.edit([
-                  { op: "replace", path: `${at}/width`, value: Number(w) },
-                  { op: "replace", path: `${at}/height`, value: Number(h) },
-                ]);
-              }}
-            />
-            <label className="row switch-row">
-              <input
-                type="checkbox"
-                checked={version.words !== false}
-                onChange={(e) => set("words", e.target.checked)}
-              />
-              with words
-            </label>
-            {version.words !== false &&
-              Object.entries(columns).map(([heading, key]) => (
-                <Field
-                  key={key}
-                  label={heading}
-                  value={version.texts?.[key] ?? ""}
-                  placeholder="as in the shot"
-                  onChange={(v) => {
-                    const others = Object.fromEntries(
-                      Object.entries(version.texts ?? {}).filter(([name]) => name !== key),
-                    );
-                    set("texts", v ? { ...others, [key]: v } : others);
-                  }}
-                />
-              ))}
-          </details>
+            </span>
+          </div>
         );
       })}
       <div className="version-tools">

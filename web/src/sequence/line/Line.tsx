@@ -242,7 +242,7 @@ function PieceBox({
         >
           {piece.kind === "shot" && shot ? (
             <span className="piece-poster" style={{ left: slope(overlap) }}>
-              <Poster shot={shot.id} revision={shot.revision} />
+              <Poster shot={shot.id} revision={shot.revision} small />
             </span>
           ) : (
             <span

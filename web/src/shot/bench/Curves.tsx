@@ -141,6 +141,7 @@ export function Curves({ at }: { at: string }) {
             cy={y(p[1])}
             r={5}
             className={chosen === k ? "chosen" : undefined}
+            role="button"
             tabIndex={0}
             aria-label={`Point ${k + 1}: ${p[0].toFixed(3)} becomes ${p[1].toFixed(3)}`}
             data-arrows

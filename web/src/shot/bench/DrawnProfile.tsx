@@ -75,6 +75,7 @@ export function DrawnProfile({ at }: { at: string }) {
             cy={y(p[1])}
             r={inner(i) ? 5 : 3}
             className={chosen === i ? "chosen" : undefined}
+            role={inner(i) ? "button" : undefined}
             tabIndex={inner(i) ? 0 : -1}
             aria-label={inner(i) ? `Point ${i}: ${p[0]} in, ${p[1]} up` : undefined}
             onFocus={() => setChosen(i)}

@@ -44,49 +44,56 @@ export function FanRow({ thing, fan, scale }: Props) {
       role="row"
       aria-label={`When each letter of set ${fan.set + 1} begins`}
     >
-      <div className="time-names strand-name">
+      <div className="time-names strand-name" role="cell">
         <span>
           set {fan.set + 1} · {order}
         </span>
       </div>
-      <svg className="track fan" width={scale.width} height={height}>
-        {fan.starts.map((start, i) => (
-          <g key={i} className={start === latest ? "late" : undefined}>
-            <line x1={toX(scale, start)} x2={toX(scale, fan.ends[i]!)} y1={4 + i * step} y2={4 + i * step} />
-            <circle cx={toX(scale, start)} cy={4 + i * step} r={1.4} />
-          </g>
-        ))}
-        <rect
-          className="fan-grip"
-          x={Math.min(toX(scale, Math.min(...fan.starts)), toX(scale, Math.max(...fan.ends)))}
-          y={0}
-          width={Math.max(12, toX(scale, Math.max(...fan.ends)) - toX(scale, Math.min(...fan.starts)))}
-          height={height}
-          role="slider"
-          tabIndex={0}
-          data-arrows
-          aria-label={`Delay of set ${fan.set + 1}`}
-          aria-valuenow={Number(span.toFixed(2))}
-          aria-valuemin={0}
-          aria-valuetext={`${span.toFixed(1)} frames from the first to the last`}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            drag.current = { x: e.clientX, span, gesture: crypto.randomUUID() };
-          }}
-          onPointerMove={(e) => {
-            if (drag.current)
-              put(drag.current.span + (e.clientX - drag.current.x) / perFrame, drag.current.gesture);
-          }}
-          onPointerUp={() => (drag.current = null)}
-          onPointerCancel={() => (drag.current = null)}
-          onKeyDown={(e) => {
-            if (e.key === "ArrowRight") put(span + 1);
-            if (e.key === "ArrowLeft") put(span - 1);
-          }}
-        >
-          <title>Drag to spread the letters in time, or to bring them together</title>
-        </rect>
-      </svg>
+      <div role="cell">
+        <svg className="track fan" width={scale.width} height={height}>
+          {fan.starts.map((start, i) => (
+            <g key={i} className={start === latest ? "late" : undefined}>
+              <line
+                x1={toX(scale, start)}
+                x2={toX(scale, fan.ends[i]!)}
+                y1={4 + i * step}
+                y2={4 + i * step}
+              />
+              <circle cx={toX(scale, start)} cy={4 + i * step} r={1.4} />
+            </g>
+          ))}
+          <rect
+            className="fan-grip"
+            x={Math.min(toX(scale, Math.min(...fan.starts)), toX(scale, Math.max(...fan.ends)))}
+            y={0}
+            width={Math.max(12, toX(scale, Math.max(...fan.ends)) - toX(scale, Math.min(...fan.starts)))}
+            height={height}
+            role="slider"
+            tabIndex={0}
+            data-arrows
+            aria-label={`Delay of set ${fan.set + 1}`}
+            aria-valuenow={Number(span.toFixed(2))}
+            aria-valuemin={0}
+            aria-valuetext={`${span.toFixed(1)} frames from the first to the last`}
+            onPointerDown={(e) => {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              drag.current = { x: e.clientX, span, gesture: crypto.randomUUID() };
+            }}
+            onPointerMove={(e) => {
+              if (drag.current)
+                put(drag.current.span + (e.clientX - drag.current.x) / perFrame, drag.current.gesture);
+            }}
+            onPointerUp={() => (drag.current = null)}
+            onPointerCancel={() => (drag.current = null)}
+            onKeyDown={(e) => {
+              if (e.key === "ArrowRight") put(span + 1);
+              if (e.key === "ArrowLeft") put(span - 1);
+            }}
+          >
+            <title>Drag to spread the letters in time, or to bring them together</title>
+          </rect>
+        </svg>
+      </div>
     </div>
   );
 }

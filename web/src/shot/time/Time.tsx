@@ -103,30 +103,32 @@ export function Time() {
             </div>
             <Ruler scale={scale} frames={frames} rate={rate} />
           </div>
-          {things.map((thing) => (
-            <Fragment key={thing.key}>
-              <ThingRow
-                thing={thing}
-                scale={scale}
-                frames={frames}
-                open={unfolded.has(thing.key)}
-                chosen={samePointed(thing.pointed, pointed)}
-              />
-              <Fans thing={thing} scale={scale} />
-              {unfolded.has(thing.key) &&
-                moves
-                  .filter((pointer) => pointer.startsWith(`${thing.at}/`))
-                  .map((pointer) => (
-                    <StrandRow
-                      key={pointer}
-                      pointer={pointer}
-                      scale={scale}
-                      frames={frames}
-                      {...valueName(pointer, values, thing.kind)}
-                    />
-                  ))}
-            </Fragment>
-          ))}
+          <div role="table" aria-label="Rows of time">
+            {things.map((thing) => (
+              <Fragment key={thing.key}>
+                <ThingRow
+                  thing={thing}
+                  scale={scale}
+                  frames={frames}
+                  open={unfolded.has(thing.key)}
+                  chosen={samePointed(thing.pointed, pointed)}
+                />
+                <Fans thing={thing} scale={scale} />
+                {unfolded.has(thing.key) &&
+                  moves
+                    .filter((pointer) => pointer.startsWith(`${thing.at}/`))
+                    .map((pointer) => (
+                      <StrandRow
+                        key={pointer}
+                        pointer={pointer}
+                        scale={scale}
+                        frames={frames}
+                        {...valueName(pointer, values, thing.kind)}
+                      />
+                    ))}
+              </Fragment>
+            ))}
+          </div>
           <div className="playhead" ref={head} aria-hidden="true" />
         </div>
       </div>
@@ -167,7 +169,7 @@ const ThingRow = memo(function ThingRow({
   const off = useAt(`${thing.at}/on`) === false;
   return (
     <div className={`time-row${chosen ? " chosen" : ""}`} role="row" aria-label={thing.name}>
-      <div className="time-names">
+      <div className="time-names" role="cell">
         <button
           className={`fold${open ? " open" : ""}`}
           disabled={!unfolds}
@@ -200,40 +202,44 @@ const ThingRow = memo(function ThingRow({
           </Tooltip>
         )}
       </div>
-      <svg className="track" width={scale.width} height={28}>
-        {thing.kind === "sound" && <SoundWave id={thing.key} scale={scale} />}
-        {typeof thing.pointed === "object" && <SpanBar thing={thing.key} name={thing.name} scale={scale} />}
-        {moving.length > 1 && (
-          <line
-            className="reach"
-            x1={toX(scale, moving[0]!)}
-            x2={toX(scale, moving.at(-1)!)}
-            y1={14}
-            y2={14}
-          />
-        )}
-        <ChangeMarks at={thing.at} scale={scale} />
-        {moving.map((frame, place) => {
-          const together = at(frame);
-          const eases = new Set(
-            together.map((k) => channels[k.pointer]!.keys.find((key) => key.frame === frame)!.ease!.kind),
-          );
-          return (
-            <KeyShape
-              key={place}
-              x={toX(scale, frame)}
-              y={14}
-              ease={eases.size === 1 ? [...eases][0]! : "cubic-bezier"}
-              chosen={together.some((k) => picked.some((c) => c.pointer === k.pointer && c.frame === frame))}
-              label={`Keys of ${thing.name} at frame ${frame}`}
-              keys={together}
-              onPointerDown={(e) => drag.start(e, together[0]!, scale, null, together)}
-              onPointerMove={drag.move}
-              onPointerUp={drag.end}
+      <div role="cell">
+        <svg className="track" width={scale.width} height={28}>
+          {thing.kind === "sound" && <SoundWave id={thing.key} scale={scale} />}
+          {typeof thing.pointed === "object" && <SpanBar thing={thing.key} name={thing.name} scale={scale} />}
+          {moving.length > 1 && (
+            <line
+              className="reach"
+              x1={toX(scale, moving[0]!)}
+              x2={toX(scale, moving.at(-1)!)}
+              y1={14}
+              y2={14}
             />
-          );
-        })}
-      </svg>
+          )}
+          <ChangeMarks at={thing.at} scale={scale} />
+          {moving.map((frame, place) => {
+            const together = at(frame);
+            const eases = new Set(
+              together.map((k) => channels[k.pointer]!.keys.find((key) => key.frame === frame)!.ease!.kind),
+            );
+            return (
+              <KeyShape
+                key={place}
+                x={toX(scale, frame)}
+                y={14}
+                ease={eases.size === 1 ? [...eases][0]! : "cubic-bezier"}
+                chosen={together.some((k) =>
+                  picked.some((c) => c.pointer === k.pointer && c.frame === frame),
+                )}
+                label={`Keys of ${thing.name} at frame ${frame}`}
+                keys={together}
+                onPointerDown={(e) => drag.start(e, together[0]!, scale, null, together)}
+                onPointerMove={drag.move}
+                onPointerUp={drag.end}
+              />
+            );
+          })}
+        </svg>
+      </div>
     </div>
   );
 });
@@ -274,14 +280,16 @@ const StrandRow = memo(function StrandRow({
   const value = scene?.valueAt(pointer, frame);
   return (
     <div className="strand-row" role="row" aria-label={name} style={{ height: STRAND }}>
-      <div className="time-names">
+      <div className="time-names" role="cell">
         <span className="strand-name">{name}</span>
         <span className="mono strand-value">
           {value === undefined ? "" : shown(value, info?.step)}
           <small> {info?.unit}</small>
         </span>
       </div>
-      <Strand pointer={pointer} scale={scale} frames={frames} name={name} />
+      <div role="cell">
+        <Strand pointer={pointer} scale={scale} frames={frames} name={name} />
+      </div>
     </div>
   );
 });
