@@ -30,3 +30,17 @@ def test_pictures_of_starts_are_of_sound_wishes(client: TestClient, made: str) -
     nobody = "00000000-0000-0000-0000-000000000000"
     assert client.post(f"/api/shots/{made}/wear", json={"shot": nobody}).status_code == 404
     assert client.post(f"/api/shots/{made}/wear", json={"shot": "../x"}).status_code == 422
+
+
+def test_subtitles_come_and_leave(client: TestClient, made: str) -> None:
+    at = f"/api/shots/{made}/subtitles"
+    srt = b"1\n00:00:00,000 --> 00:00:01,000\nEBB\n"
+    assert client.post(at, content=srt).json()["changed"]
+    assert "subtitles" in shot_of(client, made)["things"]
+    out = client.get(f"{at}/vtt")
+    assert out.text.startswith("WEBVTT") and "EBB" in out.text
+    assert out.headers["content-disposition"].endswith('.vtt"')
+    for data in (b"", b"\x00\x01", b"00:00 --> x\n"):
+        answer = client.post(at, content=data)
+        assert answer.status_code == 422 and answer.json()["title"] == "The subtitles were refused"
+    assert client.get(f"{at}/exe").status_code == 422

@@ -40,6 +40,7 @@ from . import (
     shown,
     sounds,
     starts,
+    subtitles,
     takes,
     vocabulary,
 )
@@ -129,6 +130,7 @@ def create_app(
         proof,
         shots,
         starts,
+        subtitles,
         motions,
         looks,
         offers,

@@ -14,6 +14,7 @@ from starlette.responses import JSONResponse
 
 from ..core.document import EditRefused, LookFileError, NewerDocument, ShotFileError
 from ..core.exchange.cdl import CDLError
+from ..core.exchange.subtitles import SubtitleError
 from ..core.files import disk_is_full
 from ..core.light import CannotPlace
 from ..core.match import Contradicts
@@ -115,6 +116,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(TableFileError)
     async def no_table(_: Request, why: TableFileError) -> JSONResponse:
         return problem(422, "The table was refused", str(why), [Fault(where="", why=str(why))])
+
+    @app.exception_handler(SubtitleError)
+    async def no_subtitles(_: Request, why: SubtitleError) -> JSONResponse:
+        return problem(422, "The subtitles were refused", str(why), [Fault(where="", why=str(why))])
 
     @app.exception_handler(CDLError)
     async def no_decisions(_: Request, why: CDLError) -> JSONResponse:

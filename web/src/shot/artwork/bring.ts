@@ -11,7 +11,8 @@ export type PictureFile = Schemas["Picture"];
 /** What kinds of files become things, and how they are told apart. */
 export const SOUNDS = [".wav", ".flac", ".mp3", ".m4a", ".aac", ".ogg", ".opus"];
 export const VIDEOS = [".mp4", ".mov", ".m4v", ".mkv", ".webm", ".avi", ".mxf", ".mts"];
-export const ACCEPTED = `.svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl,${SOUNDS.join()},${VIDEOS.join()}`;
+export const SUBTITLES = [".srt", ".vtt"];
+export const ACCEPTED = `.srt,.vtt,.svg,.png,.jpg,.jpeg,.webp,.obj,.zip,.glb,.ply,.stl,${SOUNDS.join()},${VIDEOS.join()}`;
 
 const stem = (file: File) => file.name.replace(/\.\w+$/, "").slice(0, 60) || "Mark";
 
@@ -20,6 +21,7 @@ export async function bringThing(session: Session, file: File): Promise<void> {
   const ending = (/\.(\w+)$/.exec(file.name)?.[1] ?? "").toLowerCase();
   if (SOUNDS.includes(`.${ending}`)) await bringSound(session, file);
   else if (VIDEOS.includes(`.${ending}`)) await bringPlate(session, file);
+  else if (SUBTITLES.includes(`.${ending}`)) await bringSubtitles(session, file);
   else if (ending === "svg") await bringDrawing(session, file);
   else if (["png", "jpg", "jpeg", "webp"].includes(ending))
     look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
@@ -48,6 +50,12 @@ export async function bringPlate(session: Session, file: File): Promise<void> {
   point("plate");
   const what = `${found.width}×${found.height}, ${found.rate.toFixed(3).replace(/\.?0+$/, "")} frames a second, ${found.frames} frames`;
   say(found.done.length ? `${what}. ${found.done.join("; ")}` : what);
+}
+
+/** A title whose words are those of subtitles when they are to be read. */
+async function bringSubtitles(session: Session, file: File): Promise<void> {
+  const done = await session.offered(() => bringFile(`/api/shots/${session.id}/subtitles`, file));
+  if (done) say(`${file.name} is a title now whose words change as the subtitles do.`);
 }
 
 /** A sound that begins with the shot. */

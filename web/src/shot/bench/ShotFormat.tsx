@@ -113,6 +113,11 @@ export function ShotFormat() {
           {timecode(frames, rate)} long. Click a letter, a light in the plot or a row of time to see its
           values here.
         </p>
+        <p className="muted small">
+          Words as subtitles: <a href={`/api/shots/${session.id}/subtitles/srt`}>SRT</a>,{" "}
+          <a href={`/api/shots/${session.id}/subtitles/vtt`}>WebVTT</a>; drop such a file on the picture to
+          bring one.
+        </p>
       </section>
     </>
   );
