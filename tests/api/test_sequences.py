@@ -5,10 +5,13 @@ from __future__ import annotations
 import io
 import json
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import pytest
 from fastapi.testclient import TestClient
+
+from dreizack.api.sequence_frames import looked_at_size
+from dreizack.api.sequences import _opened
 
 FORMAT = {"width": 320, "height": 180, "rate": {"num": 25, "den": 1}, "frames": 20}
 
@@ -227,3 +230,18 @@ def test_no_address_hides_another(client: TestClient) -> None:
 
     walk(client.app.router)  # type: ignore[attr-defined]
     assert len(routes) == len(set(routes)) >= len(seen) > 50
+
+
+def test_a_version_is_looked_at_in_its_own_shape(client: TestClient, made: str) -> None:
+    production = client.get(f"/api/shots/{made}").json()["production"]
+    wish = {"name": "Tall", "shots": [made]}
+    begun = client.post(f"/api/productions/{production}/sequences", json=wish).json()["id"]
+    tall = {"name": "tall", "width": 1080, "height": 1920}
+    patch = [{"op": "add", "path": "/versions/-", "value": tall}]
+    revision = client.get(f"/api/sequences/{begun}").json()["revision"]
+    edited = client.post(f"/api/sequences/{begun}/edits", json={"base": revision, "patch": patch})
+    assert edited.status_code == 200, edited.text
+    behind = client.app.state.services  # type: ignore[attr-defined]
+    for version, size in (("tall", (360, 640)), ("", (640, 360))):
+        _, bundle = _opened(behind, UUID(begun), version)
+        assert looked_at_size(bundle, 640) == size

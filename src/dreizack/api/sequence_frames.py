@@ -131,9 +131,11 @@ def kept_frames(behind: Behind, bundle: Bundle, width: int) -> list[tuple[int, i
 
 
 def looked_at_size(bundle: Bundle, width: int) -> tuple[int, int]:
-    """Width and height of pictures to look at, even."""
+    """Width and height of pictures to look at, even: ``width`` is the longer side."""
     sequence = bundle.sequence
-    return width, max(16, round(width * sequence.height / sequence.width / 2) * 2)
+    share = width / max(sequence.width, sequence.height)
+    across, down = (max(16, round(side * share / 2) * 2) for side in (sequence.width, sequence.height))
+    return across, down
 
 
 def shown_frame(bundle: Bundle, showing: Showing) -> int:

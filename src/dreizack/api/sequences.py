@@ -373,7 +373,11 @@ def _opened(behind: Behind, sequence: UUID, version: str = "") -> tuple[Sequence
             f"the shot “{called}” of this sequence was deleted; restore it or take it off the line"
         )
     if version:
-        bundle = versioned(bundle, _named(row.sequence, [version])[0])
+        chosen = _named(row.sequence, [version])[0]
+        bundle = versioned(bundle, chosen)
+        # It is looked at in its own shape.
+        shape = {"width": chosen.width, "height": chosen.height}
+        bundle = Bundle(bundle.sequence.model_copy(update=shape), bundle.shots)
     return row, bundle
 
 

@@ -8,6 +8,8 @@ export function SequencePicture() {
   const { document, total } = useOpen();
   const frame = useSequenceView((s) => s.frame);
   const drafting = useSequenceView((s) => s.drafting);
+  const version = useSequenceView((s) => s.version);
+  const { width, height } = document.versions?.find(({ name }) => name === version) ?? document;
   const { frames, count } = usePictures();
   const kept = useKept();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -27,7 +29,7 @@ export function SequencePicture() {
     <section className="sequence-picture" aria-label="Picture">
       <div
         className="sequence-frame"
-        style={{ aspectRatio: `${document.width} / ${document.height}` }}
+        style={{ aspectRatio: `${width} / ${height}` }}
         data-drawn={there ? frame : undefined}
       >
         <canvas ref={canvas} className={there ? "" : "stale"} />

@@ -13,6 +13,7 @@ import { SequenceContext, useOpen, useSequenceSession, useSequenceState } from "
 import { Line } from "./line/Line";
 import { moved, split } from "./line/geometry";
 import { OrderForm } from "./OrderForm";
+import { ContactSheet } from "./ContactSheet";
 import { SequencePicture } from "./SequencePicture";
 import { SequenceSession } from "./session";
 import { usePlaying } from "./usePictures";
@@ -58,6 +59,7 @@ function Opened() {
   const order = useRef<HTMLButtonElement>(null);
   const bench = usePane("bench", 306, 240, 640);
   const time = usePane("line", Math.max(190, Math.min(300, window.innerHeight * 0.3)), 130, 1600);
+  const sheet = useSequenceView((s) => s.sheet);
   usePlaying();
   useSequenceSound();
   useSequenceCommands();
@@ -107,9 +109,7 @@ function Opened() {
         className="shot"
         style={{ "--bench": `${bench.size}px`, "--time": `${time.size}px` } as CSSProperties}
       >
-        <div className="shot-views">
-          <SequencePicture />
-        </div>
+        <div className="shot-views">{sheet ? <ContactSheet /> : <SequencePicture />}</div>
         <div className="shot-bench">
           <Separator label="Width of the bench" pane={bench} side="right" />
           <SequenceBench />

@@ -16,6 +16,8 @@ interface SequenceView {
   /** Pictures that are not kept yet are made while nothing else is done. */
   drafting: boolean;
   version: string;
+  /** Whether every version is looked at side by side. */
+  sheet: boolean;
 }
 
 const FRESH: SequenceView = {
@@ -26,6 +28,7 @@ const FRESH: SequenceView = {
   ordering: false,
   drafting: true,
   version: "",
+  sheet: false,
 };
 
 export const useSequenceView = create<SequenceView>(() => FRESH);

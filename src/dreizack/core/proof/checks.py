@@ -95,7 +95,7 @@ def _seen(
         return []
     found = _letters(name, body.forms[0], int(frames[0]))
     rate = shot.format.rate.per_second
-    boxes = np.array([_box(shot, baked, name, index, bodies) for index in range(len(frames))])
+    boxes = np.array([title_box(shot, baked, name, index, bodies) for index in range(len(frames))])
     whole = np.isfinite(boxes).all(axis=1)
     inside = whole & (np.abs(boxes).max(axis=1) <= 1)
     safe = whole & (np.abs(boxes).max(axis=1) <= SAFE)
@@ -160,7 +160,7 @@ def _seen(
     return found
 
 
-def _box(shot: Shot, baked: Baked, name: str, index: int, bodies: BodyStore) -> Floats:
+def title_box(shot: Shot, baked: Baked, name: str, index: int, bodies: BodyStore) -> Floats:
     """Left, bottom, right and top of a title at a frame in halves of the picture (-1..1 is inside); NaN where
     it is not there, or partly behind the camera."""
     body = baked.titles[name]

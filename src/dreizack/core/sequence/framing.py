@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Literal
 
-from ..document import Shot
+import numpy as np
 
+from ..document import Shot
+from ..proof import TITLE_SAFE, title_box
+from ..scene import BodyStore, bake, sight
+
+# Frames at which titles are looked at, and how small they become at most.
+LOOKS, SMALLEST = 7, 0.25
 # Shapes that differ by less than so much are the same: sizes are whole pixels.
 SAME_SHAPE = 0.004
 
@@ -29,7 +36,46 @@ def reframed(shot: Shot, width: int, height: int, rule: Literal["fit", "fill"]) 
     made.format = fine.model_copy(update={side: min(8192, pixels) for side, pixels in size.items()})
     if (wider > 1) == (rule == "fit"):
         made.camera.sensor_width = min(120.0, max(2.0, shot.camera.sensor_width * wider))
+    # Footage fills every picture: what is cut off at its sides must not be words.
+    if wider < 1 and shot.camera.rig == "matched":
+        _within_safe(made)
     return made
+
+
+def _within_safe(shot: Shot) -> None:
+    """Make titles that reach beyond the safe area smaller, about where they stand, until they do not while
+    they are there."""
+    for name, scale in _scales(shot.model_dump_json()).items():
+        place = shot.things[name].place  # type: ignore[union-attr]
+        place.scale = max(SMALLEST, place.scale * scale)
+
+
+@lru_cache(maxsize=64)
+def _scales(document: str) -> dict[str, float]:
+    """By how much titles of a shot (as JSON) become smaller; those whose size is keyed are left alone."""
+    shot = Shot.model_validate_json(document)
+    frames = np.linspace(0, shot.format.frames - 1, LOOKS)
+    baked, bodies = bake(shot, frames), BodyStore()
+    found: dict[str, float] = {}
+    for name, title in shot.titles.items():
+        if not title.visibility.camera or f"/things/{name}/place/scale" in shot.moving:
+            continue
+        boxes = np.array([title_box(shot, baked, name, k, bodies) for k in range(LOOKS)])
+        sights = [sight(shot, int(frame)) for frame in frames]
+        stands = np.array(
+            [eye.seen(baked.titles[name].matrix[k][None, :3, 3])[0, 0] for k, eye in enumerate(sights)]
+        )
+        stands = stands * 2 - 1
+        there = np.isfinite(boxes).all(axis=1) & (np.abs(stands) < TITLE_SAFE)
+        if not there.any():
+            continue
+        boxes, stands = boxes[there], stands[there]
+        left = (TITLE_SAFE + stands) / np.maximum(stands - boxes[:, 0], 1e-6)
+        right = (TITLE_SAFE - stands) / np.maximum(boxes[:, 2] - stands, 1e-6)
+        scale = float(min(left.min(), right.min()))
+        if scale < 1:
+            found[name] = max(scale, SMALLEST)
+    return found
 
 
 def even(pixels: float) -> int:

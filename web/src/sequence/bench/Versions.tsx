@@ -114,6 +114,9 @@ export function Versions() {
         <Button size="small" startIcon={<Icon name="plus" size={14} />} onClick={add}>
           A version
         </Button>
+        <Button size="small" onClick={() => see({ sheet: true, playing: false })}>
+          Contact sheet
+        </Button>
         <Button size="small" href={`/api/sequences/${id}/versions/table`} download>
           Table out
         </Button>
