@@ -173,8 +173,39 @@ def deliveries_view(page: Page, site: Site, production: str, shots: Shots) -> No
     take(page, "deliveries")
 
 
+def starts_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    page.goto(f"/productions/{production}")
+    page.get_by_role("button", name="New shot").first.click()
+    page.get_by_label("Words").fill("SLACK TIDE")
+    shown = (
+        "[...document.querySelectorAll('.start-picture img')].filter(i => i.style.visibility !== 'hidden')"
+    )
+    until(page, f"{shown}.length === 14", seconds=300)
+    page.get_by_role("radio", name="gold over water").click()
+    page.mouse.move(5, 790)
+    page.wait_for_timeout(600)
+    take(page, "starts")
+
+
+def grading_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Main title"], 80)
+    point(page, "Optics")
+    page.get_by_role("button", name="Scopes").click()
+    curve = page.locator(".curves > svg")
+    curve.scroll_into_view_if_needed()
+    box = curve.bounding_box()
+    assert box
+    for across, down in ((0.3, 0.74), (0.66, 0.27)):
+        page.mouse.dblclick(box["x"] + across * box["width"], box["y"] + down * box["height"])
+    rested(page)
+    page.wait_for_timeout(2500)
+    take(page, "grading")
+
+
 VIEWS = {
     "production": production_view,
+    "starts": starts_view,
+    "grading": grading_view,
     "sequence": sequence_view,
     "shot": shot_view,
     "light": light_view,

@@ -236,7 +236,7 @@ class Grain(Section):
         0.5,
         12,
         label="size",
-        unit="px of 1080",
+        unit="px",
         step=0.02,
         tells="How large it is, in pixels of a picture 1080 high.",
     )
