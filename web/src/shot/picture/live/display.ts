@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { unpack } from "../../../api/block";
 import { gotBytes } from "../../../api/client";
+import { latticeTexture } from "./lattice";
 import { OpticsChain } from "./optics/chain";
 import type { OpticsValues } from "./optics/values";
 import { FullScreenQuad } from "three/addons/postprocessing/Pass.js";
@@ -54,22 +55,9 @@ function cubeOf(view: string): Promise<Cube> {
   if (!found) {
     found = gotBytes(`/api/view-transforms/${encodeURIComponent(view)}`).then((bytes) => {
       const block = unpack<{ low: number; span: number }>(bytes);
-      const { shape, data } = block.arrays.get("lut")!;
-      const side = shape[0]!;
-      const half = new Uint16Array(side ** 3 * 4);
-      // The core counts red slowest, textures fastest.
-      for (let r = 0; r < side; r++)
-        for (let g = 0; g < side; g++)
-          for (let b = 0; b < side; b++)
-            for (let c = 0; c < 4; c++)
-              half[((b * side + g) * side + r) * 4 + c] = THREE.DataUtils.toHalfFloat(
-                c < 3 ? data[((r * side + g) * side + b) * 3 + c]! : 1,
-              );
-      const texture = new THREE.Data3DTexture(half, side, side, side);
-      texture.format = THREE.RGBAFormat;
-      texture.type = THREE.HalfFloatType;
-      texture.minFilter = texture.magFilter = THREE.LinearFilter;
-      texture.needsUpdate = true;
+      const lut = block.arrays.get("lut")!;
+      const texture = latticeTexture(lut);
+      const side = lut.shape[0]!;
       const { low, span } = block.facts;
       return { texture, low, span, side };
     });

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { unpack } from "../../../../api/block";
 import { gotBytes } from "../../../../api/client";
+import { latticeTexture } from "../lattice";
 import type { Passes } from "./passes";
 import type { OpticsValues } from "./values";
 
@@ -34,30 +35,11 @@ interface Lattices {
   side: number;
 }
 
-function texture({ shape, data }: { shape: number[]; data: ArrayLike<number> }): THREE.Data3DTexture {
-  const side = shape[0]!;
-  const half = new Uint16Array(side ** 3 * 4);
-  // The core counts red slowest, textures fastest.
-  for (let r = 0; r < side; r++)
-    for (let g = 0; g < side; g++)
-      for (let b = 0; b < side; b++)
-        for (let c = 0; c < 4; c++)
-          half[((b * side + g) * side + r) * 4 + c] = THREE.DataUtils.toHalfFloat(
-            c < 3 ? data[((r * side + g) * side + b) * 3 + c]! : 1,
-          );
-  const made = new THREE.Data3DTexture(half, side, side, side);
-  made.format = THREE.RGBAFormat;
-  made.type = THREE.HalfFloatType;
-  made.minFilter = made.magFilter = THREE.LinearFilter;
-  made.needsUpdate = true;
-  return made;
-}
-
 /** Draws through curves and table of a shot, as soon as they are here; the last ones stay until then. */
 export class Tones {
   private key = "";
   private lattices: Lattices | null = null;
-  private readonly none = texture({ shape: [1], data: [0, 0, 0] });
+  private readonly none = latticeTexture({ shape: [1], data: [0, 0, 0] });
 
   constructor(
     private readonly shot: string,
@@ -77,7 +59,7 @@ export class Tones {
       const { arrays } = unpack(bytes);
       const of = (name: string) => {
         const found = arrays.get(name);
-        return found ? texture(found) : null;
+        return found ? latticeTexture(found) : null;
       };
       const [curves, table] = [of("curves"), of("table")];
       this.drop();
