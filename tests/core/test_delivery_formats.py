@@ -14,7 +14,7 @@ import numpy as np
 import OpenEXR
 import pytest
 
-from dreizack.core.document import Channel, Key, Shot
+from dreizack.core.document import Channel, Cover, DrawnShape, Key, Shot
 from dreizack.core.media import (
     FORMATS,
     FormatError,
@@ -153,6 +153,20 @@ def test_sixteen_bits_and_alpha_come_back(tmp_path: Path, shot: Shot) -> None:
     assert png[0, 0, 3] == 0 and png[..., 3].max() == 65535
     solid = png[..., 3] == 65535
     assert np.abs(png[solid][:, :3].astype(int) - tif[solid]).max() < 3000
+
+
+def test_what_covers_hide_is_a_matte_of_its_own_and_no_title(tmp_path: Path, moving: Shot) -> None:
+    shot = moving.model_copy(deep=True)
+    shot.backdrop.kind = "plate"
+    left = DrawnShape(frame=0, points=[(-0.1, -0.1), (0.5, -0.1), (0.5, 1.1), (-0.1, 1.1)])
+    shot.plate.covers = [Cover(shapes=[left], softness=0)]
+    deliver(shot, Order(2, 2, 96, 54, "draft"), tmp_path / "a.%d.exr", written="exr-passes")
+    with OpenEXR.File(str(tmp_path / "a.2.exr"), separate_channels=True) as file:
+        parts = {part.name(): part for part in file.parts}
+        matte = np.asarray(parts["covers"].channels["Y"].pixels, np.float32)
+        alpha = np.asarray(parts["titles"].channels["A"].pixels, np.float32)
+    assert matte[:, :47].min() == 1 and matte[:, 49:].max() == 0
+    assert alpha[:, :47].max() == 0 and alpha[:, 49:].max() == 1
 
 
 def test_every_pass_is_in_its_part_and_tells_the_truth(tmp_path: Path, moving: Shot) -> None:

@@ -12,6 +12,7 @@ import OpenEXR
 from numpy.typing import NDArray
 
 from ...document import Shot
+from ...optics import Passes, as_filmed
 from ...render import QUALITIES, Stage, data_passes, trace_passes
 from ...scene import BodyStore, FrameState, exposed
 from ..picture import FramePicture
@@ -54,7 +55,11 @@ class PassesWriter:
             _part("parts", ranks, partNames=json.dumps(names)),
         ]
         if picture.passes.beauty.shape[2] > 4:
-            parts.insert(2, _part("shadow", {"Y": _half(picture.passes.shadow[..., 0])}))
+            filmed = as_filmed(picture.passes, settings)
+            parts.insert(2, _part("shadow", {"Y": _half(filmed.shadow[..., 0])}))
+        if settings.hidden is not None:
+            # What stands in the plate before the titles, as a matte.
+            parts.append(_part("covers", {"Y": _half(np.asarray(settings.hidden, np.float32)[..., 0])}))
         with OpenEXR.File(parts) as file:
             file.write(str(path))
 
@@ -81,7 +86,8 @@ class LightsWriter:
             for name in sources:
                 self.stage.only({other: float(other == name) for other in [*sources, *state.titles]})
                 found = trace_passes(self.stage, width, height, self.quality, self.stopped)
-                light = found.denoised(self.quality.denoiser)[..., :3] * np.float32(2.0**settings.exposure)
+                filmed = as_filmed(Passes(found.denoised(self.quality.denoiser)), settings)
+                light = filmed.beauty[..., :3] * np.float32(2.0**settings.exposure)
                 parts.append(_part(f"light.{name}", {"RGB": _half(light)}))
         finally:
             self.stage.only({})

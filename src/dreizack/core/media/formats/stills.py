@@ -13,6 +13,7 @@ import numpy as np
 import OpenEXR
 from numpy.typing import NDArray
 
+from ...optics import as_filmed
 from ..picture import FramePicture
 from .catalogue import DeliveryFormat, FormatError
 
@@ -50,12 +51,12 @@ def write_light(path: Path, picture: FramePicture) -> None:
 
 
 def titles_light(picture: FramePicture) -> Floats:
-    """Light of titles (height, width, 4) as it was traced, exposed; where there is shadow, alpha has it too,
-    so that whoever puts it over the plate darkens that."""
+    """Light of titles (height, width, 4) as it was traced, exposed, and as the plate's camera would have
+    filmed it; where there is shadow, alpha has it too, so that whoever puts it over the plate darkens that."""
     passes, settings = picture.passes, picture.settings
     if passes is None or settings is None:
         return picture.alone.premultiplied
-    light = passes.beauty.copy()
+    light = as_filmed(passes, settings).beauty.copy()
     light[..., :3] *= 2.0**settings.exposure
     if light.shape[2] > 4:
         light[..., 3] += light[..., 4] * np.float32(np.mean(settings.shadow_tone))
