@@ -52,7 +52,7 @@ def write_light(path: Path, picture: FramePicture) -> None:
 
 def titles_light(picture: FramePicture) -> Floats:
     """Light of titles (height, width, 4) as it was traced, exposed, and as the plate's camera would have
-    filmed it; where there is shadow, alpha has it too, so that whoever puts it over the plate darkens that."""
+    filmed it; where there is shadow, alpha has it too: whoever puts it over the plate darkens that."""
     passes, settings = picture.passes, picture.settings
     if passes is None or settings is None:
         return picture.alone.premultiplied
