@@ -21,12 +21,13 @@ from .edits import (
 )
 from .fans import fans
 from .form import Form, finishes
-from .frame import Behind, BodyState, CoverState, FrameState, Lens, LightState, PatchState, Pose, frame_state
+from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
 from .framing import frame_titles
 from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
 from .plate_around import plate_panorama
 from .plate_places import plate_to_picture
+from .plate_state import CoverState, PatchState
 from .points import body_points
 from .shutter import exposed
 from .sight import Sight, sight

@@ -14,6 +14,7 @@ from ..finish import layers
 from ..light import SurroundingsState
 from .baking import Baked, BakedBody, BakedLight, plate_bending
 from .form import Form
+from .plate_state import CoverState, PatchState, covers_at, patches_at, plate_grain_of
 from .viewing import camera_axes
 
 Floats = NDArray[np.float64]
@@ -147,43 +148,6 @@ class Lens:
 
 
 @dataclass(frozen=True)
-class CoverState:
-    """An outline (moments, points, 2) in shares of the plate while the shutter is open, before which nothing
-    stands; ``grow`` and ``softness`` in heights of the picture, ``opacity`` 0..1."""
-
-    outlines: Floats
-    grow: float
-    softness: float
-    opacity: float
-
-
-@dataclass(frozen=True)
-class PatchState:
-    """A flat area of the plate that shows frame ``still`` of it, or a ``picture``, through a ``homography``
-    (3, 3), inside its ``outline`` (points, 2), in shares of the plate."""
-
-    outline: Floats
-    homography: Floats
-    opacity: float
-    softness: float
-    still: int
-    picture: str
-    lit: bool
-
-    @property
-    def key(self) -> Any:
-        return (
-            self.outline.round(7).tolist(),
-            self.homography.round(9).tolist(),
-            self.opacity,
-            self.softness,
-            self.still,
-            self.picture,
-            self.lit,
-        )
-
-
-@dataclass(frozen=True)
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
@@ -303,30 +267,11 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         optics={name: float(values[index]) for name, values in baked.optics.items()},
         shadow_tone=_three(baked.shadow_tone[index]),
         bending=plate_bending(shot),
-        plate_grain=_grain(shot),
+        plate_grain=plate_grain_of(shot),
         tones=_tones(shot),
         graded=shot.optics.grade.reaches,
-        covers=tuple(
-            CoverState(
-                cover.outlines[index],
-                float(cover.grow[index]),
-                float(cover.softness[index]),
-                float(cover.opacity[index]),
-            )
-            for cover in baked.covers
-        ),
-        patches=tuple(
-            PatchState(
-                patch.outlines[index],
-                patch.homographies[index],
-                float(patch.opacity[index]),
-                float(patch.softness[index]),
-                patch.still,
-                patch.picture,
-                patch.lit,
-            )
-            for patch in baked.patches
-        ),
+        covers=covers_at(baked, index),
+        patches=patches_at(baked, index),
     )
 
 
@@ -337,15 +282,6 @@ def _tones(shot: Shot) -> tuple[Any, ...] | None:
     if not table.file and all(getattr(curves, name) == getattr(plain, name) for name in names):
         return None
     return (*(tuple(getattr(curves, name)) for name in names), table.file, table.takes)
-
-
-def _grain(shot: Shot) -> tuple[tuple[float, float, float], float, float] | None:
-    """Strength, size in pixels of the shot, and colour of the grain that is laid on words; None without."""
-    of = shot.plate.grain
-    if shot.backdrop.kind != "plate" or of.amount <= 0 or not (of.dark or of.middle or of.light):
-        return None
-    strength = (of.dark * of.amount, of.middle * of.amount, of.light * of.amount)
-    return strength, of.size, of.colour
 
 
 def _three(values: Floats) -> tuple[float, float, float]:
