@@ -85,8 +85,11 @@ export class SequenceSession {
         api.GET("/api/sequences/{sequence}", { params: { path: { sequence: this.id } } }),
       );
       if (this.closed || this.queue.length) return;
+      // An answer that was overtaken by an edit made meanwhile says nothing new.
+      if (open.revision < (this.store.getState().open?.revision ?? -1)) return;
       this.store.setState(({ pictures }) => ({
         open,
+        waiting: 0,
         fault: null,
         away: false,
         pictures: pictures + 1,
@@ -144,6 +147,9 @@ export class SequenceSession {
           continue;
         }
         this.queue = [];
+        // What is shown is given up for what the server has.
+        const { open } = this.store.getState();
+        this.store.setState({ open: { ...open!, revision: -1 }, waiting: 0 });
         if (why instanceof Refused && why.status === 409)
           say("The sequence was changed in another tab; your last change was not kept.");
         else sayFault(why);
@@ -151,7 +157,7 @@ export class SequenceSession {
     }
     this.sending = false;
     if (!this.closed) await this.reload();
-    for (const done of this.idle.splice(0)) done();
+    if (!this.queue.length) for (const done of this.idle.splice(0)) done();
   }
 }
 

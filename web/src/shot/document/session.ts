@@ -289,6 +289,11 @@ export class Session {
         if (!this.sending) void this.send();
         return;
       }
+      if (open.revision < this.store.getState().revision) {
+        // The answer was overtaken by an edit made and stored meanwhile.
+        this.store.setState({ away: false });
+        return;
+      }
       this.base = open.document as Shot;
       this.heard = Math.max(this.heard, open.revision);
       this.store.setState({
