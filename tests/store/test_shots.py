@@ -56,11 +56,33 @@ def test_edits_raise_the_revision_and_stale_ones_say_what_changed(store: Store, 
     assert said(store, made) == "FLOOD"
 
 
+def test_what_follows_from_words_is_undone_with_them_and_told_to_others(store: Store, made: UUID) -> None:
+    (title,) = read_shot(store, made).shot.titles
+    ranges = [{"start": 1, "end": 3}]
+    edit_shot(store, made, 0, [{"op": "add", "path": f"/things/{title}/ranges", "value": ranges}], None)
+    edit_shot(store, made, 1, [{"op": "replace", "path": f"/things/{title}/words", "value": "THE EBB"}], None)
+    told = read_shot(store, made).shot.titles[title].ranges[0]
+    assert (told.start, told.end) == (5, 7)
+    (row,) = store.rows("shot_edits_since", id=made, revision=1)
+    assert [operation["path"].rsplit("/", 1)[1] for operation in row["patch"]] == ["words", "ranges"]
+    undo(store, made)
+    told = read_shot(store, made).shot.titles[title].ranges[0]
+    assert (told.start, told.end) == (1, 3)
+
+
 def test_refused_edits_store_nothing(store: Store, made: UUID) -> None:
     with pytest.raises(EditRefused):
         edit_shot(store, made, 0, [{"op": "replace", "path": "/camera/roll", "value": "much"}], None)
     assert read_shot(store, made).revision == 0
     assert store.rows("shot_edits_since", id=made, revision=-1) == []
+
+
+def test_a_long_gesture_is_undone_as_a_whole(store: Store, made: UUID) -> None:
+    for revision in range(3):
+        patch = [words("ABC"[revision])[0] for _ in range(400)]
+        edit_shot(store, made, revision, patch, "drag-1")
+    assert undo(store, made) == 4 and said(store, made) == "EBB"
+    assert redo(store, made) == 5 and said(store, made) == "C"
 
 
 def test_a_gesture_is_undone_and_redone_as_a_whole(store: Store, made: UUID) -> None:

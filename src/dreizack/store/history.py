@@ -33,13 +33,15 @@ class Conflict(Exception):
 class History(Generic[D]):
     """Documents called ``what`` in names of queries and in words; ``read`` makes one of what is stored and
     its schema version, ``patch`` makes a patch of that version what it is today, ``apply`` answers a document
-    after a patch and the patch that takes it back, ``schema`` is the version of today."""
+    after a patch and the patch that takes it back, ``schema`` is the version of today; ``complete`` adds to a
+    wished patch what follows from it."""
 
     what: str
     read: Callable[[str, int], D]
     patch: Callable[[Any, int], Patch]
     apply: Callable[[D, Patch], tuple[D, Patch]]
     schema: Callable[[], int]
+    complete: Callable[[D, Patch], Patch] = lambda _, patch: patch
 
     def edited(self, store: Store, id: UUID, base: int, patch: Patch, gesture: str | None) -> tuple[int, D]:
         """Apply an edit to revision ``base``; the new revision and the document. Conflict where it has moved
@@ -57,7 +59,9 @@ class History(Generic[D]):
                     for row in since
                 ]
                 raise Conflict(self.what, now["revision"], changed)
-            after, inverse = self.apply(self.read(now["document"], now["schema"]), patch)
+            before = self.read(now["document"], now["schema"])
+            patch = self.complete(before, patch)
+            after, inverse = self.apply(before, patch)
             store.rows(f"{self.what}_edits_spend", on=on, id=id)
             revision = self._write(store, on, id, base + 1, "edit", after, patch, inverse, "applied", gesture)
             return revision, after

@@ -11,6 +11,7 @@ from psycopg import Connection
 
 from ..core.document import Shot, apply_edit
 from ..core.document.edits import Patch
+from ..core.document.retyping import followed
 from ..core.document.stored import stored_shot
 from ..core.document.versions import current_patch, schema_version
 from .connection import Row, Store
@@ -36,7 +37,7 @@ def _applied(shot: Shot, patch: Patch) -> tuple[Shot, Patch]:
     return edit.shot, edit.inverse
 
 
-SHOTS = History[Shot]("shot", stored_shot, current_patch, _applied, schema_version)
+SHOTS = History[Shot]("shot", stored_shot, current_patch, _applied, schema_version, followed)
 
 
 @dataclass(frozen=True)

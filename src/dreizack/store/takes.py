@@ -8,11 +8,14 @@ from uuid import UUID
 import jsonpatch
 
 from ..core.document import Shot
-from ..core.document.edits import MAX_OPERATIONS, Patch
+from ..core.document.edits import Patch
 from ..core.document.stored import stored_shot
 from ..core.document.versions import schema_version
 from .connection import Row, Store
 from .shots import NotThere, change_shot, read_shot
+
+# Operations above which whole sections are shorter.
+MANY = 500
 
 
 def listed(store: Store, shot: UUID) -> list[Row]:
@@ -52,7 +55,7 @@ def recall(store: Store, shot: UUID, name: str) -> bool:
         # Very different takes: section by section.
         return (
             patch
-            if len(patch) <= MAX_OPERATIONS
+            if len(patch) <= MANY
             else [{"op": "replace", "path": f"/{key}", "value": value} for key, value in then.items()]
         )
 

@@ -6,7 +6,8 @@ import csv
 import io
 import re
 
-from ..document import Shot, Title
+from ..document import Shot, apply_edit
+from ..document.retyping import retyped
 from ..sandbox import Unreadable, sandboxed
 from .bundle import Bundle, SequenceFileError
 from .document import MAX_VERSIONS, Sequence, Version
@@ -186,14 +187,16 @@ def _worded(name: str, shot: Shot, version: Version) -> Shot:
     if version.words and not any(wanted.values()):
         return shot
     made = shot.model_copy(deep=True)
-    for thing, text in wanted.items():
-        title = made.things[thing]
-        assert isinstance(title, Title)
-        if not version.words:
-            for what in ("camera", "reflections", "casts"):
-                setattr(title.visibility, what, False)
-        elif text:
-            title.words = text
-            # What the words were to become over time was said of the other ones.
-            made.changes.pop(f"/things/{thing}/words", None)
+    if version.words:
+        for thing, text in wanted.items():
+            if text and text != made.titles[thing].words:
+                words = {"op": "replace", "path": f"/things/{thing}/words", "value": text}
+                made = apply_edit(made, [words, *retyped(made, thing, text)]).shot
+            if text:
+                # What the words were to become over time was said of the other ones.
+                made.changes.pop(f"/things/{thing}/words", None)
+        return made
+    for title in made.titles.values():
+        for what in ("camera", "reflections", "casts"):
+            setattr(title.visibility, what, False)
     return made

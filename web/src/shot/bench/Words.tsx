@@ -3,7 +3,6 @@ import { useRef, useState } from "react";
 import { useVocabulary } from "../../api/queries";
 import { useSession, useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
-import { retyped } from "../document/retype";
 import { insertItem } from "../document/values";
 
 /** The words of a title; characters selected here can be set differently from the others. */
@@ -28,7 +27,9 @@ export function Words({ at, words }: { at: string; words: string }) {
         rows={Math.min(5, words.split("\n").length + 1)}
         maxLength={600}
         placeholder="Type the words"
-        onChange={(e) => session.edit(retyped(session.store.getState().shot!, at, e.target.value), gesture)}
+        onChange={(e) =>
+          session.edit([{ op: "replace", path: `${at}/words`, value: e.target.value }], gesture)
+        }
         onKeyDown={(e) => e.key === "Escape" && e.currentTarget.blur()}
         onSelect={(e) => setSelected([e.currentTarget.selectionStart, e.currentTarget.selectionEnd])}
       />

@@ -45,7 +45,13 @@ const pause = (): Promise<void> => new Promise((done) => setTimeout(done, 1200))
 
 /** Whether an edit adds something whose other values the core fills in. */
 const bringsNew = ({ patch }: Edit): boolean =>
-  patch.some((o) => o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels"));
+  patch.some(
+    (o) =>
+      (o.op === "add" && typeof o.value === "object" && !o.path.startsWith("/channels")) ||
+      // What was said of single letters moves with them.
+      (o.op === "replace" && WORDS.test(o.path)),
+  );
+const WORDS = /^\/things\/[^/]+\/words$/;
 
 /**
  * One open shot. Edits show at once, are sent one after the other, and are put on top of what

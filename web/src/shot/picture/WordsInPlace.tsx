@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState, type RefObject } from "react";
 import { useSession, useShot, useShotState } from "../document/context";
 import { escaped } from "../document/pointer";
-import { retyped } from "../document/retype";
 import { look } from "../view";
 import type { LiveStage } from "./live/stage";
 
@@ -36,7 +35,9 @@ export function WordsInPlace({ title, stage }: { title: string; stage: RefObject
       maxLength={600}
       rows={words.split("\n").length}
       cols={Math.max(12, ...words.split("\n").map((line) => line.length + 2))}
-      onChange={(e) => session.edit(retyped(shot, `/things/${escaped(title)}`, e.target.value), id)}
+      onChange={(e) =>
+        session.edit([{ op: "replace", path: `/things/${escaped(title)}/words`, value: e.target.value }], id)
+      }
       onBlur={() => look({ typing: null })}
       onKeyDown={(e) => {
         if (e.key === "Escape" || (e.key === "Enter" && (e.ctrlKey || e.metaKey))) {
