@@ -7268,7 +7268,7 @@ export interface components {
             format?: components["schemas"]["Format"];
             /** Things */
             things?: {
-                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Strand"] | components["schemas"]["Swarm"] | components["schemas"]["Light"] | components["schemas"]["Pivot"];
+                [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Strand"] | components["schemas"]["Swarm"] | components["schemas"]["Pivot"] | components["schemas"]["Light"];
             };
             camera?: components["schemas"]["Camera"];
             surroundings?: components["schemas"]["Surroundings"];

@@ -6,25 +6,13 @@ import { escaped } from "./document/pointer";
 import { freeName } from "./document/values";
 import type { Pointed } from "./view";
 
+/** What a shot has besides its things. */
+type Beside = "camera" | "sound" | "surroundings" | "backdrop" | "optics" | "plate";
+
 export interface Listed {
   key: string;
   pointed: Pointed;
-  kind:
-    | "camera"
-    | "title"
-    | "mark"
-    | "sheet"
-    | "mesh"
-    | "floor"
-    | "strand"
-    | "swarm"
-    | "light"
-    | "pivot"
-    | "sound"
-    | "surroundings"
-    | "backdrop"
-    | "optics"
-    | "plate";
+  kind: NonNullable<NonNullable<Shot["things"]>[string]["kind"]> | Beside;
   name: string;
   icon: IconName;
   /** Address below which its values lie. */
@@ -45,28 +33,34 @@ export function useListed(): Listed[] {
   return useMemo(() => listed(session.store.getState().shot!), [session, signature]);
 }
 
-const ICONS: Record<Listed["kind"], IconName> = {
-  camera: "camera",
-  title: "words",
-  mark: "mark",
-  sheet: "sheet",
-  mesh: "mesh",
-  floor: "floor",
-  strand: "wave",
-  swarm: "grains",
-  light: "lamp",
-  pivot: "pivot",
-  sound: "sound",
-  surroundings: "round",
-  backdrop: "backdrop",
-  optics: "lens",
-  plate: "film",
+interface Kind {
+  icon: IconName;
+  /** Whether things of the kind have a body. */
+  body?: true;
+}
+
+/** Every kind there is, with what the interface knows of it. */
+const KINDS: Record<Listed["kind"], Kind> = {
+  camera: { icon: "camera" },
+  title: { icon: "words", body: true },
+  mark: { icon: "mark", body: true },
+  sheet: { icon: "sheet", body: true },
+  mesh: { icon: "mesh", body: true },
+  floor: { icon: "floor", body: true },
+  strand: { icon: "wave", body: true },
+  swarm: { icon: "grains", body: true },
+  light: { icon: "lamp" },
+  pivot: { icon: "pivot" },
+  sound: { icon: "sound" },
+  surroundings: { icon: "round" },
+  backdrop: { icon: "backdrop" },
+  optics: { icon: "lens" },
+  plate: { icon: "film" },
 };
 
-const BODIED = new Set<string | undefined>(["title", "mark", "sheet", "mesh", "floor", "strand", "swarm"]);
-
 /** Whether things of a kind have a body. */
-export const isBodied = (kind: Listed["kind"] | undefined): boolean => BODIED.has(kind);
+export const isBodied = (kind: Listed["kind"] | undefined): boolean =>
+  kind !== undefined && KINDS[kind].body === true;
 
 /** Whether other things may hang on things of a kind. */
 export const hasPlace = (kind: Listed["kind"]): boolean => isBodied(kind) || kind === "pivot";
@@ -84,7 +78,7 @@ export function listed(shot: Shot): Listed[] {
     pointed: { thing: id },
     kind: thing.kind!,
     name: nameOf(thing),
-    icon: ICONS[thing.kind!],
+    icon: KINDS[thing.kind!].icon,
     at: `/things/${escaped(id)}`,
   }));
   const sounds = Object.entries(shot.sounds ?? {}).map(([id, sound]): Listed => ({
@@ -92,7 +86,7 @@ export function listed(shot: Shot): Listed[] {
     pointed: `sound:${id}`,
     kind: "sound",
     name: sound.name!,
-    icon: ICONS.sound,
+    icon: KINDS.sound.icon,
     at: `/sounds/${escaped(id)}`,
   }));
   const fixed = (
@@ -103,7 +97,7 @@ export function listed(shot: Shot): Listed[] {
     pointed: kind,
     kind,
     name,
-    icon: ICONS[kind],
+    icon: KINDS[kind].icon,
     at: `/${kind}`,
   });
   return [

@@ -31,7 +31,7 @@ from .removing import without_item, without_movers, without_sound, without_thing
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
-from .shot import MAX_FRAMES, Bodied, Format, Placed, Rate, Shot, Thing, hanging
+from .shot import MAX_FRAMES, Bodied, Format, Lettered, Placed, Rate, Shot, Thing, hanging
 from .sound import HEARD, Sound
 from .sources import replaced, used_files
 from .span import Span
@@ -79,6 +79,7 @@ __all__ = [
     "Gap",
     "Key",
     "LetterSet",
+    "Lettered",
     "Light",
     "Look",
     "LookFileError",

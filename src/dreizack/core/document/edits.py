@@ -10,7 +10,7 @@ import jsonpatch
 from pydantic import BaseModel, ValidationError
 
 from .pointer import resolve_plain
-from .shot import THING_KINDS, Shot
+from .shot import THINGS, Shot
 from .weight import depth, weight
 
 # Of a document: bytes as JSON, and how deep its parts lie in one another.
@@ -122,7 +122,7 @@ def read_model(tree: Any) -> Shot:
     except ValidationError as faults:
         first = faults.errors(include_url=False)[0]
         # A discriminated union puts the kind into the location; it is no part of the address.
-        steps = [str(step) for i, step in enumerate(first["loc"]) if not (i == 2 and step in THING_KINDS)]
+        steps = [str(step) for i, step in enumerate(first["loc"]) if not (i == 2 and step in THINGS)]
         more = faults.error_count() - 1
         rest = f" ({more} more like this)" if more else ""
         raise EditRefused("/" + "/".join(steps), f"{first['msg']}{rest}") from None

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from .bodied import BodiedSection
 from .finish import Finish
-from .ground import Colour, Section, choice, number
+from .ground import Colour, choice, number
 from .place import Place
 from .plain_text import Line
 from .span import Span, span
 from .visibility import Visibility
 
 
-class Floor(Section):
+class Floor(BodiedSection):
     """A flat ground, or a sweep: ground that bends up into a wall behind without an edge."""
 
+    curved: ClassVar[bool] = False
     kind: Literal["floor"] = "floor"
     name: Line = Field("Floor", min_length=1, max_length=120)
     form: Literal["endless", "sweep"] = choice(

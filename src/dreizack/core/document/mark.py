@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field, field_validator, model_validator
 
+from .bodied import BodiedSection
 from .body import Body, Deformation, Outlines, Shell, Wire
 from .copies import Copies
 from .finish import Finish
@@ -41,7 +42,7 @@ class Piece(Section):
         return plain_path(path)
 
 
-class Mark(Section):
+class Mark(BodiedSection):
     """A drawn or imported outline with a body."""
 
     kind: Literal["mark"] = "mark"
@@ -86,3 +87,11 @@ class Mark(Section):
         if any(piece.finish >= len(self.finishes) for piece in self.pieces):
             raise ValueError("a piece names a finish that the mark does not have")
         return self
+
+    @property
+    def extent(self) -> float:
+        return self.size
+
+    @property
+    def own_finishes(self) -> list[str]:
+        return [f"/finishes/{i}" for i in range(len(self.finishes))]

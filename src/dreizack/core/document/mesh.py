@@ -6,9 +6,10 @@ from typing import Literal
 
 from pydantic import Field
 
+from .bodied import BodiedSection
 from .copies import Copies
 from .finish import Finish
-from .ground import Section, choice, number, switch
+from .ground import choice, number, switch
 from .place import Place
 from .plain_text import Line
 from .span import Span, span
@@ -17,7 +18,7 @@ from .visibility import Visibility
 UNITS = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254}
 
 
-class Mesh(Section):
+class Mesh(BodiedSection):
     """An imported 3D object; its file lies in the library under ``file``.
 
     ``finishes`` are those of its parts, by material, in the order of the file.
@@ -52,3 +53,7 @@ class Mesh(Section):
     span: Span = span()
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
+
+    @property
+    def own_finishes(self) -> list[str]:
+        return [f"/finishes/{i}" for i in range(len(self.finishes))]

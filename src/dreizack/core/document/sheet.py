@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from .bodied import BodiedSection
 from .copies import Copies
 from .finish import Finish
 from .ground import Colour, Section, choice, colour, number, text
@@ -55,7 +56,7 @@ class Fill(Section):
     picture: Line = text("", label="picture", tells="The picture on the sheet.", when="kind=picture")
 
 
-class Sheet(Section):
+class Sheet(BodiedSection):
     """A flat surface; letters of a title can be cut out of it."""
 
     kind: Literal["sheet"] = "sheet"
@@ -103,3 +104,11 @@ class Sheet(Section):
     span: Span = span()
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
+
+    @property
+    def extent(self) -> float:
+        return min(self.width, self.height)
+
+    @property
+    def goes_by(self) -> str:
+        return self.cut

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Annotated
+from typing import Annotated, get_args
 
 from pydantic import Field, model_validator
 
@@ -73,16 +73,14 @@ class Format(Section):
         return self.width / self.height
 
 
-Bodied = Title | Mark | Sheet | Mesh | Floor | Strand | Swarm
+# Made of letters or pieces, with sets of them.
+Lettered = Title | Mark
+Bodied = Lettered | Sheet | Mesh | Floor | Strand | Swarm
 Placed = Bodied | Pivot
-Thing = Annotated[
-    Title | Mark | Sheet | Mesh | Floor | Strand | Swarm | Light | Pivot, Field(discriminator="kind")
-]
+_Things = Placed | Light
+Thing = Annotated[_Things, Field(discriminator="kind")]
 
-THING_KINDS = tuple(
-    kind.model_fields["kind"].default
-    for kind in (Title, Mark, Sheet, Mesh, Floor, Strand, Swarm, Light, Pivot)
-)
+THINGS: dict[str, type[Section]] = {kind.model_fields["kind"].default: kind for kind in get_args(_Things)}
 
 
 class Shot(Section):

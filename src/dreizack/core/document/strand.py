@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from .bodied import BodiedSection
 from .copies import Copies
 from .finish import Finish
-from .ground import Colour, Section, choice, number, thing_name
+from .ground import Colour, choice, number, thing_name
 from .place import Place
 from .plain_text import Line
 from .span import Span, span
@@ -23,10 +24,11 @@ def glowing(r: float, g: float, b: float, strength: float) -> Finish:
     return made
 
 
-class Strand(Section):
+class Strand(BodiedSection):
     """Lines with a thickness, of which a part is shown. They are bodies: they stand before and behind the
     words, light them, and are mirrored in them."""
 
+    curved: ClassVar[bool] = False
     kind: Literal["strand"] = "strand"
     name: Line = Field("Strand", min_length=1, max_length=120)
     rule: Literal["ring", "spiral", "line", "walk", "outline"] = choice(
@@ -128,6 +130,9 @@ class Strand(Section):
 
     @property
     def runs(self) -> bool:
-        """Whether it changes by itself, without keys."""
         strays = (self.wander > 0 or self.pulse > 0) and self.flow != 0
         return self.travel != 0 or strays
+
+    @property
+    def goes_by(self) -> str:
+        return self.along if self.rule == "outline" else ""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from .bodied import BodiedSection
 from .finish import Finish
-from .ground import Section, choice, number, thing_name
+from .ground import choice, number, thing_name
 from .place import Place
 from .plain_text import Line
 from .span import Span, span
@@ -17,10 +18,11 @@ from .visibility import Visibility
 MAX_GRAINS = 20_000
 
 
-class Swarm(Section):
+class Swarm(BodiedSection):
     """Grains in a cloud that flows, or on the bodies of a thing, and anywhere between. Where each of them is
     at a moment follows from its seed alone, without playing from the start."""
 
+    curved: ClassVar[bool] = False
     kind: Literal["swarm"] = "swarm"
     name: Line = Field("Swarm", min_length=1, max_length=120)
     count: int = Field(
@@ -95,5 +97,8 @@ class Swarm(Section):
 
     @property
     def runs(self) -> bool:
-        """Whether it changes by itself, without keys."""
         return (self.swirl > 0 and self.flow != 0) or self.rise != 0 or self.twinkle > 0
+
+    @property
+    def goes_by(self) -> str:
+        return self.around

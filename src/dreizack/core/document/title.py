@@ -6,10 +6,10 @@ from typing import Literal
 
 from pydantic import Field
 
+from .bodied import BodiedSection
 from .body import Body, Deformation, Outlines, Shell, Wire
 from .copies import Copies
 from .finish import Finish
-from .ground import Section
 from .place import Place
 from .plain_text import Line, Lines
 from .sets import LetterSet
@@ -19,7 +19,7 @@ from .telling import Telling
 from .visibility import Visibility
 
 
-class Title(Section):
+class Title(BodiedSection):
     """Words with a body; ``look`` is the name of the look it wears, if any."""
 
     kind: Literal["title"] = "title"
@@ -58,3 +58,12 @@ class Title(Section):
     span: Span = span()
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
+
+    @property
+    def extent(self) -> float:
+        return self.setting.size
+
+    @property
+    def own_finishes(self) -> list[str]:
+        sections = enumerate(self.ranges)
+        return ["/finish", *(f"/ranges/{i}/finish" for i, section in sections if section.own_finish)]

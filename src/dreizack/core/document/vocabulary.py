@@ -13,34 +13,18 @@ from .camera import Camera
 from .cover import Cover, FlatPatch
 from .driven import Coupling, Drift
 from .finish import Finish, Stop, Surface
-from .floor import Floor
 from .ground import Colour
-from .light import Light
-from .mark import Mark
-from .mesh import Mesh
 from .optics import Optics
-from .pivot import Pivot
 from .plate import Plate
 from .pointer import resolve
 from .sets import LetterSet
 from .setting import Axis, Gap, Pose, Range
-from .sheet import Sheet
+from .shot import THINGS
 from .sound import Sound
-from .strand import Strand
 from .surroundings import Backdrop, Surroundings
-from .swarm import Swarm
-from .title import Title
 
 KINDS: dict[str, type[BaseModel]] = {
-    "title": Title,
-    "mark": Mark,
-    "sheet": Sheet,
-    "mesh": Mesh,
-    "floor": Floor,
-    "strand": Strand,
-    "swarm": Swarm,
-    "light": Light,
-    "pivot": Pivot,
+    **THINGS,
     "sound": Sound,
     "camera": Camera,
     "surroundings": Surroundings,

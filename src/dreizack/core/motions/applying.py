@@ -11,11 +11,10 @@ from ..document import (
     Drift,
     Ease,
     EditRefused,
+    Lettered,
     LetterSet,
-    Mark,
     Shot,
     Timing,
-    Title,
     escaped,
     resolve,
 )
@@ -72,8 +71,8 @@ def letter_moves(*moves: LetterMove, when: When) -> Callable[[Shot, str, int, in
 
     def make(shot: Shot, name: str, start: int, length: int) -> Patch:
         thing = shot.things[name]
-        assert isinstance(thing, Title | Mark)
-        size = thing.setting.size if isinstance(thing, Title) else thing.size
+        assert isinstance(thing, Lettered)
+        size = thing.extent
         most = type(thing).model_fields["sets"].metadata[0].max_length
         if len(thing.sets) + len(moves) > most:
             raise EditRefused(

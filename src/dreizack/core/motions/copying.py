@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import Field
 
-from ..document import Channel, Coupling, Drift, LetterSet, Mark, Pivot, Shot, Span, Title, escaped
+from ..document import Channel, Coupling, Drift, Lettered, LetterSet, Mark, Pivot, Shot, Span, Title, escaped
 from ..document.ground import Section
 from ..document.plain_text import Line
 from ..document.pointer import keyable
@@ -56,7 +56,7 @@ def motion_of(shot: Shot, name: str) -> KeptMotion:
     return KeptMotion(
         size=_size(thing),
         span=Span() if isinstance(thing, Pivot) else thing.span,
-        sets=thing.sets if isinstance(thing, Title | Mark) else [],
+        sets=thing.sets if isinstance(thing, Lettered) else [],
         channels=below("channels"),
         drifts=below("drifts"),
         couplings=couplings,
@@ -70,7 +70,7 @@ def moved_like(shot: Shot, name: str, motion: KeptMotion) -> Copied:
     patch: Patch = []
     trial = shot.model_copy(deep=True)
     taking = trial.things[name]
-    if isinstance(taking, Title | Mark):
+    if isinstance(taking, Lettered):
         taking.sets = [one.model_copy(deep=True) for one in motion.sets]
         sets = [one.model_dump(mode="json") for one in motion.sets]
         patch.append({"op": "replace", "path": f"{at}/sets", "value": sets})

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..document import Ease, LetterSet, Mark, Shot, Title, escaped
+from ..document import Ease, Lettered, LetterSet, Shot, escaped
 from .applying import LetterMove, Motion, Patch, When, drifting, following, letter_moves
 
 LETTERED = ("title", "mark")
@@ -385,8 +385,8 @@ def _afloat(shot: Shot, name: str, start: int, length: int) -> Patch:
 
 def _with_set(shot: Shot, name: str, how: dict[str, Any], moves: Any) -> Patch:
     thing = shot.things[name]
-    assert isinstance(thing, Title | Mark)
-    size = thing.setting.size if isinstance(thing, Title) else thing.size
+    assert isinstance(thing, Lettered)
+    size = thing.extent
     made = LetterSet.model_validate({"step": 1, **how}).model_dump(mode="json")
     added = {"op": "add", "path": f"/things/{escaped(name)}/sets/-", "value": made}
     return [added, *moves(f"/things/{name}/sets/{len(thing.sets)}", size)]

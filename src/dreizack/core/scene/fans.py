@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Mark, Shot, Title
+from ..document import Lettered, Shot
 from .form import Form
 from .set_motion import set_delays
 
@@ -19,7 +19,7 @@ def fans(shot: Shot, name: str) -> Iterator[tuple[int, Floats, Floats, int]]:
     (letters,) at which letters begin and are done, in the order they are read, and the steps from the first
     to the last to begin."""
     thing = shot.bodied[name]
-    for number, letters in enumerate(thing.sets if isinstance(thing, Title | Mark) else ()):
+    for number, letters in enumerate(thing.sets if isinstance(thing, Lettered) else ()):
         at = f"/things/{name}/sets/{number}/"
         keys = [
             key.frame

@@ -16,6 +16,7 @@ from ..document import (
     Body,
     Edge,
     Floor,
+    Lettered,
     Mark,
     Mesh,
     Sheet,
@@ -138,11 +139,11 @@ class Form:
     @property
     def chords(self) -> float:
         """How far chords may stray from curves, in metres."""
-        return self.tolerance or size_of(self.thing) * TOLERANCE
+        return self.tolerance or self.thing.extent * TOLERANCE
 
     def coarser(self, share: float) -> Form:
         """The same where chords may stray from curves by a share of its size, or more if they may anyway."""
-        return replace(self, tolerance=max(self.chords, size_of(self.thing) * share))
+        return replace(self, tolerance=max(self.chords, self.thing.extent * share))
 
     @property
     def shapes(self) -> list[tuple[Shape, float, int]]:
@@ -155,7 +156,7 @@ class Form:
         assert isinstance(self.thing, Title | Mark)
         body = Shape.of(self.thing.body)
         middle = (body.forward - 0.5) * body.depth
-        first = len(own_finishes(self.thing))
+        first = len(self.thing.own_finishes)
         return [(body, 0.0, 0)] + [
             (Shape.of(shell), middle + shell.place, first + i) for i, shell in enumerate(self.thing.shells)
         ]
@@ -163,7 +164,7 @@ class Form:
     def shelled(self, piece: Piece, finish: int) -> Piece:
         """The outline of a piece as the shell that wears a finish has it."""
         assert isinstance(self.thing, Title | Mark)
-        shell = self.thing.shells[finish - len(own_finishes(self.thing))]
+        shell = self.thing.shells[finish - len(self.thing.own_finishes)]
         return shell_of(piece, shell.offset)
 
 
@@ -192,7 +193,7 @@ _FINISH = {"__all__": {"finish"}}
 
 def _shaping(thing: Bodied, body: bool = True) -> str:
     """All of a thing that shapes its bodies (or only their outlines), as text."""
-    if not isinstance(thing, Title | Mark):
+    if not isinstance(thing, Lettered):
         return thing.model_dump_json(
             exclude=_PLAIN | ({"finishes"} if isinstance(thing, Mesh) else set())
         ) + (str(len(thing.finishes)) if isinstance(thing, Mesh) else "")
@@ -226,34 +227,11 @@ def _rest_of(title: Title) -> str:
     return title.model_dump_json(include={"setting", "path", "ranges"})
 
 
-def size_of(thing: Bodied) -> float:
-    """How large its letters, or it itself, are about, in metres."""
-    if isinstance(thing, Title):
-        return thing.setting.size
-    if isinstance(thing, Sheet):
-        return min(thing.width, thing.height)
-    return thing.size if isinstance(thing, Mark) else 1.0
-
-
-def own_finishes(thing: Bodied) -> list[str]:
-    """Pointers, below a thing, of the finishes its pieces wear by themselves."""
-    if isinstance(thing, Title):
-        return [
-            "/finish",
-            *(f"/ranges/{i}/finish" for i, section in enumerate(thing.ranges) if section.own_finish),
-        ]
-    return (
-        ["/finish"]
-        if isinstance(thing, Sheet | Floor | Strand | Swarm)
-        else [f"/finishes/{i}" for i in range(len(thing.finishes))]
-    )
-
-
 def finishes(thing: Bodied) -> list[str]:
     """Pointers, below a thing, of all finishes its bodies wear by number: pieces, then shells, sets, and the
     wire."""
-    found = own_finishes(thing)
-    if isinstance(thing, Title | Mark):
+    found = list(thing.own_finishes)
+    if isinstance(thing, Lettered):
         found += [f"/shells/{i}/finish" for i in range(len(thing.shells))]
         found += [f"/sets/{i}/finish" for i, letters in enumerate(thing.sets) if letters.own_finish]
         found += ["/wire/finish"] if thing.wire.edges != "none" else []

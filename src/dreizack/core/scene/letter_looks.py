@@ -7,7 +7,7 @@ import re
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, LetterSet, Mark, Title
+from ..document import Bodied, Lettered, LetterSet
 from .pieces import Pieces
 from .set_motion import set_delays
 from .values import Values
@@ -30,7 +30,7 @@ def letter_looks(thing: Bodied, pieces: Pieces, values: Values, frames: int) -> 
     """:data:`LOOK_VALUES` (frames, pieces, 6) of the pieces of a thing, of all sets together, each letter at
     its
     own time; None where no set changes what they look like."""
-    if not isinstance(thing, Title | Mark):
+    if not isinstance(thing, Lettered):
         return None
     changed = [
         number

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Mark, Pivot, Shot, Title, describe, hanging
+from ..document import Lettered, Mark, Pivot, Shot, Title, describe, hanging
 from ..motion import Motion, drift
 from .baking.forms import OverFrames
 from .form import Form
@@ -68,7 +68,7 @@ def movers(shot: Shot, name: str, source: int, frame: float) -> list[Mover]:
         for pointer in shot.moving
         if pointer.startswith(f"/things/{name}/") and "/sets/" not in pointer
     ]
-    if isinstance(thing, Title | Mark) and source >= 0:
+    if isinstance(thing, Lettered) and source >= 0:
         found += _sets(motion, name, thing, source)
     return found
 

@@ -8,9 +8,9 @@ import zlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Mark, Pivot, Shot, Title, run_of, shot_at, with_copies
+from ..document import Lettered, Pivot, Shot, run_of, shot_at, with_copies
 from ..motion import Motion, present
-from .baking.forms import OverFrames, runs_by_itself
+from .baking.forms import OverFrames
 from .form import Form
 from .set_motion import set_delays
 from .shutter import MOMENTS
@@ -63,7 +63,7 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     whole = (
         _plays(fixed)
         or bool(shot.plate.clip or shot.plate.solve)
-        or any(runs_by_itself(thing) for thing in shot.bodied.values())
+        or any(thing.runs for thing in shot.bodied.values())
     )
     late = _late(shot)
     # Many keyed values over many frames are looked at piece by piece.
@@ -80,7 +80,7 @@ def _late(shot: Shot) -> dict[str, NDArray[np.float64]]:
     """Of keyed values that letters read at times of their own: by how many frames later."""
     found = {}
     for name, thing in shot.bodied.items():
-        for number, letters in enumerate(thing.sets if isinstance(thing, Title | Mark) else ()):
+        for number, letters in enumerate(thing.sets if isinstance(thing, Lettered) else ()):
             at = f"/things/{name}/sets/{number}/"
             pointers = [pointer for pointer in shot.moving if pointer.startswith(at)]
             if letters.timing.order == "together" or not pointers:

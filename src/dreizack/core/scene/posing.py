@@ -7,7 +7,7 @@ import re
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Bodied, Mark, Pose, Title, resolve
+from ..document import Bodied, Lettered, Mark, Pose, Title, resolve
 from ..lettering.placing import Course, Poses, along, posed
 from ..lettering.spacing import Spacing, spaced
 from .pieces import Pieces
@@ -41,12 +41,12 @@ class Resting:
 
 def bends_with_pose(thing: Bodied) -> bool:
     """Whether where letters stand is part of their shape, because something bends them all together."""
-    return isinstance(thing, Title | Mark) and bool(thing.deformations)
+    return isinstance(thing, Lettered) and bool(thing.deformations)
 
 
 def only_poses(thing: Bodied, pointer: str) -> bool:
     """Whether a number of a thing only moves its letters, and leaves their bodies as they are."""
-    if bends_with_pose(thing) or not isinstance(thing, Title | Mark):
+    if bends_with_pose(thing) or not isinstance(thing, Lettered):
         return False
     # Letters that are joined where they touch have another outline when they stand elsewhere.
     return bool(_POSES.search(pointer)) or (not thing.outlines.weld and bool(_SPACING.match(pointer)))

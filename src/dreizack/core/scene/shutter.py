@@ -8,7 +8,6 @@ import numpy as np
 
 from ..document import Shot
 from .baking import Baked, bake
-from .baking.forms import runs_by_itself
 from .frame import FrameState, frame_state
 
 # Moments of a frame at which things are placed, at most; a power of two.
@@ -26,7 +25,7 @@ def exposed(shot: Shot, frame: float, baked: Baked | None = None, index: int = 0
     """
     at = frame_state(shot, baked if baked is not None else bake(shot, np.array([frame])), index)
     span = shot.camera.shutter_angle / 360
-    runs = shot.camera.rig == "matched" or any(runs_by_itself(thing) for thing in shot.bodied.values())
+    runs = shot.camera.rig == "matched" or any(thing.runs for thing in shot.bodied.values())
     if span <= 0 or not (shot.moving or runs):
         return at
     edges = frame + span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5)

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Bodied, Floor, Mark, Sheet, Shot, Strand, Swarm, Title, resolve
+from ...document import Bodied, Lettered, Shot, Title, resolve
 from ...motion import Instants, Motion
-from ..form import Form, size_of
+from ..form import Form
 from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
 from ..told import changes_words, holds_widths, told_words
@@ -21,12 +21,9 @@ def baked_forms(
     motion: Motion, at: str, thing: Bodied, matrix: Floats, camera: Floats, angle: Floats
 ) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
-    plain = isinstance(thing, Floor | Strand | Swarm)
-    chords = 0.0 if plain else _chords(motion.shot, thing, matrix, camera, angle)
-    cut = _cut(motion, goes_by(thing), matrix)
-    seconds = (
-        np.round(motion.frames / motion.shot.format.rate.per_second, 6) if runs_by_itself(thing) else None
-    )
+    chords = _chords(motion.shot, thing, matrix, camera, angle) if thing.curved else 0.0
+    cut = _cut(motion, thing.goes_by, matrix)
+    seconds = np.round(motion.frames / motion.shot.format.rate.per_second, 6) if thing.runs else None
     keyed = [
         pointer
         for pointer in motion.channels
@@ -83,7 +80,7 @@ def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
     """Whether letters that are bent together are moved by sets, each at its own time."""
     return (
         bends_with_pose(thing)
-        and isinstance(thing, Title | Mark)
+        and isinstance(thing, Lettered)
         and any(
             letters.timing.order != "together" and motion.keyed(f"{at}/sets/{number}")
             for number, letters in enumerate(thing.sets)
@@ -209,21 +206,6 @@ class OverFrames:
         return self.motion.keyed(self.at + pointer)
 
 
-def goes_by(thing: Bodied) -> str:
-    """The name of the title that is cut out of a sheet, or that an ornament goes by; empty where there is
-    none."""
-    if isinstance(thing, Sheet):
-        return thing.cut
-    if isinstance(thing, Strand):
-        return thing.along if thing.rule == "outline" else ""
-    return thing.around if isinstance(thing, Swarm) else ""
-
-
-def runs_by_itself(thing: Bodied) -> bool:
-    """Whether a thing changes its form without keys."""
-    return isinstance(thing, Strand | Swarm) and thing.runs
-
-
 def _cut(motion: Motion, name: str, matrix: Floats) -> tuple[Title, tuple[float, ...]] | None:
     """A title where it rests at the first frame, in the space of what goes by it."""
     title = motion.shot.things.get(name)
@@ -246,7 +228,7 @@ def _chords(shot: Shot, thing: Bodied, matrix: Floats, camera: Floats, angle: Fl
     Rounded down to a power of two, so that bodies stay the same while the camera moves a little.
     """
     scale = np.linalg.norm(matrix[:, :3, 0], axis=1)
-    size = size_of(thing)
+    size = thing.extent
     # Radius of a circle around it; a letter is about as wide as it is high.
     lines = thing.words.split("\n") if isinstance(thing, Title) else ["xx"]
     leading = thing.setting.leading if isinstance(thing, Title) else 1.0

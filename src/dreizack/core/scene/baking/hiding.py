@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Mark, Title
+from ...document import Lettered
 from ...form import flatten
 from .baked import BakedBody
 
@@ -42,7 +42,7 @@ def seen_share(
         for index in np.unique(body.form).tolist():
             frames = np.flatnonzero((body.form == index) & body.there)
             thing = body.forms[index].thing
-            if len(frames) and isinstance(thing, Title | Mark) and thing.visibility.camera:
+            if len(frames) and isinstance(thing, Lettered) and thing.visibility.camera:
                 view = (camera[frames], axes[frames], half[frames])
                 hidden[frames] |= _hidden(body, index, frames, places[frames], depth[frames], *view)
     left: Floats = 1 - hidden.mean(axis=1)

@@ -6,9 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...affine import rotation
-from ...document import Floor, Pivot, Placed, hanging
+from ...document import Bodied, Floor, Placed, hanging
 from ...motion import Motion
-from ..form import size_of
 
 Floats = NDArray[np.float64]
 
@@ -34,7 +33,7 @@ def hung(motion: Motion, name: str) -> Floats:
 def middle_of(motion: Motion, name: str) -> Floats:
     """The middle (frames, 3) of a thing: of letters that of their capitals, of others where they stand."""
     thing = motion.shot.things[name]
-    height = 0.0 if isinstance(thing, Floor | Pivot) else 0.36 * size_of(thing)  # type: ignore[arg-type]
+    height = 0.36 * thing.extent if isinstance(thing, Bodied) and not isinstance(thing, Floor) else 0.0
     middle: Floats = (placed(motion, name) @ np.array([0.0, height, 0.0, 1.0]))[:, :3]
     return middle
 
