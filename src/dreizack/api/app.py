@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -63,16 +63,39 @@ THREADS = 24
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 
 
-def create_app(
-    address: str,
-    data: Path,
-    web: Path | None = WEB,
-    looking: bool = True,
-    access: AccessPolicy = AccessPolicy(),  # noqa: B008
-) -> FastAPI:
-    """The application on a database and a data folder; ``looking`` starts the traced view's process."""
+ROOMS = (
+    vocabulary,
+    grading,
+    library,
+    keeping,
+    productions,
+    proof,
+    shots,
+    starts,
+    subtitles,
+    motions,
+    looks,
+    offers,
+    plates,
+    painting,
+    plate_covers,
+    plate_picks,
+    sounds,
+    takes,
+    scene,
+    shown,
+    archives,
+    asking,
+    deliveries,
+    sequences,
+    live,
+)
 
-    shelve(data / LIBRARY)
+
+def _lifespan(
+    address: str, data: Path, looking: bool
+) -> Callable[[FastAPI], contextlib.AbstractAsyncContextManager[None]]:
+    """Opens what requests are answered with, and closes it."""
 
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -106,10 +129,24 @@ def create_app(
             jobs.close()
             store.close()
 
+    return lifespan
+
+
+def create_app(
+    address: str,
+    data: Path,
+    web: Path | None = WEB,
+    looking: bool = True,
+    access: AccessPolicy = AccessPolicy(),  # noqa: B008
+) -> FastAPI:
+    """The application on a database and a data folder; ``looking`` starts the traced view's process."""
+
+    shelve(data / LIBRARY)
+
     app = FastAPI(
         title="Dreizack",
         version=__version__,
-        lifespan=lifespan,
+        lifespan=_lifespan(address, data, looking),
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
@@ -121,33 +158,7 @@ def create_app(
     app.add_middleware(AccessControl, policy=access)
     app.add_middleware(SecurityHeaders)
     add_problem_handlers(app)
-    for room in (
-        vocabulary,
-        grading,
-        library,
-        keeping,
-        productions,
-        proof,
-        shots,
-        starts,
-        subtitles,
-        motions,
-        looks,
-        offers,
-        plates,
-        painting,
-        plate_covers,
-        plate_picks,
-        sounds,
-        takes,
-        scene,
-        shown,
-        archives,
-        asking,
-        deliveries,
-        sequences,
-        live,
-    ):
+    for room in ROOMS:
         app.include_router(room.router, prefix="/api")
     add_published(app)
     if web and web.is_dir():

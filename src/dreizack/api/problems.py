@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Awaitable, Callable
 from typing import Any
 
 import psycopg
@@ -71,6 +72,23 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
 }
 
 
+# What is said of input that a reader or a rule refuses, by what it raises.
+REFUSALS: dict[type[Exception], str] = {
+    ShotFileError: "The shot file was refused",
+    MotionFileError: "The movement was refused",
+    NewerDocument: "This cannot be read here",
+    LookFileError: "The look file was refused",
+    FileRefused: "The file was refused",
+    SequenceFileError: "The sequence was refused",
+    TableFileError: "The table was refused",
+    SubtitleError: "The subtitles were refused",
+    CDLError: "The grade was refused",
+    FormatError: "The order was refused",
+    CannotPlace: "The light cannot be placed so",
+    Contradicts: "This cannot be taken from the plate",
+}
+
+
 def add_problem_handlers(app: FastAPI) -> None:
     """Answer every error with problem details."""
 
@@ -89,53 +107,20 @@ def add_problem_handlers(app: FastAPI) -> None:
             422, "The edit was refused", f"{why.where}: {why}", [Fault(where=why.where, why=str(why))]
         )
 
-    @app.exception_handler(ShotFileError)
-    async def damaged(_: Request, why: ShotFileError) -> JSONResponse:
-        return problem(422, "The shot file was refused", str(why), [Fault(where="", why=str(why))])
+    for kind, title in REFUSALS.items():
+        app.add_exception_handler(kind, _refusal(title))
+    _add_absences(app)
 
-    @app.exception_handler(MotionFileError)
-    async def no_motion(_: Request, why: MotionFileError) -> JSONResponse:
-        return problem(422, "The movement was refused", str(why), [Fault(where="", why=str(why))])
 
-    @app.exception_handler(NewerDocument)
-    async def newer(_: Request, why: NewerDocument) -> JSONResponse:
-        return problem(422, "This cannot be read here", str(why), [Fault(where="", why=str(why))])
+def _refusal(title: str) -> Callable[[Request, Exception], Awaitable[JSONResponse]]:
+    async def refused(_: Request, why: Exception) -> JSONResponse:
+        return problem(422, title, str(why), [Fault(where="", why=str(why))])
 
-    @app.exception_handler(LookFileError)
-    async def odd_look(_: Request, why: LookFileError) -> JSONResponse:
-        return problem(422, "The look file was refused", str(why), [Fault(where="", why=str(why))])
+    return refused
 
-    @app.exception_handler(FileRefused)
-    async def unreadable(_: Request, why: FileRefused) -> JSONResponse:
-        return problem(422, "The file was refused", str(why), [Fault(where="", why=str(why))])
 
-    @app.exception_handler(SequenceFileError)
-    async def no_sequence(_: Request, why: SequenceFileError) -> JSONResponse:
-        return problem(422, "The sequence was refused", str(why), [Fault(where="", why=str(why))])
-
-    @app.exception_handler(TableFileError)
-    async def no_table(_: Request, why: TableFileError) -> JSONResponse:
-        return problem(422, "The table was refused", str(why), [Fault(where="", why=str(why))])
-
-    @app.exception_handler(SubtitleError)
-    async def no_subtitles(_: Request, why: SubtitleError) -> JSONResponse:
-        return problem(422, "The subtitles were refused", str(why), [Fault(where="", why=str(why))])
-
-    @app.exception_handler(CDLError)
-    async def no_decisions(_: Request, why: CDLError) -> JSONResponse:
-        return problem(422, "The grade was refused", str(why), [Fault(where="", why=str(why))])
-
-    @app.exception_handler(FormatError)
-    async def order(_: Request, why: FormatError) -> JSONResponse:
-        return problem(422, "The order was refused", str(why), [Fault(where="", why=str(why))])
-
-    @app.exception_handler(CannotPlace)
-    async def misplaced(_: Request, why: CannotPlace) -> JSONResponse:
-        return problem(422, "The light cannot be placed so", str(why), [Fault(where="", why=str(why))])
-
-    @app.exception_handler(Contradicts)
-    async def contradicts(_: Request, why: Contradicts) -> JSONResponse:
-        return problem(422, "This cannot be taken from the plate", str(why), [Fault(where="", why=str(why))])
+def _add_absences(app: FastAPI) -> None:
+    """Answer what is not there, has moved on, or does not answer itself."""
 
     @app.exception_handler(Unanswered)
     async def unanswered(_: Request, why: Unanswered) -> JSONResponse:

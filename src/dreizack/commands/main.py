@@ -4,11 +4,27 @@ from __future__ import annotations
 
 import argparse
 import sys
+from typing import Any
 
 
 def parser() -> argparse.ArgumentParser:
     top = argparse.ArgumentParser(prog="dreizack", description="Extruded 3D titles for video.")
     commands = top.add_subparsers(dest="command", required=True)
+    _add_start(commands)
+    _add_render(commands)
+    _add_proof(commands)
+    _add_body(commands)
+    _add_solve(commands)
+    bench = commands.add_parser("bench", help="measure, and print one line per figure")
+    bench.add_argument("name", nargs="*", help="which measurements (default: all)")
+    commands.add_parser("status", help="what runs, what waits, what failed lately, disk and caches")
+    _add_dev(commands)
+    _add_publish(commands)
+    _add_test(commands)
+    return top
+
+
+def _add_start(commands: Any) -> None:
     start = commands.add_parser("start", help="start the application and print its address")
     start.add_argument("--port", type=int, default=7340, help="port on 127.0.0.1 (default 7340)")
     start.add_argument(
@@ -18,6 +34,9 @@ def parser() -> argparse.ArgumentParser:
         help="let other machines in under these names; the address then holds a token",
     )
     start.add_argument("--no-demo", action="store_true", help="do not add the demo production")
+
+
+def _add_render(commands: Any) -> None:
     render = commands.add_parser(
         "render",
         help="render a shot or a sequence to a movie or to frames, without the server; "
@@ -56,6 +75,9 @@ def parser() -> argparse.ArgumentParser:
         default="bar",
         help="how progress is told (default bar)",
     )
+
+
+def _add_proof(commands: Any) -> None:
     proof = commands.add_parser(
         "proof",
         help="check a shot or a sequence before it is ordered, without the server; "
@@ -71,6 +93,9 @@ def parser() -> argparse.ArgumentParser:
     )
     proof.add_argument("--frames", help="range A-B, both included (default: all), of a shot")
     proof.add_argument("--report", help="FILE.html to write them to, with the places")
+
+
+def _add_body(commands: Any) -> None:
     body = commands.add_parser(
         "body", help="write words as a body (GLB, OBJ, STL) or their outlines (SVG), without the server"
     )
@@ -93,6 +118,9 @@ def parser() -> argparse.ArgumentParser:
         default=0.5,
         help="pixels that curves may stray, capitals being 2160 pixels high (default 0.5)",
     )
+
+
+def _add_solve(commands: Any) -> None:
     solve = commands.add_parser(
         "solve", help="find out how the camera of footage moved, and write a shot file, without the server"
     )
@@ -100,9 +128,9 @@ def parser() -> argparse.ArgumentParser:
     solve.add_argument("--out", required=True, help="FILE.json; plate and solve go into library/ beside it")
     solve.add_argument("--focal-length", type=float, help="millimetres on a sensor 36 mm wide, if known")
     solve.add_argument("--words", default="TITLE", help="words that stand there (default TITLE)")
-    bench = commands.add_parser("bench", help="measure, and print one line per figure")
-    bench.add_argument("name", nargs="*", help="which measurements (default: all)")
-    commands.add_parser("status", help="what runs, what waits, what failed lately, disk and caches")
+
+
+def _add_dev(commands: Any) -> None:
     dev = commands.add_parser("dev", help="start with reload, for people who change the application")
     dev.add_argument(
         "--port",
@@ -110,15 +138,20 @@ def parser() -> argparse.ArgumentParser:
         default=7340,
         help="port of the server; the interface is at the next one (default 7340)",
     )
+
+
+def _add_publish(commands: Any) -> None:
     publish = commands.add_parser(
         "publish", help="write the API description, the shot schema and the browser's types"
     )
     publish.add_argument("--check", action="store_true", help="only tell whether they have drifted")
+
+
+def _add_test(commands: Any) -> None:
     test = commands.add_parser("test", help="install what tests need and run all of them")
     test.add_argument(
         "--long", action="store_true", help="run the long series instead: kills, full disk, soak, fuzzing"
     )
-    return top
 
 
 def main(arguments: list[str]) -> int:

@@ -20,7 +20,7 @@ from ..caching import cached_by_size
 from ..library import adopt, find
 from ..sandbox import FileRefused, Unreadable, sandboxed_file
 from .reading import clip_facts, decoded
-from .taking import MAX_BYTES, copied, matrix_of, placed_frames, rate_of
+from .taking import MAX_BYTES, Placed, copied, matrix_of, placed_frames, rate_of
 
 Floats = NDArray[np.float32]
 Grey = NDArray[np.uint8]
@@ -88,68 +88,35 @@ def take_plate(path: str) -> bytes:
 def _kept(movie: Any, path: Path) -> None:
     stream = movie.streams.video[0]
     stream.thread_type = "AUTO"
-    rate, done, written = rate_of(stream), [], None
+    rate, kept = rate_of(stream), None
     out = av.open(
         str(path), "w", format="mp4", options={"movflags": "+faststart+write_colr+use_metadata_tags"}
     )
-    repeated, last, bits = 0, -1, 8
+    repeated, last = 0, -1
     for placed in placed_frames(movie, stream, rate, FRAMES):
-        frame = placed.frame
-        if written is None:
-            kept, bits = _format(frame)
-            rgb = kept == "rgb24" or placed.turned != 0
-            written = out.add_stream("libx264rgb" if rgb else "libx264", rate=rate)
-            across, down = frame.width, frame.height
-            if placed.turned in (90, 270):
-                across, down = down, across
-            # Colours of two pixels are kept together.
-            even = rgb or "444" in kept
-            across, down = (side if even else side // 2 * 2 for side in (across, down))
-            if (across, down) != (frame.width, frame.height) and not placed.turned:
-                done.append(f"cut to {across}×{down}, as its colours lie in pairs of pixels")
-            written.width, written.height = across, down
-            written.pix_fmt, written.time_base = ("rgb24" if rgb else kept), 1 / rate
-            written.options = {"qp": "0", "preset": "ultrafast", "g": str(GROUP), "bf": "0"}
-            if placed.turned:
-                done.append(f"turned by {placed.turned}°, as a note in it says")
-            if getattr(frame, "interlaced_frame", False):
-                done.append("its fields are left interlaced; a progressive version can be matched better")
-            said = matrix_of(frame)
-            full = int(frame.color_range) == int(ColorRange.JPEG) or "yuvj" in frame.format.name
-            context = written.codec_context
-            if not rgb:
-                context.colorspace = said
-                context.color_range = ColorRange.JPEG if full else ColorRange.MPEG
-        if rgb:
-            picture = frame.reformat(format="rgb24", src_colorspace=said).to_ndarray()
-            picture = np.ascontiguousarray(np.rot90(picture, placed.turned // 90))
-            shown = av.VideoFrame.from_ndarray(picture, format="rgb24")
-        else:
-            shown = frame if frame.format.name == kept else _planes(frame, kept, full)
-            if (shown.width, shown.height) != (across, down):
-                shown = av.VideoFrame.from_ndarray(
-                    np.ascontiguousarray(shown.reformat(format="rgb24").to_ndarray()[:down, :across]),
-                    format="rgb24",
-                ).reformat(format=kept)
+        if kept is None:
+            kept = _Keeping.begun(out, placed, rate)
+        shown = kept.fitted(placed)
         repeated += placed.last - placed.first
         for number in range(placed.first, placed.last + 1):
             shown.pts, shown.time_base = number, 1 / rate
-            out.mux(written.encode(shown))
+            out.mux(kept.stream.encode(shown))
         last = placed.last
-    if written is None:
+    if kept is None:
         out.close()
         raise Unreadable("there is no whole picture in this video; it may be cut short")
+    done = list(kept.done)
     if repeated:
         done.append(f"{repeated} frames repeated where it has gaps, so that its rate is constant")
     if last + 1 >= FRAMES:
         done.append(f"cut after {FRAMES} frames")
-    out.mux(written.encode(None))
+    out.mux(kept.stream.encode(None))
     facts = PlateFacts(
-        written.width,
-        written.height,
+        kept.width,
+        kept.height,
         str(rate),
         last + 1,
-        bits,
+        kept.bits,
         stream.codec_context.name,
         bool(movie.streams.audio),
         tuple(done),
@@ -157,6 +124,64 @@ def _kept(movie: Any, path: Path) -> None:
     out.close()
     with path.open("ab") as file:
         file.write(_box(json.dumps(asdict(facts)).encode()))
+
+
+@dataclass(frozen=True)
+class _Keeping:
+    """How pictures of footage are written without loss: size, layout of pixels, and what was done to them."""
+
+    stream: Any
+    width: int
+    height: int
+    layout: str
+    bits: int
+    rgb: bool
+    full: bool
+    matrix: int
+    done: tuple[str, ...]
+
+    @classmethod
+    def begun(cls, out: Any, placed: Placed, rate: Fraction) -> _Keeping:
+        """A stream in ``out`` for pictures like this one."""
+        frame, done = placed.frame, []
+        layout, bits = _format(frame)
+        rgb = layout == "rgb24" or placed.turned != 0
+        stream = out.add_stream("libx264rgb" if rgb else "libx264", rate=rate)
+        across, down = frame.width, frame.height
+        if placed.turned in (90, 270):
+            across, down = down, across
+        # Colours of two pixels are kept together.
+        even = rgb or "444" in layout
+        across, down = (side if even else side // 2 * 2 for side in (across, down))
+        if (across, down) != (frame.width, frame.height) and not placed.turned:
+            done.append(f"cut to {across}×{down}, as its colours lie in pairs of pixels")
+        stream.width, stream.height = across, down
+        stream.pix_fmt, stream.time_base = ("rgb24" if rgb else layout), 1 / rate
+        stream.options = {"qp": "0", "preset": "ultrafast", "g": str(GROUP), "bf": "0"}
+        if placed.turned:
+            done.append(f"turned by {placed.turned}°, as a note in it says")
+        if getattr(frame, "interlaced_frame", False):
+            done.append("its fields are left interlaced; a progressive version can be matched better")
+        matrix = matrix_of(frame)
+        full = int(frame.color_range) == int(ColorRange.JPEG) or "yuvj" in frame.format.name
+        if not rgb:
+            stream.codec_context.colorspace = matrix
+            stream.codec_context.color_range = ColorRange.JPEG if full else ColorRange.MPEG
+        return cls(stream, across, down, layout, bits, rgb, full, matrix, tuple(done))
+
+    def fitted(self, placed: Placed) -> Any:
+        """A picture in the size and layout that is written."""
+        frame = placed.frame
+        if self.rgb:
+            picture = frame.reformat(format="rgb24", src_colorspace=self.matrix).to_ndarray()
+            picture = np.ascontiguousarray(np.rot90(picture, placed.turned // 90))
+            return av.VideoFrame.from_ndarray(picture, format="rgb24")
+        shown = frame if frame.format.name == self.layout else _planes(frame, self.layout, self.full)
+        if (shown.width, shown.height) == (self.width, self.height):
+            return shown
+        picture = shown.reformat(format="rgb24").to_ndarray()[: self.height, : self.width]
+        cut = av.VideoFrame.from_ndarray(np.ascontiguousarray(picture), format="rgb24")
+        return cut.reformat(format=self.layout)
 
 
 def _box(said: bytes) -> bytes:

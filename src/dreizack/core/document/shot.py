@@ -178,6 +178,10 @@ class Shot(Section):
         return {name: thing for name, thing in self.things.items() if isinstance(thing, Light)}
 
     @property
+    def pivots(self) -> dict[str, Pivot]:
+        return {name: thing for name, thing in self.things.items() if isinstance(thing, Pivot)}
+
+    @property
     def lit(self) -> dict[str, Light]:
         """The lights that shine: those that are solo, where there are any, else those that are on."""
         solo = {name: light for name, light in self.lights.items() if light.solo}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 import uharfbuzz as hb
@@ -58,6 +59,11 @@ class Layout:
         return float(self.ems[0]) if len(self.ems) else 1.0
 
 
+def joined(arrays: list[Any], like: Any) -> Any:
+    """Arrays one after the other; ``like``, without rows, says shape and kind where there are none."""
+    return np.concatenate([like, *arrays])
+
+
 def set_words(
     words: str, setting: Setting, ranges: list[Range] | None = None, finishes: list[int] | None = None
 ) -> Layout:
@@ -77,25 +83,12 @@ def set_words(
     made = [_shape(part.text, part.style, part.script, part.leftward) for part in parts]
     counts = np.array([len(one.numbers) for one in made], np.int64)
 
-    def joined(arrays: list[Floats], like: Floats) -> Floats:
-        return np.concatenate([like, *arrays])
-
-    glyphs = [
-        Glyph(p.style.face.name, p.style.axes, int(n))
-        for p, one in zip(parts, made, strict=True)
-        for n in one.numbers
-    ]
-    sources = np.concatenate(
-        [
-            np.empty(0, np.int64),
-            *(np.array(p.sources, np.int64)[one.clusters] for p, one in zip(parts, made, strict=True)),
-        ]
-    )
-    ink = (
-        np.array([_ink(glyph) for glyph in glyphs]).reshape(-1, 2)
-        if setting.optical
-        else np.full((len(glyphs), 2), np.nan)
-    )
+    pairs = list(zip(parts, made, strict=True))
+    glyphs = [Glyph(p.style.face.name, p.style.axes, int(n)) for p, one in pairs for n in one.numbers]
+    sources = joined([np.array(p.sources, np.int64)[one.clusters] for p, one in pairs], np.empty(0, np.int64))
+    ink = np.full((len(glyphs), 2), np.nan)
+    if setting.optical:
+        ink = np.array([_ink(glyph) for glyph in glyphs]).reshape(-1, 2)
     shaped = Shaped(
         np.repeat([p.style.em for p in parts], counts),
         joined([one.advances for one in made], np.empty(0)),

@@ -89,17 +89,12 @@ def pictures(
     _, run = window(shot, int(frames[0]))
     names = frame_names(shot, frames) if keeper is not None else []
 
+    shelf = _Shelf(order, keeper, names)
+
     def clean(found: RawPasses, index: int, key: str, passed: str) -> NDArray[np.float32]:
         rgba = found.denoised(quality.denoiser)
-        if keeper is not None:
-            keeper.put(key, rgba)
-            keeper.note(passed, key, order.width)
-            note(index, key)
+        shelf.put(index, key, passed, rgba)
         return rgba
-
-    def note(index: int, key: str) -> None:
-        if keeper is not None and order.quality in LASTING:
-            keeper.note(names[index], key, order.width)
 
     with ThreadPoolExecutor(1, "denoising") as beside:
         waiting: _Waiting | None = None
@@ -118,9 +113,8 @@ def pictures(
             if waiting is not None and waiting.key == key:
                 # Nothing has changed since the frame before.
                 kept = waiting.picture.result()
-            elif keeper is not None:
-                kept = keeper.get(key)
-                kept = kept if kept is not None else fitted(keeper.of(passed), order.width, order.height)
+            else:
+                kept = shelf.get(key, passed)
             if kept is None:
                 stage.show(state)
                 found = trace_passes(stage, order.width, order.height, quality, stopped)
@@ -132,10 +126,39 @@ def pictures(
             if before is not None:
                 yield before.frame, before.state, before.picture.result(), False
             if kept is not None:
-                note(index, key)
+                shelf.note(index, key)
                 yield order.first + index, state, kept, True
         if waiting is not None:
             yield waiting.frame, waiting.state, waiting.picture.result(), False
+
+
+@dataclass(frozen=True)
+class _Shelf:
+    """Pictures of an order that are kept, where somebody keeps them; ``names`` of its frames."""
+
+    order: Order
+    keeper: FrameKeeper | None
+    names: list[str]
+
+    def get(self, key: str, passed: str) -> NDArray[np.float32] | None:
+        """A picture by its key, or by what was traced for it in another size that fits."""
+        if self.keeper is None:
+            return None
+        kept = self.keeper.get(key)
+        return (
+            kept if kept is not None else fitted(self.keeper.of(passed), self.order.width, self.order.height)
+        )
+
+    def put(self, index: int, key: str, passed: str, rgba: NDArray[np.float32]) -> None:
+        if self.keeper is not None:
+            self.keeper.put(key, rgba)
+            self.keeper.note(passed, key, self.order.width)
+            self.note(index, key)
+
+    def note(self, index: int, key: str) -> None:
+        """What is a frame's picture, in qualities that last."""
+        if self.keeper is not None and self.order.quality in LASTING:
+            self.keeper.note(self.names[index], key, self.order.width)
 
 
 def _run_end(shot: Shot, frames: NDArray[np.float64], index: int) -> int:

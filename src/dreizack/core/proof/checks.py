@@ -101,63 +101,39 @@ def _seen(
     safe = whole & (np.abs(boxes).max(axis=1) <= SAFE)
     words = len(title.words.split())
     if not inside.any():
-        found.append(
-            Finding(
-                "unseen", "fault", name, int(frames[0]), "it is never wholly in the picture; frame it anew"
-            )
-        )
-        return found
+        says = "it is never wholly in the picture; frame it anew"
+        return [*found, Finding("unseen", "fault", name, int(frames[0]), says)]
+    first = int(frames[int(inside.argmax())])
     held = lasts / rate * float(inside.mean())
     needs = BEGINS + words / PACE * 60
     if words and held < needs:
-        found.append(
-            Finding(
-                "reading time",
-                "warning",
-                name,
-                int(frames[int(inside.argmax())]),
-                f"it stands for {held:.1f} s; {words} words are read in {needs:.1f} s",
-            )
-        )
+        says = f"it stands for {held:.1f} s; {words} words are read in {needs:.1f} s"
+        found.append(Finding("reading time", "warning", name, first, says))
     if not safe.any():
         worst = boxes[int(np.where(inside)[0][0])]
         side = ("left", "below", "right", "above")[int(np.argmax(np.abs(worst)))]
-        found.append(
-            Finding(
-                "safe area",
-                "warning",
-                name,
-                int(frames[int(inside.argmax())]),
-                f"it is never wholly within the safe {SAFE:.0%} ({side}); make it smaller or move it",
-            )
-        )
+        says = f"it is never wholly within the safe {SAFE:.0%} ({side}); make it smaller or move it"
+        found.append(Finding("safe area", "warning", name, first, says))
     largest = int(np.argmax(np.where(inside, boxes[:, 3] - boxes[:, 1], -1)))
-    lines = title.words.count("\n") + 1
-    height = float(boxes[largest, 3] - boxes[largest, 1]) / 2 / lines
-    arc = float(np.degrees(np.arctan(height / DISTANCE)) * 60)
-    if arc < LEAST_ARC:
-        found.append(
-            Finding(
-                "size",
-                "warning",
-                name,
-                int(frames[largest]),
-                f"its lines are {arc:.0f} minutes of arc high from {DISTANCE:g} picture heights away; "
-                f"{LEAST_ARC:g} are read",
-            )
-        )
+    at = int(frames[largest])
+    found += _size(name, title, float(boxes[largest, 3] - boxes[largest, 1]), at)
     limited = len(bodies.limited(bodies.letters(body.forms[int(body.form[largest])])))
     if limited:
-        found.append(
-            Finding(
-                "edges",
-                "warning",
-                name,
-                int(frames[largest]),
-                f"edges of {limited} letters are narrower than asked for: their strokes are too thin",
-            )
-        )
+        says = f"edges of {limited} letters are narrower than asked for: their strokes are too thin"
+        found.append(Finding("edges", "warning", name, at, says))
     return found
+
+
+def _size(name: str, title: Title, height: float, frame: int) -> list[Finding]:
+    """Whether lines of a title ``height`` high, in halves of the picture, can be read from where one sits."""
+    arc = float(np.degrees(np.arctan(height / 2 / (title.words.count("\n") + 1) / DISTANCE)) * 60)
+    if arc >= LEAST_ARC:
+        return []
+    says = (
+        f"its lines are {arc:.0f} minutes of arc high from {DISTANCE:g} picture heights away; "
+        f"{LEAST_ARC:g} are read"
+    )
+    return [Finding("size", "warning", name, frame, says)]
 
 
 def title_box(shot: Shot, baked: Baked, name: str, index: int, bodies: BodyStore) -> Floats:

@@ -102,16 +102,12 @@ def ask(stage: Stage, state: FrameState, size: tuple[int, int], x: float, y: flo
         normal = -normal
     whole = light_picture(stage, still, size, window, SAMPLES, 0)
     shares = []
-    for light in [SURROUNDINGS, *state.lights]:
-        stage.only({other: float(other == light) for other in [SURROUNDINGS, *state.lights, *state.titles]})
-        alone = light_picture(stage, still, size, window, SAMPLES, 0)
-        blocked, by, behind = _blocked(stage, state, light, position, normal, names)
-        shares.append(Share(light, _mean(alone), blocked, by, behind))
-    for glowing in [n for n, t in state.titles.items() if any("emission" in layers for layers in t.layers)]:
-        stage.only({other: float(other == glowing) for other in [SURROUNDINGS, *state.lights, *state.titles]})
-        shares.append(
-            Share(glowing, _mean(light_picture(stage, still, size, window, SAMPLES, 0)), 0.0, (), 0.0)
-        )
+    for source in sources(state):
+        stage.only({other: float(other == source) for other in [SURROUNDINGS, *state.lights, *state.titles]})
+        alone = _mean(light_picture(stage, still, size, window, SAMPLES, 0))
+        glows = source in state.titles
+        hidden = (0.0, (), 0.0) if glows else _blocked(stage, state, source, position, normal, names)
+        shares.append(Share(source, alone, *hidden))
     stage.only({})
     r, g, b = title.colours[number, COLOURS.index("base_colour")].tolist()
     prim = int(np.array(si.prim_index).reshape(-1)[0])
@@ -130,6 +126,12 @@ def ask(stage: Stage, state: FrameState, size: tuple[int, int], x: float, y: flo
         tuple(shares),
         _mirrored(stage, state, position, normal, towards, names),
     )
+
+
+def sources(state: FrameState) -> list[str]:
+    """All that brings light: the surroundings, lights, and what glows, by name."""
+    glowing = [n for n, t in state.titles.items() if any("emission" in layers for layers in t.layers)]
+    return [SURROUNDINGS, *state.lights, *glowing]
 
 
 def _three(v: Floats) -> tuple[float, float, float]:

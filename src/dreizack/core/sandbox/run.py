@@ -123,6 +123,13 @@ def _run(
                 ) from None
         fault.seek(0)
         said = fault.read(20_000).decode(errors="replace").strip()
+    _judge(code, said, what, megabytes)
+    if os.fstat(out.fileno()).st_size > most:
+        raise FileRefused(f"the {what} holds more than {most // 1_000_000} MB; simplify it")
+
+
+def _judge(code: int, said: str, what: str, megabytes: int) -> None:
+    """Raise what the exit status of a reader stands for; nothing where it is 0."""
     if code == REFUSED:
         raise FileRefused(said or f"the {what} cannot be read")
     if code == DISK_FULL:
@@ -134,5 +141,3 @@ def _run(
     if code:
         LOG.warning("the reader of a %s ended with %d: %s", what, code, said)
         raise FileRefused(f"the {what} is damaged, or of a kind that is not read; save it anew")
-    if os.fstat(out.fileno()).st_size > most:
-        raise FileRefused(f"the {what} holds more than {most // 1_000_000} MB; simplify it")

@@ -60,14 +60,7 @@ def uv_maps(
         if picture.space == "letter"
         else whole @ body_matrices(letters, poses)
     )
-    boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)]).reshape(
-        -1, 2, 3
-    )
-    count = int(groups.max()) + 1 if len(groups) else 0
-    low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
-    np.minimum.at(low, groups, boxes[:, 0])
-    np.maximum.at(high, groups, boxes[:, 1])
-    middle, extent = (low + high) / 2, np.maximum(high - low, 1e-6)
+    middle, extent = _boxes(groups, bodies, spaces)
     if picture.space == "room":
         # The picture stays where it is while letters move through it: a metre wide box about the origin.
         middle, extent = np.zeros_like(middle), np.ones_like(extent)
@@ -96,6 +89,19 @@ def uv_maps(
         run = np.column_stack([scaled, 0.5 + np.array([shift_x, shift_y])])
         found.append(UVMap(flat @ space, run, picture.fill != "gradient", float(size * reach[1])))
     return found
+
+
+def _boxes(
+    groups: NDArray[np.int64], bodies: Sequence[GlyphBody | None], spaces: Floats
+) -> tuple[Floats, Floats]:
+    """Middle and extent (groups, 3) of boxes: what bodies of a group fill in their spaces (bodies, 4, 4)."""
+    boxes = np.array([_box(body, space) for body, space in zip(bodies, spaces, strict=True)])
+    boxes = boxes.reshape(-1, 2, 3)
+    count = int(groups.max()) + 1 if len(groups) else 0
+    low, high = np.full((count, 3), np.inf), np.full((count, 3), -np.inf)
+    np.minimum.at(low, groups, boxes[:, 0])
+    np.maximum.at(high, groups, boxes[:, 1])
+    return (low + high) / 2, np.maximum(high - low, 1e-6)
 
 
 def on_frame(picture: SurfacePicture, texture_transform: Floats, aspect: float) -> Floats:

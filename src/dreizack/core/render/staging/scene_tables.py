@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import cv2
@@ -13,7 +14,7 @@ from ...colour import LUMINANCE
 from ...finish import BUMPS, MASK, SPAN, TERMS, library_picture
 from ...form import PARTS
 from ...light import FALLOFFS, SHAPES, around_picture
-from ...scene import BodyState, FrameState, on_frame
+from ...scene import BodyState, FrameState, LightState, on_frame
 from ..kernel.cancellation import halt
 from ..kernel.engine import arrays, engine
 from ..transport.light_selection import WEIGHED
@@ -40,6 +41,7 @@ from .meshes import PartMesh, moved
 mi, dr = engine(), arrays()
 
 Floats = NDArray[np.float64]
+Table = NDArray[np.float32]
 
 DEPTH = 16
 # Share of the tries that goes to all emitters alike, whatever is expected of them.
@@ -57,161 +59,266 @@ def scene_tables(
 ) -> SceneTables:
     """Tables for a scene as ``state`` has it; ``gains`` scales lights by name ("surroundings" is one, glowing
     things are others)."""
+    shapes = _shape_tables(scene, state, parts)
+    emitters = _emitter_tables(scene, state, parts, gains, shapes)
+    lights = _light_tables(state, gains, shapes, emitters)
+    glowing = glow_tables(state, parts, emitters.size, dict(zip(emitters.ids, emitters.numbers, strict=True)))
+    features = _features(state, shapes, emitters, lights, glowing is not None)
+    behind = _behind(state) if features.bends == "picture" or features.catches else np.zeros((1, 3))
+    return SceneTables(
+        scene=scene,
+        kinds=features,
+        emitters=scene.emitters_dr(),
+        slots=mi.UInt32(np.repeat(np.arange(len(emitters.ids)), emitters.shares).astype(np.uint32)),
+        odds=mi.Float(emitters.odds),
+        places=mi.UInt32(emitters.places),
+        lamps=mi.Float(emitters.lamps.ravel()),
+        gloss=mi.Float(shapes.gloss.ravel()),
+        gains=mi.Float(emitters.gain.ravel()),
+        flags=mi.UInt32(shapes.flags),
+        cones=mi.Float(lights.cones.ravel()),
+        links=mi.Float(lights.links.ravel()),
+        stride=dr.opaque(mi.UInt32, emitters.size),
+        absorbs=mi.Float(shapes.absorbs.ravel()),
+        scatters=mi.Float(shapes.scatters),
+        shadows=mi.Float(lights.shadows),
+        ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in lights.ambient)),
+        depth=dr.opaque(mi.UInt32, DEPTH),
+        mirrors=mi.Float(shapes.mirrors.ravel()),
+        reliefs=mi.Float(shapes.reliefs.ravel()),
+        slopes=all_slopes(),
+        fades=mi.Float(shapes.fades.ravel()),
+        plates=mi.Float(shapes.plates.ravel()),
+        falloffs=mi.Float(lights.falloffs),
+        slides=mi.Float(np.concatenate(lights.slides).ravel() if lights.slides else np.ones(3, np.float32)),
+        view=mi.Float(_view(state).ravel()),
+        behind=mi.Float(np.asarray(behind, np.float32).ravel()),
+        **(glowing or NO_LETTERS_GLOW),
+        own=mi.UInt32(emitters.own),
+        halt=halt().flag,
+    )
+
+
+@dataclass
+class _ShapeTables:
+    """Rows by number of a shape, and whose a shape is, by its id."""
+
+    numbers: dict[str, int]
+    owners: dict[str, str]
+    flags: NDArray[np.uint32]
+    gloss: Table
+    absorbs: Table
+    scatters: Table
+    mirrors: Table
+    reliefs: Table
+    fades: Table
+    plates: Table
+    masked: bool = False
+
+    @classmethod
+    def empty(cls, numbers: dict[str, int]) -> _ShapeTables:
+        rows = max(numbers.values(), default=0) + 2
+
+        def zeros(*columns: int) -> Table:
+            return np.zeros((rows, *columns), np.float32)
+
+        return cls(
+            numbers,
+            owners={},
+            flags=np.full(rows, EVERYTHING, np.uint32),
+            gloss=np.ones((rows, 3), np.float32),
+            absorbs=zeros(3),
+            scatters=zeros(),
+            mirrors=zeros(4),
+            reliefs=zeros(3),
+            fades=zeros(4),
+            plates=zeros(8),
+        )
+
+
+def _shape_tables(
+    scene: Any, state: FrameState, parts: dict[str, dict[tuple[int, str], PartMesh]]
+) -> _ShapeTables:
     from .stage import light_id, part_id, surface_index
 
-    shapes = {
-        shape.id(): int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))[0]) for shape in scene.shapes()
-    }
-    most = max(shapes.values(), default=0) + 1
-    flags = np.full(most + 1, EVERYTHING, np.uint32)
-    gloss = np.ones((most + 1, 3), np.float32)
-    absorbs, scatters = np.zeros((most + 1, 3), np.float32), np.zeros(most + 1, np.float32)
-    mirrors, reliefs = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 3), np.float32)
-    fades, plates = np.zeros((most + 1, 4), np.float32), np.zeros((most + 1, 8), np.float32)
-    owners: dict[str, str] = {}
-    masked = False
+    made = _ShapeTables.empty(
+        {shape.id(): int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(shape))[0]) for shape in scene.shapes()}
+    )
     for name, title in state.titles.items():
         for finish, part in parts[name]:
             at, number = part_id(name, finish, part), surface_index(title, finish, part)
-            owners[at] = name
-            flags[shapes[at]] = _bits(title.visibility)
-            masked |= MASK in title.layers[number]
-            mirrors[shapes[at]] = _mirror(title, number)
-            gloss[shapes[at]] = _gloss(title, number)
-            plates[shapes[at], :7] = _plate(state, title, number)
-            fades[shapes[at]] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
+            row = made.numbers[at]
+            made.owners[at] = name
+            made.flags[row] = _bits(title.visibility)
+            made.masked |= MASK in title.layers[number]
+            made.mirrors[row] = _mirror(title, number)
+            made.gloss[row] = _gloss(title, number)
+            made.plates[row, :7] = _plate(state, title, number)
+            made.fades[row] = *title.fades, title.matrix[0, 3], title.matrix[2, 3]
             kind, scale = title.bumps[number]
             if kind != "none":
-                reliefs[shapes[at]] = (
-                    BUMPS.index(kind),
-                    1 / (scale * SPAN),
-                    bump_scale(title.terms[number], scale),
-                )
+                slope = bump_scale(title.terms[number], scale)
+                made.reliefs[row] = BUMPS.index(kind), 1 / (scale * SPAN), slope
             if "transmission" in title.layers[number]:
-                absorbs[shapes[at]] = absorption(title.colours[number], title.terms[number])
-                scatters[shapes[at]] = scattering(title.terms[number])
+                made.absorbs[row] = absorption(title.colours[number], title.terms[number])
+                made.scatters[row] = scattering(title.terms[number])
     for name, light in state.lights.items():
         if light.source != "ambient":
-            owners[light_id(name)] = name
-            flags[shapes[light_id(name)]] = CASTS | RECEIVES | LAMP | (MIRRORED if light.mirrored else 0)
+            at = light_id(name)
+            made.owners[at] = name
+            made.flags[made.numbers[at]] = CASTS | RECEIVES | LAMP | (MIRRORED if light.mirrored else 0)
+    return made
 
+
+@dataclass
+class _EmitterTables:
+    """Emitters in the scene's order (``ids``, ``numbers``, ``shares``, ``lamps``); the rest by number."""
+
+    ids: list[str]
+    numbers: list[int]
+    size: int
+    shares: NDArray[np.int64]
+    lamps: Table
+    odds: Table
+    gain: Table
+    places: NDArray[np.uint32]
+    own: NDArray[np.uint32]
+
+
+def _emitter_tables(
+    scene: Any,
+    state: FrameState,
+    parts: dict[str, dict[tuple[int, str], PartMesh]],
+    gains: dict[str, float],
+    shapes: _ShapeTables,
+) -> _EmitterTables:
     emitters = scene.emitters()
     numbers = [int(dr.reinterpret_array(mi.UInt32, mi.EmitterPtr(e))[0]) for e in emitters]
-    names = ["surroundings" if e.is_environment() else owners[e.get_shape().id()] for e in emitters]
+    names = ["surroundings" if e.is_environment() else shapes.owners[e.get_shape().id()] for e in emitters]
     ids = ["surroundings" if e.is_environment() else e.get_shape().id() for e in emitters]
     size = max(numbers, default=0) + 1
-    middle = (
-        np.mean([t.matrix[:3, 3] for t in state.titles.values()], axis=0) if state.titles else np.zeros(3)
-    )
-    expected = np.array(
-        [_expected(state, name, at, parts, middle) for name, at in zip(names, ids, strict=True)]
-    )
-    probable = ALIKE / len(emitters) + (1 - ALIKE) * (
-        expected / expected.sum() if expected.sum() > 0 else np.full(len(emitters), 1 / len(emitters))
-    )
-    shares = np.maximum(np.rint(probable * SLOTS).astype(int), 1)
-    shares[np.argmax(shares)] += SLOTS - shares.sum()
+    shares = _shares(state, names, ids, parts)
     odds, gain = np.zeros(size, np.float32), np.ones((size, 3), np.float32)
     odds[numbers] = shares / SLOTS
     around = np.array(state.around.tint) * state.surroundings_strength
     gain[numbers] = [
         gains.get(name, 1.0) * (around if name == "surroundings" else np.ones(3)) for name in names
     ]
-
     lamps = np.array([_lamp(state, name, at, parts) for name, at in zip(names, ids, strict=True)], np.float32)
     # Whatever is switched off, paths stay the same: what lights bring adds up path by path.
     lamps[:, 3] *= [around @ LUMINANCE if name == "surroundings" else 1.0 for name in names]
-    places = np.zeros(size, np.uint32)
+    places, own = np.zeros(size, np.uint32), np.zeros(size, np.uint32)
     places[numbers] = np.arange(len(numbers))
+    own[numbers] = [name in state.titles for name in names]
+    return _EmitterTables(ids, numbers, size, shares, lamps, odds, gain, places, own)
 
-    cones, falloffs = np.zeros((size * 4, 3), np.float32), np.zeros(size, np.float32)
-    slides: list[NDArray[np.float32]] = []
-    shadows = np.tile(np.array([0, 0, 0, 1, 0, 0], np.float32), size)
-    links = np.ones((most + 1, size), np.float32)
-    ambient = np.zeros(3)
+
+def _shares(
+    state: FrameState,
+    names: list[str],
+    ids: list[str],
+    parts: dict[str, dict[tuple[int, str], PartMesh]],
+) -> NDArray[np.int64]:
+    """How many of the slots each emitter has: by what is expected of it, and a part to all alike."""
+    titles = state.titles.values()
+    middle = np.mean([title.matrix[:3, 3] for title in titles], axis=0) if titles else np.zeros(3)
+    expected = np.array(
+        [_expected(state, name, at, parts, middle) for name, at in zip(names, ids, strict=True)]
+    )
+    count, total = len(names), expected.sum()
+    by_light = expected / total if total > 0 else np.full(count, 1 / count)
+    shares = np.maximum(np.rint((ALIKE / count + (1 - ALIKE) * by_light) * SLOTS).astype(np.int64), 1)
+    shares[np.argmax(shares)] += SLOTS - shares.sum()
+    return shares
+
+
+@dataclass
+class _LightTables:
+    """What the lights of a shot do beyond shining: rows by number of their emitter."""
+
+    cones: Table
+    falloffs: Table
+    shadows: Table
+    links: Table
+    ambient: Floats
+    slides: list[NDArray[np.float32]]
+
+
+def _light_tables(
+    state: FrameState, gains: dict[str, float], shapes: _ShapeTables, emitters: _EmitterTables
+) -> _LightTables:
+    from .stage import light_id
+
+    size = emitters.size
+    made = _LightTables(
+        cones=np.zeros((size * 4, 3), np.float32),
+        falloffs=np.zeros(size, np.float32),
+        shadows=np.tile(np.array([0, 0, 0, 1, 0, 0], np.float32), size),
+        links=np.ones((len(shapes.flags), size), np.float32),
+        ambient=np.zeros(3),
+        slides=[],
+    )
     for name, light in state.lights.items():
         if light.source == "ambient":
-            ambient = ambient + light.radiance * gains.get(name, 1.0)
+            made.ambient = made.ambient + light.radiance * gains.get(name, 1.0)
             continue
-        number = numbers[ids.index(light_id(name))]
-        shadows[number * 6 : number * 6 + 4] = light.shadow
-        if light.cone is not None:
-            axis = light.matrix[:3, 2] / np.linalg.norm(light.matrix[:3, 2])
-            cones[number * 4], cones[number * 4 + 1] = axis, [light.cone[0], light.cone[1], 1.0]
-            picture = _slide_picture(light.slide)
-            if picture is not None:
-                # As wide as the cone.
-                cones[number * 4 + 2] = light.matrix[:3, 1] / np.linalg.norm(light.matrix[:3, 1])
-                cones[number * 4 + 3] = np.tan(np.arccos(light.cone[0])), len(slides), 0
-                slides.append(picture)
-        falloffs[number] = FALLOFFS[light.falloff] if light.source != "sun" else 0
+        number = emitters.numbers[emitters.ids.index(light_id(name))]
+        made.shadows[number * 6 : number * 6 + 4] = light.shadow
+        made.falloffs[number] = FALLOFFS[light.falloff] if light.source != "sun" else 0
+        _lay_cone(made, number, light)
         if light.reaches is not None:
-            for at, owner in owners.items():
+            for at, owner in shapes.owners.items():
                 if owner in state.titles:
-                    links[shapes[at], number] = owner in light.reaches
-    glass = bool(absorbs.any() or scatters.any()) or any(
-        "transmission" in layers for title in state.titles.values() for layers in title.layers
-    )
-    own = np.zeros(size, np.uint32)
-    own[numbers] = [name in state.titles for name in names]
-    glowing = glow_tables(state, parts, size, dict(zip(ids, numbers, strict=True)))
-    kinds = SceneFeatures(
-        by_letter=glowing is not None,
-        nulls=masked,
-        hidden=any(not t.visibility[2] for t in state.titles.values()),
-        cones=any(light.cone is not None for light in state.lights.values()),
-        links=any(light.reaches is not None for light in state.lights.values()),
-        absorbs=bool(absorbs.any()) or bool(scatters.any()),
-        scatters=bool(scatters.any()),
-        departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in state.lights.values())
-        or any(not t.visibility[3] for t in state.titles.values()),
-        ambient=bool(ambient.any()),
-        slides=bool(slides),
-        reach=bool(falloffs.any()),
-        fades=bool(fades[:, :2].any()),
-        plates=bool(plates.any()),
+                    made.links[shapes.numbers[at], number] = owner in light.reaches
+    return made
+
+
+def _lay_cone(made: _LightTables, number: int, light: LightState) -> None:
+    """The four rows of a light with a cone: axis, angles, and how its slide lies, as wide as the cone."""
+    if light.cone is None:
+        return
+    axis = light.matrix[:3, 2] / np.linalg.norm(light.matrix[:3, 2])
+    made.cones[number * 4], made.cones[number * 4 + 1] = axis, [light.cone[0], light.cone[1], 1.0]
+    picture = _slide_picture(light.slide)
+    if picture is not None:
+        made.cones[number * 4 + 2] = light.matrix[:3, 1] / np.linalg.norm(light.matrix[:3, 1])
+        made.cones[number * 4 + 3] = np.tan(np.arccos(light.cone[0])), len(made.slides), 0
+        made.slides.append(picture)
+
+
+def _features(
+    state: FrameState,
+    shapes: _ShapeTables,
+    emitters: _EmitterTables,
+    lights: _LightTables,
+    by_letter: bool,
+) -> SceneFeatures:
+    """What of all that is possible a scene has: the rest is left out of its kernel."""
+    all_lights, titles = state.lights.values(), state.titles.values()
+    absorbs, scatters = bool(shapes.absorbs.any()), bool(shapes.scatters.any())
+    transmits = any("transmission" in layers for title in titles for layers in title.layers)
+    bends = ""
+    if state.behind is not None and (absorbs or scatters or transmits):
+        bends = "around" if state.behind.kind == "surroundings" else "picture"
+    return SceneFeatures(
+        by_letter=by_letter,
+        nulls=shapes.masked,
+        hidden=any(not title.visibility[2] for title in titles),
+        cones=any(light.cone is not None for light in all_lights),
+        links=any(light.reaches is not None for light in all_lights),
+        absorbs=absorbs or scatters,
+        scatters=scatters,
+        departs=any(light.shadow[3] < 1 or any(light.shadow[:3]) for light in all_lights)
+        or any(not title.visibility[3] for title in titles),
+        ambient=bool(lights.ambient.any()),
+        slides=bool(lights.slides),
+        reach=bool(lights.falloffs.any()),
+        fades=bool(shapes.fades[:, :2].any()),
+        plates=bool(shapes.plates.any()),
         catches=state.catches,
-        reliefs=bool(reliefs[:, 2].any()),
-        weighed=len(emitters) if len(emitters) <= WEIGHED else 0,
-        bends=""
-        if state.behind is None or not glass
-        else "around"
-        if state.behind.kind == "surroundings"
-        else "picture",
-    )
-    behind = _behind(state) if kinds.bends == "picture" or kinds.catches else np.zeros((1, 3), np.float32)
-    view = _view(state)
-    return SceneTables(
-        scene=scene,
-        kinds=kinds,
-        emitters=scene.emitters_dr(),
-        slots=mi.UInt32(np.repeat(np.arange(len(emitters)), shares).astype(np.uint32)),
-        odds=mi.Float(odds),
-        places=mi.UInt32(places),
-        lamps=mi.Float(lamps.ravel()),
-        gloss=mi.Float(gloss.ravel()),
-        gains=mi.Float(gain.ravel()),
-        flags=mi.UInt32(flags),
-        cones=mi.Float(cones.ravel()),
-        links=mi.Float(links.ravel()),
-        stride=dr.opaque(mi.UInt32, size),
-        absorbs=mi.Float(absorbs.ravel()),
-        scatters=mi.Float(scatters),
-        shadows=mi.Float(shadows),
-        ambient=mi.Vector3f(*(dr.opaque(mi.Float, float(c)) for c in ambient)),
-        depth=dr.opaque(mi.UInt32, DEPTH),
-        mirrors=mi.Float(mirrors.ravel()),
-        reliefs=mi.Float(reliefs.ravel()),
-        slopes=all_slopes(),
-        fades=mi.Float(fades.ravel()),
-        plates=mi.Float(plates.ravel()),
-        falloffs=mi.Float(falloffs),
-        slides=mi.Float(np.concatenate(slides).ravel() if slides else np.ones(3, np.float32)),
-        view=mi.Float(view.ravel()),
-        behind=mi.Float(behind.ravel()),
-        **(glowing or NO_LETTERS_GLOW),
-        own=mi.UInt32(own),
-        halt=halt().flag,
+        reliefs=bool(shapes.reliefs[:, 2].any()),
+        weighed=len(emitters.ids) if len(emitters.ids) <= WEIGHED else 0,
+        bends=bends,
     )
 
 

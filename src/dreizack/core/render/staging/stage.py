@@ -216,59 +216,9 @@ class Stage:
         for name, title in state.titles.items():
             self._lay(name, title, params)
             for (finish, part), mesh in self.parts[name].items():
-                at, number = part_id(name, finish, part), surface_index(title, finish, part)
-                placed = title.matrix.tobytes() + title.poses.tobytes()
-                if self._placed.get(at) != placed:
-                    position, normal = moved(mesh, title.matrix, title.poses)
-                    params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
-                    params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
-                    self._placed[at] = placed
-                layers, terms, colours, in_relief = (
-                    title.layers[number],
-                    title.terms[number],
-                    title.colours[number],
-                    title.bumps[number][0] != "none",
-                )
-                mask, base = addresses(layers)
-                channel = (
-                    "base colour"
-                    if title.pictured is not None
-                    else picture.channel
-                    if (picture := title.pictures[number]) is not None
-                    else ""
-                )
-                own = title.looks is not None
-                if own:
-                    self._wear(at, title, number, mesh, channel, params)
-                showing = _showing(title, number)
-                if showing != self._showing.setdefault(at, showing):
-                    slots = {
-                        "base colour": f"{base}base_color",
-                        "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
-                        "opacity": f"{mask}opacity",
-                        "emission": "emitter.radiance",
-                    }
-                    if own and channel in ATTRIBUTES:
-                        slots[channel] += ".picture"
-                    params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(
-                        np.ascontiguousarray(_shown(title, number, self.bodies)[::-1])
-                    )
-                    self._showing[at] = showing
-                if channel != "base colour" and not own:
-                    params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
-                for term, value in surface(terms, layers, in_relief).items():
-                    if (channel == "roughness" or own) and term == "roughness.value":
-                        continue
-                    params[f"{at}.{base}{term}"] = value
-                params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(
-                    colours, terms, channel == "base colour"
-                )
-                if MASK in layers and channel != "opacity" and not own:
-                    params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
-                if "emission" in layers and channel != "emission" and not own:
-                    params[f"{at}.emitter.radiance.value"] = mi.Color3f(
-                        *(float(c) for c in emission(colours, terms))
-                    )
+                at = part_id(name, finish, part)
+                self._place(at, title, mesh, params)
+                self._dress(at, title, surface_index(title, finish, part), mesh, params)
         for name, light in state.lights.items():
             if light.source != "ambient":
                 params[f"{light_id(name)}.to_world"] = _opaque(light.matrix)
@@ -276,6 +226,54 @@ class Stage:
                     *(float(c) for c in light.radiance)
                 )
         params.update()
+
+    def _place(self, at: str, title: BodyState, mesh: PartMesh, params: Any) -> None:
+        """Points of a part where they are now."""
+        placed = title.matrix.tobytes() + title.poses.tobytes()
+        if self._placed.get(at) != placed:
+            mi = engine()
+            position, normal = moved(mesh, title.matrix, title.poses)
+            params[f"{at}.vertex_positions"] = mi.Float(position.ravel())
+            params[f"{at}.vertex_normals"] = mi.Float(normal.ravel())
+            self._placed[at] = placed
+
+    def _dress(self, at: str, title: BodyState, number: int, mesh: PartMesh, params: Any) -> None:
+        """The surface of a part as it is now."""
+        mi = engine()
+        layers, terms, colours = title.layers[number], title.terms[number], title.colours[number]
+        in_relief = title.bumps[number][0] != "none"
+        mask, base = addresses(layers)
+        picture = title.pictures[number]
+        channel = "base colour" if title.pictured is not None else picture.channel if picture else ""
+        own = title.looks is not None
+        if own:
+            self._wear(at, title, number, mesh, channel, params)
+        showing = _showing(title, number)
+        if showing != self._showing.setdefault(at, showing):
+            slots = {
+                "base colour": f"{base}base_color",
+                "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
+                "opacity": f"{mask}opacity",
+                "emission": "emitter.radiance",
+            }
+            if own and channel in ATTRIBUTES:
+                slots[channel] += ".picture"
+            shown = np.ascontiguousarray(_shown(title, number, self.bodies)[::-1])
+            params[f"{at}.{slots[channel]}.data"] = mi.TensorXf(shown)
+            self._showing[at] = showing
+        if channel != "base colour" and not own:
+            params[f"{at}.{base}base_color.value"] = mi.Color3f(*(float(c) for c in colours[0]))
+        for term, value in surface(terms, layers, in_relief).items():
+            if (channel == "roughness" or own) and term == "roughness.value":
+                continue
+            params[f"{at}.{base}{term}"] = value
+        pictured = channel == "base colour"
+        params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(colours, terms, pictured)
+        if MASK in layers and channel != "opacity" and not own:
+            params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
+        if "emission" in layers and channel != "emission" and not own:
+            sent = mi.Color3f(*(float(c) for c in emission(colours, terms)))
+            params[f"{at}.emitter.radiance.value"] = sent
 
 
 def _untinted(state: FrameState) -> SurroundingsState:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Pivot, Placed, Shot, hanging, shot_at, with_copies
+from ...document import Placed, Shot, hanging, shot_at, with_copies
 from ...light import power_of
 from ...motion import Motion
 from .baked import Baked
@@ -32,12 +32,10 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     sensor_height = shot.camera.sensor_width / shot.format.aspect
     angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
     radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
-    focus = (
-        motion.value("/camera/focus_distance")
-        if shot.camera.focus == "distance"
-        else np.linalg.norm(aim - position, axis=1)
-    )
-    sun, around, behind = sun_course(motion), shot.surroundings, shot.backdrop
+    focus = np.linalg.norm(aim - position, axis=1)
+    if shot.camera.focus == "distance":
+        focus = motion.value("/camera/focus_distance")
+    sun = sun_course(motion)
     roll = motion.value("/camera/roll")
     matched = matched_camera(motion) if shot.camera.rig == "matched" else None
     if matched is not None:
@@ -63,35 +61,45 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         surroundings_tilt=motion.value("/surroundings/tilt"),
         surroundings_tint=motion.vector("/surroundings/tint", "rgb"),
         surroundings_blur=motion.value("/surroundings/blur"),
-        surroundings_frame=playing(
-            motion,
-            "/surroundings",
-            around.video if around.source == "video" else "",
-            around.speed,
-            around.after,
-        ),
+        surroundings_frame=_surroundings_playing(motion),
         sun=sun,
         backdrop=motion.vector("/backdrop/colour", "rgb"),
-        backdrop_frame=plate_playing(shot, at)
-        if behind.kind == "plate"
-        else playing(
-            motion, "/backdrop", behind.video if behind.kind == "video" else "", behind.speed, behind.after
-        ),
+        backdrop_frame=_backdrop_playing(motion),
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles=titles,
         lights=lights,
         optics=baked_optics(motion, position, aim, roll, angle, lights, titles),
-        pivots={
-            name: placed(motion, name) for name, thing in shot.things.items() if isinstance(thing, Pivot)
-        },
-        spaces={
-            name: hung(motion, on)
-            for name, thing in [*shot.things.items(), ("camera", shot.camera)]
-            if isinstance(shot.things.get(on := hanging(thing)), Placed)
-        },
+        pivots={name: placed(motion, name) for name in shot.pivots},
+        spaces=_spaces(motion),
         channels=motion.channels,
         covers=baked_covers(motion),
         patches=baked_patches(motion),
     )
+
+
+def _spaces(motion: Motion) -> dict[str, NDArray[np.float64]]:
+    """Matrices (frames, 4, 4) of what things, or the camera, hang on, by their names."""
+    shot = motion.shot
+    return {
+        name: hung(motion, on)
+        for name, thing in [*shot.things.items(), ("camera", shot.camera)]
+        if isinstance(shot.things.get(on := hanging(thing)), Placed)
+    }
+
+
+def _surroundings_playing(motion: Motion) -> NDArray[np.int64]:
+    """The frame (frames,) of the video around, 0 where there is none."""
+    around = motion.shot.surroundings
+    video = around.video if around.source == "video" else ""
+    return playing(motion, "/surroundings", video, around.speed, around.after)
+
+
+def _backdrop_playing(motion: Motion) -> NDArray[np.int64]:
+    """The frame (frames,) of plate or video behind everything, 0 where there is none."""
+    behind = motion.shot.backdrop
+    if behind.kind == "plate":
+        return plate_playing(motion.shot, motion.frames)
+    video = behind.video if behind.kind == "video" else ""
+    return playing(motion, "/backdrop", video, behind.speed, behind.after)
