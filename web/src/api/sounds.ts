@@ -2,7 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { unpack } from "./block";
 import { gotBytes } from "./client";
 
-/** What is heard in a sound, so many moments a second: lowest and highest sample, level; onsets and beats in seconds. */
+/**
+ * What is heard in a sound, so many moments a second: lowest and highest sample, level; onsets and beats in
+ * seconds.
+ */
 export interface HeardSound {
   moments: number;
   peaks: Float32Array;

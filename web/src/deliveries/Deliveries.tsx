@@ -101,15 +101,10 @@ interface OrderProps {
 
 function Order({ delivery: d, rule, chosen, onChoose }: OrderProps) {
   const [playing, setPlaying] = useState(false);
-  const client = useQueryClient();
   const total = d.last - d.first + 1;
-  const open = d.state === "waiting" || d.state === "rendering" || d.state === "paused";
+  const open = isOpen(d);
   const format = useFormats().find((one) => one.name === d.format);
   const file = `/api/deliveries/${d.id}/file`;
-
-  const path = { params: { path: { delivery: d.id } } };
-  const act = (asked: Promise<unknown>) =>
-    void asked.then(() => client.invalidateQueries({ queryKey: ["deliveries"] })).catch(sayFault);
 
   return (
     <article className={`order ${d.state}`} aria-label={`Delivery of ${d.name}`}>
@@ -164,66 +159,81 @@ function Order({ delivery: d, rule, chosen, onChoose }: OrderProps) {
           {d.why && <span>{d.why}</span>}
         </div>
       </div>
-      <div className="order-actions">
-        {d.state === "complete" && (
-          <>
-            {PLAYS.has(d.format) && (
-              <Button
-                startIcon={<Icon name={playing ? "close" : "play"} />}
-                onClick={() => setPlaying(!playing)}
-                variant={playing ? "text" : "outlined"}
-              >
-                {playing ? "Close" : "Play"}
-              </Button>
-            )}
-            <Tooltip title="Beside another one: a line to drag, or where they differ">
-              <Button color="inherit" aria-pressed={chosen} onClick={onChoose}>
-                {chosen ? "Chosen" : "Compare"}
-              </Button>
-            </Tooltip>
-            <Button
-              href={rule ? `${file}?rule=${encodeURIComponent(rule)}` : file}
-              download
-              variant="contained"
-            >
-              Download
-            </Button>
-          </>
-        )}
-        {(d.state === "waiting" || d.state === "rendering") && (
-          <Button
-            color="inherit"
-            onClick={() => act(got(api.POST("/api/deliveries/{delivery}/pause", path)))}
-          >
-            Rest
-          </Button>
-        )}
-        {(d.state === "paused" || d.state === "failed" || d.state === "cancelled") && (
-          <Button
-            variant="outlined"
-            onClick={() => act(got(api.POST("/api/deliveries/{delivery}/resume", path)))}
-          >
-            {d.state === "paused" ? "Go on" : "Try again"}
-          </Button>
-        )}
-        {open ? (
-          <Button
-            color="inherit"
-            onClick={() => act(got(api.POST("/api/deliveries/{delivery}/cancel", path)))}
-          >
-            Cancel
-          </Button>
-        ) : (
-          <Tooltip title="Take it off the list, with its file">
-            <IconButton
-              aria-label={`Remove the delivery of ${d.name}`}
-              onClick={() => act(got(api.DELETE("/api/deliveries/{delivery}", path)))}
-            >
-              <Icon name="trash" size={16} />
-            </IconButton>
-          </Tooltip>
-        )}
-      </div>
+      <Actions {...{ delivery: d, rule, chosen, onChoose, playing, setPlaying }} />
     </article>
+  );
+}
+
+const isOpen = ({ state }: Delivery): boolean =>
+  state === "waiting" || state === "rendering" || state === "paused";
+
+interface ActionProps extends OrderProps {
+  playing: boolean;
+  setPlaying: (playing: boolean) => void;
+}
+
+/** What can be done with a delivery. */
+function Actions({ delivery: d, rule, chosen, onChoose, playing, setPlaying }: ActionProps) {
+  const client = useQueryClient();
+  const open = isOpen(d);
+  const file = `/api/deliveries/${d.id}/file`;
+  const path = { params: { path: { delivery: d.id } } };
+  const act = (asked: Promise<unknown>) =>
+    void asked.then(() => client.invalidateQueries({ queryKey: ["deliveries"] })).catch(sayFault);
+  return (
+    <div className="order-actions">
+      {d.state === "complete" && (
+        <>
+          {PLAYS.has(d.format) && (
+            <Button
+              startIcon={<Icon name={playing ? "close" : "play"} />}
+              onClick={() => setPlaying(!playing)}
+              variant={playing ? "text" : "outlined"}
+            >
+              {playing ? "Close" : "Play"}
+            </Button>
+          )}
+          <Tooltip title="Beside another one: a line to drag, or where they differ">
+            <Button color="inherit" aria-pressed={chosen} onClick={onChoose}>
+              {chosen ? "Chosen" : "Compare"}
+            </Button>
+          </Tooltip>
+          <Button
+            href={rule ? `${file}?rule=${encodeURIComponent(rule)}` : file}
+            download
+            variant="contained"
+          >
+            Download
+          </Button>
+        </>
+      )}
+      {(d.state === "waiting" || d.state === "rendering") && (
+        <Button color="inherit" onClick={() => act(got(api.POST("/api/deliveries/{delivery}/pause", path)))}>
+          Rest
+        </Button>
+      )}
+      {(d.state === "paused" || d.state === "failed" || d.state === "cancelled") && (
+        <Button
+          variant="outlined"
+          onClick={() => act(got(api.POST("/api/deliveries/{delivery}/resume", path)))}
+        >
+          {d.state === "paused" ? "Go on" : "Try again"}
+        </Button>
+      )}
+      {open ? (
+        <Button color="inherit" onClick={() => act(got(api.POST("/api/deliveries/{delivery}/cancel", path)))}>
+          Cancel
+        </Button>
+      ) : (
+        <Tooltip title="Take it off the list, with its file">
+          <IconButton
+            aria-label={`Remove the delivery of ${d.name}`}
+            onClick={() => act(got(api.DELETE("/api/deliveries/{delivery}", path)))}
+          >
+            <Icon name="trash" size={16} />
+          </IconButton>
+        </Tooltip>
+      )}
+    </div>
   );
 }

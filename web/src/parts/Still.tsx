@@ -16,7 +16,10 @@ async function inTurn<T>(ask: () => Promise<T>): Promise<T> {
   }
 }
 
-/** A traced picture that is kept by the server; asked for again while it is being made. Another `version` asks anew. */
+/**
+ * A traced picture that is kept by the server; asked for again while it is being made. Another `version`
+ * asks anew.
+ */
 export function Still({
   address,
   version,

@@ -1,8 +1,8 @@
 import { Button, Tooltip } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState, type RefObject } from "react";
 import { Link, useLocation } from "wouter";
-import { api, bringFile, got } from "../api/client";
+import { api, bringFile, got, type Schemas } from "../api/client";
 import { useProduction } from "../api/queries";
 import { useCommands, type Command } from "../parts/commands/commands";
 import { Icon } from "../parts/Icon";
@@ -24,7 +24,6 @@ export function ProductionPage({ id }: { id: string }) {
   const chooser = useRef<HTMLInputElement>(null);
   const refresh = () => client.invalidateQueries({ queryKey: ["production", id] });
   const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
-  const path = { params: { path: { production: id } } };
 
   const commands = useMemo<Command[]>(
     () => [
@@ -64,29 +63,6 @@ export function ProductionPage({ id }: { id: string }) {
     say(`${file.name} was imported.`);
   }
 
-  function remove(shot: string, name: string) {
-    const at = { params: { path: { shot } } };
-    act(
-      got(api.DELETE("/api/shots/{shot}", at)).then(() =>
-        say(`“${name}” was deleted.`, {
-          label: "Undo",
-          run: () => act(got(api.POST("/api/shots/{shot}/restore", at))),
-        }),
-      ),
-    );
-  }
-
-  function rename(shot: string, revision: number, name: string) {
-    act(
-      got(
-        api.POST("/api/shots/{shot}/edits", {
-          params: { path: { shot } },
-          body: { base: revision, patch: [{ op: "replace", path: "/name", value: name }] },
-        }),
-      ),
-    );
-  }
-
   return (
     <div className="page">
       <Top>
@@ -99,52 +75,19 @@ export function ProductionPage({ id }: { id: string }) {
           <div className="empty">{error.message}</div>
         ) : (
           <>
-            <div className="head">
-              <div className="grow">
-                <input
-                  key={data?.name}
-                  className="plain-input heading"
-                  aria-label="Name of the production"
-                  defaultValue={data?.name}
-                  maxLength={120}
-                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-                  onBlur={(e) => {
-                    const name = e.target.value.trim();
-                    if (name && name !== data?.name)
-                      act(got(api.PATCH("/api/productions/{production}", { ...path, body: { name } })));
-                    else e.target.value = data?.name ?? "";
-                  }}
-                />
-              </div>
-              <Button
-                color="inherit"
-                startIcon={<Icon name="file" />}
-                onClick={() => chooser.current?.click()}
-              >
-                Import a file
-              </Button>
-              <Tooltip title="The whole production as one file, with everything that its shots need">
-                <Button color="inherit" href={`/api/productions/${id}/archive`} download>
-                  Archive
-                </Button>
-              </Tooltip>
-              <NewSequence production={id} shots={data?.shots ?? []} />
-              <Button variant="contained" startIcon={<Icon name="plus" />} onClick={() => setAdding(true)}>
-                New shot
-              </Button>
-              <input
-                ref={chooser}
-                type="file"
-                accept=".json,application/json,.otio,.edl"
-                hidden
-                aria-label="Shot file or timeline"
-                onChange={(e) => {
-                  const file = e.target.files?.[0];
-                  e.target.value = "";
-                  if (file) bring(file).catch(sayFault);
-                }}
-              />
-            </div>
+            <Head id={id} production={data} act={act} chooser={chooser} onAdd={() => setAdding(true)} />
+            <input
+              ref={chooser}
+              type="file"
+              accept=".json,application/json,.otio,.edl"
+              hidden
+              aria-label="Shot file or timeline"
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                e.target.value = "";
+                if (file) bring(file).catch(sayFault);
+              }}
+            />
             {adding && <NewShot production={id} onClose={() => setAdding(false)} />}
             {data?.shots.length === 0 && !adding && (
               <div className="empty">
@@ -158,46 +101,118 @@ export function ProductionPage({ id }: { id: string }) {
             )}
             <Sequences production={id} sequences={data?.sequences ?? []} act={act} />
             <div className="cards">
-              {data?.shots.map((s) => (
-                <Card
-                  key={s.id}
-                  to={`/shots/${s.id}`}
-                  name={s.name}
-                  note={
-                    <>
-                      {s.format.width} × {s.format.height} · {rateName(s.format.rate!)} fps ·{" "}
-                      {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)} ·{" "}
-                      {ago(s.changed)}
-                    </>
-                  }
-                  poster={<Poster shot={s.id} revision={s.revision} />}
-                  onRename={(name) => rename(s.id, s.revision, name)}
-                  actions={[
-                    { icon: "camera", label: "Open", run: () => go(`/shots/${s.id}`) },
-                    {
-                      icon: "copy",
-                      label: "Duplicate",
-                      run: () =>
-                        act(got(api.POST("/api/shots/{shot}/copy", { params: { path: { shot: s.id } } }))),
-                    },
-                    {
-                      icon: "file",
-                      label: "Export as a shot file",
-                      run: () => location.assign(`/api/shots/${s.id}/file`),
-                    },
-                    {
-                      icon: "mesh",
-                      label: "Export as a 3D scene (glTF)",
-                      run: () => location.assign(`/api/shots/${s.id}/gltf`),
-                    },
-                    { icon: "trash", label: "Delete", run: () => remove(s.id, s.name) },
-                  ]}
-                />
+              {data?.shots.map((shot) => (
+                <ShotCard key={shot.id} shot={shot} act={act} />
               ))}
             </div>
           </>
         )}
       </main>
     </div>
+  );
+}
+
+type Act = (asked: Promise<unknown>) => void;
+
+interface HeadProps {
+  id: string;
+  production: Schemas["ProductionPage"] | undefined;
+  act: Act;
+  chooser: RefObject<HTMLInputElement | null>;
+  onAdd: () => void;
+}
+
+/** Name of the production, and what comes in or is made new. */
+function Head({ id, production, act, chooser, onAdd }: HeadProps) {
+  return (
+    <div className="head">
+      <div className="grow">
+        <input
+          key={production?.name}
+          className="plain-input heading"
+          aria-label="Name of the production"
+          defaultValue={production?.name}
+          maxLength={120}
+          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          onBlur={(e) => {
+            const name = e.target.value.trim();
+            if (name && name !== production?.name)
+              act(
+                got(
+                  api.PATCH("/api/productions/{production}", {
+                    params: { path: { production: id } },
+                    body: { name },
+                  }),
+                ),
+              );
+            else e.target.value = production?.name ?? "";
+          }}
+        />
+      </div>
+      <Button color="inherit" startIcon={<Icon name="file" />} onClick={() => chooser.current?.click()}>
+        Import a file
+      </Button>
+      <Tooltip title="The whole production as one file, with everything that its shots need">
+        <Button color="inherit" href={`/api/productions/${id}/archive`} download>
+          Archive
+        </Button>
+      </Tooltip>
+      <NewSequence production={id} shots={production?.shots ?? []} />
+      <Button variant="contained" startIcon={<Icon name="plus" />} onClick={onAdd}>
+        New shot
+      </Button>
+    </div>
+  );
+}
+
+function ShotCard({ shot: s, act }: { shot: Schemas["ShotCard"]; act: Act }) {
+  const [, go] = useLocation();
+  const at = { params: { path: { shot: s.id } } };
+  const remove = () =>
+    act(
+      got(api.DELETE("/api/shots/{shot}", at)).then(() =>
+        say(`“${s.name}” was deleted.`, {
+          label: "Undo",
+          run: () => act(got(api.POST("/api/shots/{shot}/restore", at))),
+        }),
+      ),
+    );
+  const rename = (name: string) =>
+    act(
+      got(
+        api.POST("/api/shots/{shot}/edits", {
+          ...at,
+          body: { base: s.revision, patch: [{ op: "replace", path: "/name", value: name }] },
+        }),
+      ),
+    );
+  return (
+    <Card
+      to={`/shots/${s.id}`}
+      name={s.name}
+      note={
+        <>
+          {s.format.width} × {s.format.height} · {rateName(s.format.rate!)} fps ·{" "}
+          {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)} · {ago(s.changed)}
+        </>
+      }
+      poster={<Poster shot={s.id} revision={s.revision} />}
+      onRename={rename}
+      actions={[
+        { icon: "camera", label: "Open", run: () => go(`/shots/${s.id}`) },
+        { icon: "copy", label: "Duplicate", run: () => act(got(api.POST("/api/shots/{shot}/copy", at))) },
+        {
+          icon: "file",
+          label: "Export as a shot file",
+          run: () => location.assign(`/api/shots/${s.id}/file`),
+        },
+        {
+          icon: "mesh",
+          label: "Export as a 3D scene (glTF)",
+          run: () => location.assign(`/api/shots/${s.id}/gltf`),
+        },
+        { icon: "trash", label: "Delete", run: remove },
+      ]}
+    />
   );
 }

@@ -47,18 +47,6 @@ export function Productions() {
     }
   }
 
-  function remove(id: string, name: string) {
-    const at = { params: { path: { production: id } } };
-    act(
-      got(api.DELETE("/api/productions/{production}", at)).then(() =>
-        say(`“${name}” was deleted.`, {
-          label: "Undo",
-          run: () => act(got(api.POST("/api/productions/{production}/restore", at))),
-        }),
-      ),
-    );
-  }
-
   return (
     <div className="page">
       <Top />
@@ -104,47 +92,48 @@ export function Productions() {
         )}
         <div className="cards">
           {data?.map((p) => (
-            <Card
-              key={p.id}
-              to={`/productions/${p.id}`}
-              name={p.name}
-              note={`${p.shots === 1 ? "1 shot" : `${p.shots} shots`} · ${ago(p.changed)}`}
-              poster={
-                p.poster_shot ? (
-                  <Poster shot={p.poster_shot} revision={p.changed} />
-                ) : (
-                  <span>No shots yet</span>
-                )
-              }
-              onRename={(name) =>
-                act(
-                  got(
-                    api.PATCH("/api/productions/{production}", {
-                      params: { path: { production: p.id } },
-                      body: { name },
-                    }),
-                  ),
-                )
-              }
-              actions={[
-                {
-                  icon: "copy",
-                  label: "Duplicate",
-                  run: () =>
-                    act(
-                      got(
-                        api.POST("/api/productions/{production}/copy", {
-                          params: { path: { production: p.id } },
-                        }),
-                      ),
-                    ),
-                },
-                { icon: "trash", label: "Delete", run: () => remove(p.id, p.name) },
-              ]}
-            />
+            <ProductionCard key={p.id} production={p} act={act} />
           ))}
         </div>
       </main>
     </div>
+  );
+}
+
+function ProductionCard({
+  production: p,
+  act,
+}: {
+  production: Schemas["ProductionCard"];
+  act: (asked: Promise<unknown>) => void;
+}) {
+  const at = { params: { path: { production: p.id } } };
+  const remove = () =>
+    act(
+      got(api.DELETE("/api/productions/{production}", at)).then(() =>
+        say(`“${p.name}” was deleted.`, {
+          label: "Undo",
+          run: () => act(got(api.POST("/api/productions/{production}/restore", at))),
+        }),
+      ),
+    );
+  return (
+    <Card
+      to={`/productions/${p.id}`}
+      name={p.name}
+      note={`${p.shots === 1 ? "1 shot" : `${p.shots} shots`} · ${ago(p.changed)}`}
+      poster={
+        p.poster_shot ? <Poster shot={p.poster_shot} revision={p.changed} /> : <span>No shots yet</span>
+      }
+      onRename={(name) => act(got(api.PATCH("/api/productions/{production}", { ...at, body: { name } })))}
+      actions={[
+        {
+          icon: "copy",
+          label: "Duplicate",
+          run: () => act(got(api.POST("/api/productions/{production}/copy", at))),
+        },
+        { icon: "trash", label: "Delete", run: remove },
+      ]}
+    />
   );
 }

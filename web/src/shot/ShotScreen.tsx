@@ -14,16 +14,15 @@ import { SessionContext, useAt, useSession, useShotState } from "./document/cont
 import { Session } from "./document/session";
 import { Picture } from "./picture/Picture";
 import { Plot } from "./plot/Plot";
-import { newLight, newTitle } from "./things";
+import { pictureCommands, shotCommands, timeCommands } from "./commands";
 import { Time } from "./time/Time";
-import { keyFrames, useKeyCommands } from "./time/useKeyCommands";
+import { useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
-import { markerAt } from "./time/markers";
 import { useRecording } from "./useRecording";
 import { useSound } from "./useSound";
 import { useRemoving } from "./useRemoving";
 import { useValueCommands } from "./useValueCommands";
-import { chooseView, freshView, look, point, useView } from "./view";
+import { freshView, look, point, useView } from "./view";
 import "./shot.css";
 
 /** The main screen: one shot, its picture, plot, bench and time. */
@@ -176,173 +175,14 @@ function useShotCommands(): void {
   const { frameTitles } = useCameraCommands();
   const keys = useKeyCommands();
   const removing = useRemoving();
-  const commands = useMemo<Command[]>(() => {
-    const shot = () => session.store.getState().shot!;
-    const last = () => shot().format!.frames! - 1;
-    const step = (by: number) =>
-      look({ playing: false, frame: Math.max(0, Math.min(last(), useView.getState().frame + by)) });
-    const add = (make: typeof newTitle) => {
-      const made = make(shot());
-      session.edit(made.patch);
-      point({ thing: made.id });
-    };
-    const toKey = (forward: boolean) => {
-      const { frame } = useView.getState();
-      const frames = keyFrames(shot().channels ?? {});
-      const found = forward ? frames.find((f) => f > frame) : frames.findLast((f) => f < frame);
-      if (found !== undefined) look({ frame: found, playing: false });
-    };
-    const remove = () => {
-      const { chosen, pointed } = useView.getState();
-      if (chosen.length) keys.remove();
-      else if (typeof pointed === "object") void removing.thing(pointed.thing);
-    };
-    const type = () => {
-      const { pointed } = useView.getState();
-      const titles = Object.entries(shot().things ?? {}).filter(([, thing]) => thing.kind === "title");
-      const title =
-        typeof pointed === "object" && titles.some(([id]) => id === pointed.thing)
-          ? pointed.thing
-          : titles[0]?.[0];
-      if (title) look({ typing: title, pointed: { thing: title } });
-    };
-    const export_ = () => location.assign(`/api/shots/${session.id}/file`);
-    return [
-      {
-        id: "play",
-        label: "Play or pause",
-        group: "Time",
-        keys: ["Space"],
-        run: () => look({ playing: !useView.getState().playing }),
-      },
-      { id: "back", label: "One frame back", group: "Time", keys: ["ArrowLeft"], run: () => step(-1) },
-      { id: "on", label: "One frame on", group: "Time", keys: ["ArrowRight"], run: () => step(1) },
-      {
-        id: "back10",
-        label: "Ten frames back",
-        group: "Time",
-        keys: ["Shift+ArrowLeft"],
-        run: () => step(-10),
-      },
-      { id: "on10", label: "Ten frames on", group: "Time", keys: ["Shift+ArrowRight"], run: () => step(10) },
-      { id: "first", label: "First frame", group: "Time", keys: ["Home"], run: () => look({ frame: 0 }) },
-      { id: "last", label: "Last frame", group: "Time", keys: ["End"], run: () => look({ frame: last() }) },
-      { id: "keys-copy", label: "Copy the chosen keys", group: "Time", keys: ["Mod+C"], run: keys.copy },
-      {
-        id: "keys-paste",
-        label: "Paste keys at the present frame, onto what is pointed at",
-        group: "Time",
-        keys: ["Mod+V"],
-        run: () => void keys.change("paste"),
-      },
-      {
-        id: "record",
-        label: "Record: every change sets a key",
-        group: "Time",
-        keys: ["R"],
-        run: () => look({ recording: !useView.getState().recording }),
-      },
-      {
-        id: "marker",
-        label: "Set or remove a marker",
-        group: "Time",
-        keys: ["Shift+M"],
-        run: () => session.edit(markerAt(shot(), useView.getState().frame)),
-      },
-      {
-        id: "range-begin",
-        label: "Play from here",
-        group: "Time",
-        keys: ["Shift+B"],
-        run: () => {
-          const { frame, range } = useView.getState();
-          look({ range: [frame, Math.max(frame, range?.[1] ?? last())] });
-        },
-      },
-      {
-        id: "range-end",
-        label: "Play up to here",
-        group: "Time",
-        keys: ["Shift+E"],
-        run: () => {
-          const { frame, range } = useView.getState();
-          look({ range: [Math.min(frame, range?.[0] ?? 0), frame] });
-        },
-      },
-      {
-        id: "range-none",
-        label: "Play all",
-        group: "Time",
-        keys: ["Shift+A"],
-        run: () => look({ range: null }),
-      },
-      { id: "key-before", label: "To the key before", group: "Time", keys: ["["], run: () => toKey(false) },
-      { id: "key-after", label: "To the key after", group: "Time", keys: ["]"], run: () => toKey(true) },
-      {
-        id: "keys-earlier",
-        label: "Chosen keys one frame earlier",
-        group: "Time",
-        keys: ["Alt+ArrowLeft"],
-        run: () => keys.move(-1),
-      },
-      {
-        id: "keys-later",
-        label: "Chosen keys one frame later",
-        group: "Time",
-        keys: ["Alt+ArrowRight"],
-        run: () => keys.move(1),
-      },
-      {
-        id: "trace",
-        label: "Live or traced view",
-        group: "Picture",
-        keys: ["T"],
-        run: () => chooseView(!useView.getState().traced),
-      },
-      {
-        id: "plot",
-        label: "Show or hide the plot",
-        group: "Picture",
-        keys: ["P"],
-        run: () => look({ plot: !useView.getState().plot }),
-      },
-      { id: "frame", label: "Frame the title", group: "Picture", keys: ["O"], run: frameTitles },
-      { id: "type", label: "Type words in place", group: "Picture", keys: ["Enter"], run: type },
-      {
-        id: "undo",
-        label: "Undo",
-        group: "Shot",
-        keys: ["Mod+Z"],
-        always: false,
-        run: () => void session.undo(),
-      },
-      { id: "redo", label: "Redo", group: "Shot", keys: ["Mod+Shift+Z"], run: () => void session.redo() },
-      { id: "add-title", label: "Add a title", group: "Shot", keys: ["Shift+W"], run: () => add(newTitle) },
-      { id: "add-light", label: "Add a light", group: "Shot", keys: ["Shift+L"], run: () => add(newLight) },
-      {
-        id: "remove",
-        label: "Remove chosen keys, or what is pointed at",
-        group: "Shot",
-        keys: ["Delete", "Backspace"],
-        run: remove,
-      },
-      {
-        id: "release",
-        label: "Point at nothing",
-        group: "Shot",
-        keys: ["Escape"],
-        run: () => look({ pointed: "shot", chosen: [] }),
-      },
-      { id: "deliver", label: "Deliver", group: "Shot", keys: ["D"], run: () => look({ delivering: true }) },
-      { id: "export", label: "Export as a shot file", group: "Shot", run: export_ },
-      {
-        id: "up",
-        label: "Back to the production",
-        group: "Shot",
-        run: () => go(`/productions/${session.store.getState().production?.id ?? ""}`),
-      },
-    ];
-  }, [session, go, frameTitles, keys, removing]);
+  const commands = useMemo<Command[]>(
+    () => [
+      ...timeCommands(session, keys),
+      ...pictureCommands(session, frameTitles),
+      ...shotCommands(session, keys, removing, go),
+    ],
+    [session, go, frameTitles, keys, removing],
+  );
   useCommands(commands);
 }
 

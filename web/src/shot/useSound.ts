@@ -6,7 +6,8 @@ import { useView } from "./view";
 
 type Sound = Schemas["Sound"];
 const NONE: Record<string, Sound> = {};
-// Frames that playing may be off before what is heard begins anew, and seconds that are heard while scrubbing.
+// Frames that playing may be off before what is heard begins anew, and seconds that are heard while
+// scrubbing.
 const OFF = 3;
 const SCRUB = 0.09;
 

@@ -50,9 +50,15 @@ export interface View {
   ahead: boolean;
   /** Size of traced pictures, in pixels. */
   tracedSize: [number, number] | null;
-  /** Where the wipe stands, from 0 to 1, and the picture left of it with its name; without one the live view is. */
+  /**
+   * Where the wipe stands, from 0 to 1, and the picture left of it with its name; without one the live view
+   * is.
+   */
   wipe: { at: number; kept: string | null; name?: string } | null;
-  /** The part of the picture that is traced alone: left, top, width, height from 0 to 1; "choose" while it is drawn. */
+  /**
+   * The part of the picture that is traced alone: left, top, width, height from 0 to 1; "choose" while it
+   * is drawn.
+   */
   region: Region | "choose" | null;
   plot: boolean;
   pointed: Pointed;

@@ -1,6 +1,7 @@
 import { Tooltip } from "@mui/material";
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import { evaluate, shown } from "./arithmetic";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { evaluate, shown, tidy } from "./arithmetic";
+import { useDragging } from "./useDragging";
 import "./number.css";
 
 interface Props {
@@ -33,7 +34,6 @@ export function NumberField({
   const [text, setText] = useState<string | null>(null);
   const [fault, setFault] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const drag = useRef<{ x: number; from: number; gesture: string; moved: boolean } | null>(null);
   const typed = useRef(false);
   const keys = useRef({ gesture: "", at: 0 });
   const limited = (v: number) => Math.min(high, Math.max(low, v));
@@ -85,30 +85,15 @@ export function NumberField({
     }
   }
 
-  function onPointerDown(event: PointerEvent<HTMLInputElement>) {
-    if (text !== null || event.button !== 0) return;
-    event.preventDefault();
-    input.current?.focus();
-    drag.current = { x: event.clientX, from: value, gesture: crypto.randomUUID(), moved: false };
-    event.currentTarget.setPointerCapture(event.pointerId);
-  }
-
-  function onPointerMove(event: PointerEvent<HTMLInputElement>) {
-    const d = drag.current;
-    if (!d) return;
-    const dx = event.clientX - d.x;
-    if (!d.moved && Math.abs(dx) < 3) return;
-    d.moved = true;
-    const by = step * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
-    const next = tidy(limited(d.from + dx * by));
-    if (next !== value) onChange(next, d.gesture);
-  }
-
-  function onPointerUp() {
-    const d = drag.current;
-    drag.current = null;
-    if (d && !d.moved) setText(shown(value, step / 10));
-  }
+  const dragging = useDragging({
+    value,
+    step,
+    limited,
+    onChange,
+    ready: () => text === null,
+    onTake: () => input.current?.focus(),
+    onClick: () => setText(shown(value, step / 10)),
+  });
 
   return (
     <Tooltip
@@ -135,19 +120,11 @@ export function NumberField({
               }
             }}
             onKeyDown={onKeyDown}
-            onPointerDown={onPointerDown}
-            onPointerMove={onPointerMove}
-            onPointerUp={onPointerUp}
-            onPointerCancel={() => (drag.current = null)}
+            {...dragging}
           />
           {unit && <span className="number-unit">{unit}</span>}
         </span>
       </label>
     </Tooltip>
   );
-}
-
-/** Twelve digits are enough; binary fractions need not be shown or stored. */
-function tidy(value: number): number {
-  return Number(value.toPrecision(12));
 }

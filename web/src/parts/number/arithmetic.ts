@@ -15,7 +15,8 @@ function factor(typed: string, unit: string): number | undefined {
 
 /**
  * Value of a typed expression in the field's unit, or null where it makes no sense.
- * A leading operator works on the present value: `*2`, `+10cm`, `/3`; of stops `/3` means a third of the light. A bare `-5` is minus five.
+ * A leading operator works on the present value: `*2`, `+10cm`, `/3`; of stops `/3` means a third of the
+ * light. A bare `-5` is minus five.
  */
 export function evaluate(text: string, unit = "", now = 0): number | null {
   const tokens = text.replace(/,/g, ".").match(/\d*\.?\d+(?:e[+-]?\d+)?|[a-z°%‰]+|[-+*/()]|\S/gi);
@@ -80,4 +81,9 @@ export function shown(value: number, step = 0.01): string {
   const digits = Math.max(0, Math.min(5, Math.ceil(-Math.log10(step)) + 1));
   const text = value.toFixed(digits);
   return text.includes(".") ? text.replace(/\.?0+$/, "") || "0" : text;
+}
+
+/** Twelve digits are enough; binary fractions need not be shown or stored. */
+export function tidy(value: number): number {
+  return Number(value.toPrecision(12));
 }

@@ -240,24 +240,45 @@ function PieceBox({
           onClick={() => see({ chosen: { kind: "piece", index } })}
           onDoubleClick={() => see({ frame: start + overlap, playing: false })}
         >
-          {piece.kind === "shot" && shot ? (
-            <span className="piece-poster" style={{ left: slope(overlap) }}>
-              <Poster shot={shot.id} revision={shot.revision} small />
-            </span>
-          ) : (
-            <span
-              className="piece-colour"
-              style={{ background: piece.kind === "colour" ? css(piece) : undefined }}
-            />
-          )}
-          <span className="piece-name" style={{ marginLeft: slope(overlap) }}>
-            {gone && "⚠ "}
-            {name}
-            {piece.speed !== 1 && piece.kind === "shot" && <span className="mono"> {piece.speed}×</span>}
-          </span>
+          <PieceFace {...{ piece, shot, name, gone }} inset={slope(overlap)} />
         </button>
       </div>
       {drop !== null && <DropMark index={index} at={drop} scale={scale} />}
+    </>
+  );
+}
+
+/** What a piece shows: its poster or colour, and its name. */
+function PieceFace({
+  piece,
+  shot,
+  name,
+  gone,
+  inset,
+}: {
+  piece: Piece;
+  shot: { id: string; revision: number } | undefined;
+  name: string;
+  gone: boolean;
+  inset: string;
+}) {
+  return (
+    <>
+      {piece.kind === "shot" && shot ? (
+        <span className="piece-poster" style={{ left: inset }}>
+          <Poster shot={shot.id} revision={shot.revision} small />
+        </span>
+      ) : (
+        <span
+          className="piece-colour"
+          style={{ background: piece.kind === "colour" ? css(piece) : undefined }}
+        />
+      )}
+      <span className="piece-name" style={{ marginLeft: inset }}>
+        {gone && "⚠ "}
+        {name}
+        {piece.speed !== 1 && piece.kind === "shot" && <span className="mono"> {piece.speed}×</span>}
+      </span>
     </>
   );
 }

@@ -20,16 +20,11 @@ const START: Wish = {
   corner: 50,
 };
 
-/** A picture with what tracing makes of it on top, following every change; then it becomes a mark. */
-export function TraceSurface({ picture, name }: { picture: PictureFile; name: string }) {
-  const session = useSession();
-  const [wish, setWish] = useState<Wish>(START);
+/** The outline that tracing makes as one wishes, a moment after the last change. */
+function useOutline(picture: PictureFile, wish: Wish): { made: Traced | null; fault: string | null } {
   const [made, setMade] = useState<Traced | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const [hex, setHex] = useState("#000000");
   const latest = useRef(0);
-  const address = `/api/library/pictures/${picture.file}`;
-
   useEffect(() => {
     const mine = ++latest.current;
     const timer = setTimeout(() => {
@@ -45,6 +40,16 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
     }, 120);
     return () => clearTimeout(timer);
   }, [picture.file, wish]);
+  return { made, fault };
+}
+
+/** A picture with what tracing makes of it on top, following every change; then it becomes a mark. */
+export function TraceSurface({ picture, name }: { picture: PictureFile; name: string }) {
+  const session = useSession();
+  const [wish, setWish] = useState<Wish>(START);
+  const { made, fault } = useOutline(picture, wish);
+  const [hex, setHex] = useState("#000000");
+  const address = `/api/library/pictures/${picture.file}`;
 
   /** The colour of the picture under the pointer. */
   async function pick(event: React.MouseEvent<SVGSVGElement>) {
@@ -104,80 +109,7 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
       </div>
       <div className="surface-tools">
         <h3>Trace {name}</h3>
-        <div className="row">
-          <span className="number-label">by</span>
-          <div className="segments" role="radiogroup" aria-label="Trace by">
-            {(["lightness", "alpha", "colour"] as const).map((by) => (
-              <button key={by} role="radio" aria-checked={wish.by === by} onClick={() => change({ by })}>
-                {by}
-              </button>
-            ))}
-          </div>
-        </div>
-        {wish.by === "lightness" && (
-          <label className="row switch-row">
-            <span className="number-label">dark shapes</span>
-            <input type="checkbox" checked={wish.dark} onChange={(e) => change({ dark: e.target.checked })} />
-          </label>
-        )}
-        {wish.by === "colour" && (
-          <label className="row">
-            <span className="number-label">colour</span>
-            <input
-              type="color"
-              value={hex}
-              onChange={(e) =>
-                paint(
-                  [1, 3, 5].map((i) => parseInt(e.target.value.slice(i, i + 2), 16)) as [
-                    number,
-                    number,
-                    number,
-                  ],
-                )
-              }
-            />
-          </label>
-        )}
-        {wish.by === "colour" && <p className="hint">Click in the picture to take its colour there.</p>}
-        <Value
-          label="level"
-          value={wish.level!}
-          low={0.01}
-          high={0.99}
-          step={0.005}
-          tells="Where between light and dark the border runs."
-          onChange={(level) => change({ level })}
-        />
-        <Value
-          label="smoothness"
-          value={wish.smooth!}
-          low={0}
-          high={20}
-          step={0.05}
-          unit="px"
-          tells="Evens out the border before it is followed."
-          onChange={(smooth) => change({ smooth })}
-        />
-        <Value
-          label="speckle"
-          value={wish.speckle!}
-          low={0}
-          high={1e6}
-          step={1}
-          unit="px²"
-          tells="Shapes smaller than this are left out."
-          onChange={(speckle) => change({ speckle })}
-        />
-        <Value
-          label="corner"
-          value={wish.corner!}
-          low={5}
-          high={175}
-          step={0.5}
-          unit="°"
-          tells="Bends sharper than this stay corners."
-          onChange={(corner) => change({ corner })}
-        />
+        <Settings wish={wish} change={change} hex={hex} paint={paint} />
         <p className="hint mono" role="status">
           {fault ?? (made ? `${made.points} points` : "tracing …")}
         </p>
@@ -187,6 +119,98 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
         <Button onClick={() => look({ surface: null })}>Leave it</Button>
       </div>
     </div>
+  );
+}
+
+/** What tracing goes by. */
+function Settings({
+  wish,
+  change,
+  hex,
+  paint,
+}: {
+  wish: Wish;
+  change: (part: Partial<Wish>) => void;
+  hex: string;
+  paint: (codes: [number, number, number]) => void;
+}) {
+  return (
+    <>
+      <div className="row">
+        <span className="number-label">by</span>
+        <div className="segments" role="radiogroup" aria-label="Trace by">
+          {(["lightness", "alpha", "colour"] as const).map((by) => (
+            <button key={by} role="radio" aria-checked={wish.by === by} onClick={() => change({ by })}>
+              {by}
+            </button>
+          ))}
+        </div>
+      </div>
+      {wish.by === "lightness" && (
+        <label className="row switch-row">
+          <span className="number-label">dark shapes</span>
+          <input type="checkbox" checked={wish.dark} onChange={(e) => change({ dark: e.target.checked })} />
+        </label>
+      )}
+      {wish.by === "colour" && (
+        <label className="row">
+          <span className="number-label">colour</span>
+          <input
+            type="color"
+            value={hex}
+            onChange={(e) =>
+              paint(
+                [1, 3, 5].map((i) => parseInt(e.target.value.slice(i, i + 2), 16)) as [
+                  number,
+                  number,
+                  number,
+                ],
+              )
+            }
+          />
+        </label>
+      )}
+      {wish.by === "colour" && <p className="hint">Click in the picture to take its colour there.</p>}
+      <Value
+        label="level"
+        value={wish.level!}
+        low={0.01}
+        high={0.99}
+        step={0.005}
+        tells="Where between light and dark the border runs."
+        onChange={(level) => change({ level })}
+      />
+      <Value
+        label="smoothness"
+        value={wish.smooth!}
+        low={0}
+        high={20}
+        step={0.05}
+        unit="px"
+        tells="Evens out the border before it is followed."
+        onChange={(smooth) => change({ smooth })}
+      />
+      <Value
+        label="speckle"
+        value={wish.speckle!}
+        low={0}
+        high={1e6}
+        step={1}
+        unit="px²"
+        tells="Shapes smaller than this are left out."
+        onChange={(speckle) => change({ speckle })}
+      />
+      <Value
+        label="corner"
+        value={wish.corner!}
+        low={5}
+        high={175}
+        step={0.5}
+        unit="°"
+        tells="Bends sharper than this stay corners."
+        onChange={(corner) => change({ corner })}
+      />
+    </>
   );
 }
 

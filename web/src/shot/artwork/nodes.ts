@@ -73,7 +73,9 @@ export function dataOf(contours: Contour[]): string {
     .join("");
 }
 
-/** Path data of an open line (or of a ring, where it is closed): its first contour, running as it was drawn. */
+/**
+ * Path data of an open line (or of a ring, where it is closed): its first contour, running as it was drawn.
+ */
 export function lineOf([contour]: Contour[]): string {
   if (!contour || contour.nodes.length < 2) return "";
   const { nodes, closed } = contour;

@@ -27,7 +27,10 @@ interface Props {
   kind?: Kind;
 }
 
-/** A picture or video from a file, where one is asked for; once it is there, another may take its place wherever it is used. */
+/**
+ * A picture or video from a file, where one is asked for; once it is there, another may take its place
+ * wherever it is used.
+ */
 export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
   const session = useSession();
   const input = useRef<HTMLInputElement>(null);

@@ -1,5 +1,5 @@
 import { Tooltip } from "@mui/material";
-import { useRef, useState } from "react";
+import { useRef, useState, type PointerEvent } from "react";
 import { useAt, useSession } from "../document/context";
 
 type Point = [number, number];
@@ -87,23 +87,14 @@ export function Curves({ at }: { at: string }) {
   }
   return (
     <div className="drawn curves">
-      <div className="curve-names" role="radiogroup" aria-label="Curve">
-        {NAMES.map((one) => (
-          <Tooltip key={one} title={TELLS[one]}>
-            <button
-              role="radio"
-              aria-checked={one === name}
-              data-bent={bent.includes(one) || undefined}
-              onClick={() => {
-                setName(one);
-                setChosen(null);
-              }}
-            >
-              {one === "saturation" ? "hues" : one}
-            </button>
-          </Tooltip>
-        ))}
-      </div>
+      <CurveNames
+        name={name}
+        bent={bent}
+        onChoose={(one) => {
+          setName(one);
+          setChosen(null);
+        }}
+      />
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDE + 2 * PAD} ${HIGH + 2 * PAD}`}
@@ -135,38 +126,19 @@ export function Curves({ at }: { at: string }) {
         )}
         <path d={drawn(points, x, y)} className="curve-line" style={{ stroke: COLOURS[name] }} />
         {points.map((p, k) => (
-          <circle
+          <CurvePoint
             key={k}
-            cx={x(p[0])}
-            cy={y(p[1])}
-            r={5}
-            className={chosen === k ? "chosen" : undefined}
-            role="button"
-            tabIndex={0}
-            aria-label={`Point ${k + 1}: ${p[0].toFixed(3)} becomes ${p[1].toFixed(3)}`}
-            data-arrows
-            onFocus={() => setChosen(k)}
-            onPointerDown={(e) => {
-              e.stopPropagation();
+            place={[x(p[0]), y(p[1])]}
+            point={p}
+            number={k + 1}
+            chosen={chosen === k}
+            onChoose={() => setChosen(k)}
+            onTake={(e) => {
               svg.current!.setPointerCapture(e.pointerId);
               drag.current = { index: k, id: crypto.randomUUID() };
-              setChosen(k);
             }}
-            onKeyDown={(e) => {
-              const step = e.shiftKey ? 0.05 : 0.005;
-              const by: Record<string, Point> = {
-                ArrowLeft: [-step, 0],
-                ArrowRight: [step, 0],
-                ArrowUp: [0, step],
-                ArrowDown: [0, -step],
-              };
-              if ((e.key === "Delete" || e.key === "Backspace") && points.length > 2)
-                put(points.filter((_, i) => i !== k));
-              else if (by[e.key]) move(k, [p[0] + by[e.key]![0], p[1] + by[e.key]![1]]);
-              else return;
-              e.preventDefault();
-              e.stopPropagation();
-            }}
+            onMove={(to) => move(k, to)}
+            onRemove={() => points.length > 2 && put(points.filter((_, i) => i !== k))}
           />
         ))}
       </svg>
@@ -179,6 +151,79 @@ export function Curves({ at }: { at: string }) {
         )}
       </p>
     </div>
+  );
+}
+
+function CurveNames({ name, bent, onChoose }: { name: Name; bent: Name[]; onChoose: (name: Name) => void }) {
+  return (
+    <div className="curve-names" role="radiogroup" aria-label="Curve">
+      {NAMES.map((one) => (
+        <Tooltip key={one} title={TELLS[one]}>
+          <button
+            role="radio"
+            aria-checked={one === name}
+            data-bent={bent.includes(one) || undefined}
+            onClick={() => onChoose(one)}
+          >
+            {one === "saturation" ? "hues" : one}
+          </button>
+        </Tooltip>
+      ))}
+    </div>
+  );
+}
+
+/** A point of a curve: taken by the mouse, moved by arrow keys. */
+function CurvePoint({
+  place: [cx, cy],
+  point,
+  number,
+  chosen,
+  onChoose,
+  onTake,
+  onMove,
+  onRemove,
+}: {
+  place: Point;
+  point: Point;
+  number: number;
+  chosen: boolean;
+  onChoose: () => void;
+  onTake: (event: PointerEvent) => void;
+  onMove: (to: Point) => void;
+  onRemove: () => void;
+}) {
+  return (
+    <circle
+      cx={cx}
+      cy={cy}
+      r={5}
+      className={chosen ? "chosen" : undefined}
+      role="button"
+      tabIndex={0}
+      aria-label={`Point ${number}: ${point[0].toFixed(3)} becomes ${point[1].toFixed(3)}`}
+      data-arrows
+      onFocus={onChoose}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        onTake(e);
+        onChoose();
+      }}
+      onKeyDown={(e) => {
+        const step = e.shiftKey ? 0.05 : 0.005;
+        const by: Record<string, Point> = {
+          ArrowLeft: [-step, 0],
+          ArrowRight: [step, 0],
+          ArrowUp: [0, step],
+          ArrowDown: [0, -step],
+        };
+        if (e.key === "Delete" || e.key === "Backspace") onRemove();
+        else if (by[e.key]) onMove([point[0] + by[e.key]![0], point[1] + by[e.key]![1]]);
+        else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+    />
   );
 }
 

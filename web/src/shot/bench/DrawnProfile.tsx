@@ -10,7 +10,10 @@ type Pair = [number, number];
 const SIDE = 150;
 const PAD = 12;
 
-/** A drawn profile: drag its points, double-click to add one, Delete removes it; sections can be saved and used again. */
+/**
+ * A drawn profile: drag its points, double-click to add one, Delete removes it; sections can be saved and
+ * used again.
+ */
 export function DrawnProfile({ at }: { at: string }) {
   const session = useSession();
   const points = (useAt(at) as Pair[] | undefined) ?? [];

@@ -20,7 +20,8 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
   const clicked = typeof pointed === "object" ? (pointed.part as Part | undefined) : undefined;
   const [part, setPart] = useState<Part | null>(null);
   // What was clicked in the picture is what is shown, where it differs from the rest.
-  useEffect(() => setPart(clicked && clicked in own ? clicked : null), [pointed]); // eslint-disable-line react-hooks/exhaustive-deps
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  useEffect(() => setPart(clicked && clicked in own ? clicked : null), [pointed]);
   const place = part ? `${at}/parts/${part}` : at;
   const surfaces = vocabulary?.values.surface ?? [];
 

@@ -25,22 +25,13 @@ const SECTIONS: [Section, string][] = [
   ["visibility", "visibility"],
 ];
 
-/** The look of a title: saved settings, worn by many, changed in one place. */
-export function LookRow({ at }: { at: string }) {
+/** Looks that are kept, and what is done with them for the title at an address. */
+function useLooks(at: string, wanted: Section[]) {
   const session = useSession();
   const client = useQueryClient();
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [wanted, setWanted] = useState<Section[]>(["outlines", "body", "shells", "finish"]);
-  const file = useRef<HTMLInputElement>(null);
   const worn = String(useAt(`${at}/look`) ?? "");
-  const title = useAt(at) as Record<string, unknown> | undefined;
   const looks = useQuery({ queryKey: ["looks"], queryFn: () => got(api.GET("/api/looks")) }).data ?? [];
   const followed = looks.find((one) => one.name === worn);
-  const changed =
-    followed &&
-    Object.entries(followed.look.sections).some(
-      ([section, value]) => JSON.stringify(value) !== JSON.stringify(title?.[section]),
-    );
 
   function wear({ name, look }: { name: string; look: Look }) {
     const { shot } = session.store.getState();
@@ -89,6 +80,22 @@ export function LookRow({ at }: { at: string }) {
       sayFault(why, chosen.name);
     }
   }
+
+  return { looks, worn, followed, wear, save, forget, bring };
+}
+
+/** The look of a title: saved settings, worn by many, changed in one place. */
+export function LookRow({ at }: { at: string }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [wanted, setWanted] = useState<Section[]>(["outlines", "body", "shells", "finish"]);
+  const file = useRef<HTMLInputElement>(null);
+  const { looks, worn, followed, wear, save, forget, bring } = useLooks(at, wanted);
+  const title = useAt(at) as Record<string, unknown> | undefined;
+  const changed =
+    followed &&
+    Object.entries(followed.look.sections).some(
+      ([section, value]) => JSON.stringify(value) !== JSON.stringify(title?.[section]),
+    );
 
   return (
     <div className="row">

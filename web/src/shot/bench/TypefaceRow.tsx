@@ -47,7 +47,10 @@ const CLASSES = [
   "brought",
 ];
 
-/** The typefaces, each showing this title's own words; filtered by class and by how they hold up when extruded. */
+/**
+ * The typefaces, each showing this title's own words; filtered by class and by how they hold up when
+ * extruded.
+ */
 export function TypefaceRow({ at, words }: { at: string; words: string }) {
   const session = useSession();
   const faces = useTypefaces();
@@ -215,7 +218,10 @@ function AxisRows({ at, face }: { at: string; face: Typeface | undefined }) {
   return face?.axes.map((axis) => <AxisRow key={axis.tag} at={`${at}/${escaped(axis.tag)}`} axis={axis} />);
 }
 
-/** An axis stands in the document only once it was moved or keyed; until then it is where the typeface has it. */
+/**
+ * An axis stands in the document only once it was moved or keyed; until then it is where the typeface has
+ * it.
+ */
 function AxisRow({ at, axis }: { at: string; axis: Typeface["axes"][number] }) {
   const session = useSession();
   const known = useAt(at) !== undefined;

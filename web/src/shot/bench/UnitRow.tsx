@@ -5,7 +5,10 @@ import { ChoiceRow } from "./Rows";
 
 type Unit = "stops" | "candela" | "lumen" | "lux";
 
-/** What a light is measured in: the core says what the same light is in the other unit, so that choosing one changes nothing else. */
+/**
+ * What a light is measured in: the core says what the same light is in the other unit, so that choosing one
+ * changes nothing else.
+ */
 export function UnitRow({ info, at }: { info: ValueInfo; at: string }) {
   const session = useSession();
   const light = at.split("/")[2]!;

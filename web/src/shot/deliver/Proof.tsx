@@ -8,7 +8,10 @@ import { useSession, useShot, useShotState } from "../document/context";
 import { listed } from "../things";
 import { look } from "../view";
 
-/** What is to be looked at in a shot before it is ordered: at once what its values tell, then what its pictures do. */
+/**
+ * What is to be looked at in a shot before it is ordered: at once what its values tell, then what its
+ * pictures do.
+ */
 export function Proof({ first, last, onGo }: { first: number; last: number; onGo: () => void }) {
   const session = useSession();
   const shot = useShot();

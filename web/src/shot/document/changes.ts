@@ -5,7 +5,10 @@ type Told = string | boolean;
 
 const keysOf = (shot: Shot | null, pointer: string) => shot?.changes?.[pointer]?.keys ?? [];
 
-/** What a choice, a switch or a text is at a frame: as from the last change on, before the first as from that. */
+/**
+ * What a choice, a switch or a text is at a frame: as from the last change on, before the first as from
+ * that.
+ */
 export function toldAt(shot: Shot | null, pointer: string, frame: number): unknown {
   const keys = keysOf(shot, pointer);
   if (!keys.length) return valueAt(shot, pointer);

@@ -18,7 +18,10 @@ export function useShotState<T>(pick: (state: SessionState) => T): T {
   return useStore(useSession().store, pick);
 }
 
-/** The open shot as a whole; only used below the screen that waits for it, and only where little hangs on it. */
+/**
+ * The open shot as a whole; only used below the screen that waits for it, and only where little hangs on
+ * it.
+ */
 export const useShot = () => useShotState((state) => state.shot)!;
 
 /** One value of the shot; shown anew only when that value changes. */

@@ -1,7 +1,10 @@
 import { gotBytes, type Schemas } from "../../api/client";
 import { unpack, type NamedArray } from "../../api/block";
 
-/** A body of a title: its name, the piece it stands where and how far before that, the character it comes from, its finish. */
+/**
+ * A body of a title: its name, the piece it stands where and how far before that, the character it comes
+ * from, its finish.
+ */
 export interface Letter {
   body: string;
   piece: number;
@@ -26,7 +29,10 @@ export interface LetterBody {
   high: [number, number, number];
 }
 
-/** A shot evaluated over its frames by the core, a long one over those around the present; the browser only plays it back. */
+/**
+ * A shot evaluated over its frames by the core, a long one over those around the present; the browser only
+ * plays it back.
+ */
 export class Scene {
   constructor(
     readonly facts: SceneFacts,
@@ -135,7 +141,10 @@ export class Scene {
   private readonly made = new Map<string, Letter[]>();
 }
 
-/** The row-major matrix of a letter among the poses of its title; put into `into` where there is one already. */
+/**
+ * The row-major matrix of a letter among the poses of its title; put into `into` where there is one
+ * already.
+ */
 export function letterMatrix(
   poses: Float32Array,
   { piece, shift }: Letter,

@@ -354,7 +354,10 @@ export class Session {
   }
   private trying: (() => Promise<Scene>) | null = null;
 
-  /** Fetch what the core makes of the newest revision; one request at a time, so that dragging never starves it. */
+  /**
+   * Fetch what the core makes of the newest revision; one request at a time, so that dragging never starves
+   * it.
+   */
   private async refreshScene(): Promise<void> {
     this.outdated = true;
     if (this.fetching) return;

@@ -5,7 +5,10 @@ import { setValue } from "./values";
 
 const AXES = ["x", "y", "z"] as const;
 
-/** Drag the tip of a shadow: the light goes where its shadow falls on the place last asked for. One question at a time. */
+/**
+ * Drag the tip of a shadow: the light goes where its shadow falls on the place last asked for. One question
+ * at a time.
+ */
 export class ShadowDrag {
   private next: [number, number, number] | null = null;
   private busy = false;

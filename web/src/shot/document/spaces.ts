@@ -7,7 +7,10 @@ export type Point = [number, number, number];
 const AXES = ["x", "y", "z"] as const;
 const rounded = (value: number) => Number(value.toFixed(4));
 
-/** The inverse of the upper three rows of a row-major matrix, applied to a point, or to a way (`way`: without its place). */
+/**
+ * The inverse of the upper three rows of a row-major matrix, applied to a point, or to a way (`way`:
+ * without its place).
+ */
 function under(matrix: ArrayLike<number>, point: Point, way: boolean): Point {
   const m = (row: number, column: number) => matrix[row * 4 + column]!;
   const p = way ? point : AXES.map((_, row) => point[row]! - m(row, 3));

@@ -14,14 +14,12 @@ const AXES = ["x", "y", "z"] as const;
 // Milliseconds without a change before a spot is measured again.
 const REST = 350;
 
-/** What is at the spot that was clicked, and what makes it look so; every line leads to its control. */
-export function AnswerCard({ width, height }: { width: number; height: number }) {
+/** What is at the spot that was asked for; null while it is being measured. */
+function useCard(width: number, height: number): Card | null {
   const session = useSession();
-  const shot = useShot();
   const asked = useView((s) => s.asked);
   const frame = useView((s) => s.frame);
   const playing = useView((s) => s.playing);
-  const plot = useView((s) => s.plot);
   const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
   const [card, setCard] = useState<{ card: Card; of: object } | null>(null);
 
@@ -45,62 +43,24 @@ export function AnswerCard({ width, height }: { width: number; height: number })
       stale = true;
       clearTimeout(timer);
     };
-  }, [session, asked, frame, revision, playing, width, height]); // eslint-disable-line react-hooks/exhaustive-deps
 
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [session, asked, frame, revision, playing, width, height]);
+  return asked && card?.of === asked ? card.card : null;
+}
+
+/** What is at the spot that was clicked, and what makes it look so; every line leads to its control. */
+export function AnswerCard({ width, height }: { width: number; height: number }) {
+  const shot = useShot();
+  const asked = useView((s) => s.asked);
+  const plot = useView((s) => s.plot);
+  const known = useCard(width, height);
   if (!asked) return null;
-  const known = card?.of === asked ? card.card : null;
   const thing = known?.thing ? shot.things?.[known.thing] : undefined;
   const letter =
     thing?.kind === "title" && known && known.source >= 0
       ? `“${[...(thing.words ?? "")][known.source] ?? ""}” `
       : "";
-  const lights = Object.entries(shot.things ?? {}).filter(
-    ([, one]) => one.kind === "light" && one.source !== "ambient",
-  );
-  const titles = Object.entries(shot.things ?? {}).filter(
-    ([, one]) => one.kind === "title" || one.kind === "mark",
-  );
-
-  function place(light: string, path: "highlight" | "shadow") {
-    if (!known) return;
-    const body = { frame, light };
-    const answer =
-      path === "highlight"
-        ? got(
-            api.POST("/api/shots/{shot}/highlight", {
-              params: { path: { shot: session.id } },
-              body: { ...body, point: known.position, normal: known.normal },
-            }),
-          )
-        : got(
-            api.POST("/api/shots/{shot}/shadow", {
-              params: { path: { shot: session.id } },
-              body: { ...body, thing: titles[0]![0], target: known.position },
-            }),
-          );
-    void answer
-      .then((found) => {
-        const now = session.store.getState().shot!;
-        session.edit(
-          (["position", "aim"] as const).flatMap((part) =>
-            AXES.flatMap((axis) =>
-              setValue(now, `/things/${light}/${part}/${axis}`, found[part][axis]!, frame),
-            ),
-          ),
-        );
-      })
-      .catch(sayFault);
-  }
-  function focus() {
-    const now = session.store.getState().shot!;
-    session.edit([
-      { op: "replace", path: "/camera/defocus", value: true },
-      { op: "replace", path: "/camera/focus", value: "distance" },
-      ...setValue(now, "/camera/focus_distance", Number(known!.distance.toFixed(4)), frame),
-    ]);
-    point("camera");
-  }
-
   return (
     <>
       <i className="asked-spot" style={{ left: `${asked.x * 100}%`, top: `${asked.y * 100}%` }} />
@@ -128,39 +88,7 @@ export function AnswerCard({ width, height }: { width: number; height: number })
               </IconButton>
             </Tooltip>
           </header>
-          {known && known.contributions.length > 0 && (
-            <ul>
-              {known.contributions.map((one) => (
-                <li key={one.name}>
-                  <button
-                    onClick={() =>
-                      point(
-                        one.name === "surroundings" || one.name === "@sun"
-                          ? "surroundings"
-                          : { thing: one.name },
-                      )
-                    }
-                    title={`Shows ${one.label} on the bench`}
-                  >
-                    <span>{one.label}</span>
-                    <span
-                      className="answer-bar"
-                      style={{ "--share": Math.min(1, one.share) } as React.CSSProperties}
-                    />
-                    <span className="mono">
-                      {one.share >= 0.005
-                        ? `${Math.round(one.share * 100)} %`
-                        : one.behind > 0.98
-                          ? "behind"
-                          : one.blocked > 0.98
-                            ? "blocked"
-                            : "0 %"}
-                    </span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-          )}
+          {known && <Contributions card={known} />}
           {known?.says.map((sentence) => (
             <p key={sentence}>{sentence}</p>
           ))}
@@ -177,28 +105,103 @@ export function AnswerCard({ width, height }: { width: number; height: number })
             </ul>
           )}
           {known && known.contributions.length > 0 && <PaintLight card={known} at={asked} />}
-          {known?.thing && (
-            <footer>
-              {lights.length > 0 && (
-                <Choose
-                  label="Put the highlight here"
-                  options={lights.map(([id, one]) => [id, one.name!])}
-                  onChoose={(id) => place(id, "highlight")}
-                />
-              )}
-              {lights.length > 0 && titles.length > 0 && thing?.kind === "floor" && (
-                <Choose
-                  label="Put the shadow’s tip here"
-                  options={lights.map(([id, one]) => [id, one.name!])}
-                  onChoose={(id) => place(id, "shadow")}
-                />
-              )}
-              <button onClick={focus}>Focus here</button>
-            </footer>
-          )}
+          {known?.thing && <Doings card={known} floor={thing?.kind === "floor"} />}
         </section>
       </Place>
     </>
+  );
+}
+
+/** What each light brings to the spot. */
+function Contributions({ card }: { card: Card }) {
+  if (!card.contributions.length) return null;
+  const shown = (name: string) =>
+    point(name === "surroundings" || name === "@sun" ? "surroundings" : { thing: name });
+  return (
+    <ul>
+      {card.contributions.map((one) => (
+        <li key={one.name}>
+          <button onClick={() => shown(one.name)} title={`Shows ${one.label} on the bench`}>
+            <span>{one.label}</span>
+            <span
+              className="answer-bar"
+              style={{ "--share": Math.min(1, one.share) } as React.CSSProperties}
+            />
+            <span className="mono">
+              {one.share >= 0.005
+                ? `${Math.round(one.share * 100)} %`
+                : one.behind > 0.98
+                  ? "behind"
+                  : one.blocked > 0.98
+                    ? "blocked"
+                    : "0 %"}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What can be done with the spot: highlights and shadows put there, focus. */
+function Doings({ card, floor }: { card: Card; floor: boolean }) {
+  const session = useSession();
+  const shot = useShot();
+  const frame = useView((s) => s.frame);
+  const things = Object.entries(shot.things ?? {});
+  const lights = things.filter(([, one]) => one.kind === "light" && one.source !== "ambient");
+  const titles = things.filter(([, one]) => one.kind === "title" || one.kind === "mark");
+  const names = lights.map(([id, one]): [string, string] => [id, one.name!]);
+
+  function place(light: string, path: "highlight" | "shadow") {
+    const params = { path: { shot: session.id } };
+    const body = { frame, light };
+    const answer =
+      path === "highlight"
+        ? got(
+            api.POST("/api/shots/{shot}/highlight", {
+              params,
+              body: { ...body, point: card.position, normal: card.normal },
+            }),
+          )
+        : got(
+            api.POST("/api/shots/{shot}/shadow", {
+              params,
+              body: { ...body, thing: titles[0]![0], target: card.position },
+            }),
+          );
+    void answer
+      .then((found) => {
+        const now = session.store.getState().shot!;
+        session.edit(
+          (["position", "aim"] as const).flatMap((part) =>
+            AXES.flatMap((axis) =>
+              setValue(now, `/things/${light}/${part}/${axis}`, found[part][axis]!, frame),
+            ),
+          ),
+        );
+      })
+      .catch(sayFault);
+  }
+  function focus() {
+    const now = session.store.getState().shot!;
+    session.edit([
+      { op: "replace", path: "/camera/defocus", value: true },
+      { op: "replace", path: "/camera/focus", value: "distance" },
+      ...setValue(now, "/camera/focus_distance", Number(card.distance.toFixed(4)), frame),
+    ]);
+    point("camera");
+  }
+  return (
+    <footer>
+      {lights.length > 0 && (
+        <Choose label="Put the highlight here" options={names} onChoose={(id) => place(id, "highlight")} />
+      )}
+      {lights.length > 0 && titles.length > 0 && floor && (
+        <Choose label="Put the shadow’s tip here" options={names} onChoose={(id) => place(id, "shadow")} />
+      )}
+      <button onClick={focus}>Focus here</button>
+    </footer>
   );
 }
 

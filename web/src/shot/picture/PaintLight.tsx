@@ -27,7 +27,10 @@ const usePainting = create<{ spots: Spot[]; keep: string[] }>(() => ({ spots: []
 const near = (a: { x: number; y: number; frame: number }, b: { x: number; y: number; frame: number }) =>
   a.frame === b.frame && Math.hypot(a.x - b.x, a.y - b.y) < 0.004;
 
-/** Spots that are to be brighter, darker or warmer; lights that make them so are told before they are changed. */
+/**
+ * Spots that are to be brighter, darker or warmer; lights that make them so are told before they are
+ * changed.
+ */
 export function PaintLight({ card, at }: { card: Card; at: { x: number; y: number } }) {
   const session = useSession();
   const frame = useView((s) => s.frame);

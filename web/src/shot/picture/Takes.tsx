@@ -9,18 +9,16 @@ import { look, useView } from "../view";
 
 type Take = Schemas["Take"];
 
-/** Saved states of the shot: to save, compare with, go back to, forget; `keep` holds on to the traced picture shown now. */
-export function Takes({ keep }: { keep?: () => Promise<void> }) {
+/** Takes of the shot, and what is done with them one at a time; `busy` names the one. */
+function useTakes(open: boolean, done: () => void) {
   const session = useSession();
   const queries = useQueryClient();
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [name, setName] = useState("");
   const [busy, setBusy] = useState("");
   const shot = session.id;
   const { data: takes = [] } = useQuery({
     queryKey: ["takes", shot],
     queryFn: () => got(api.GET("/api/shots/{shot}/takes", { params: { path: { shot } } })),
-    enabled: anchor !== null,
+    enabled: open,
   });
   const again = () => queries.invalidateQueries({ queryKey: ["takes", shot] });
   const at = (take: string) => ({ params: { path: { shot, name: take } } });
@@ -37,12 +35,10 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
       setBusy("");
     }
   }
-  const save = () =>
+  const save = (name: string) =>
     run("save", async () => {
-      const chosen = name.trim() || freshName(takes);
       await session.settled();
-      await got(api.PUT("/api/shots/{shot}/takes/{name}", at(chosen)));
-      setName("");
+      await got(api.PUT("/api/shots/{shot}/takes/{name}", at(name.trim() || freshName(takes))));
       await again();
     });
   const compare = (take: string) =>
@@ -53,26 +49,33 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
         `/api/shots/${shot}/takes/${encodeURIComponent(take)}/picture?frame=${frame}&width=${width}&height=${height}`,
       );
       if (wipe?.kept && wipe.name !== "before") URL.revokeObjectURL(wipe.kept);
-      look({
-        wipe: {
-          at: wipe?.at ?? 0.5,
-          kept: URL.createObjectURL(new Blob([bytes], { type: "image/jpeg" })),
-          name: take,
-        },
-      });
-      setAnchor(null);
+      const kept = URL.createObjectURL(new Blob([bytes], { type: "image/jpeg" }));
+      look({ wipe: { at: wipe?.at ?? 0.5, kept, name: take } });
+      done();
     });
   const recall = (take: string) =>
     run(take, async () => {
       await session.settled();
       await got(api.POST("/api/shots/{shot}/takes/{name}/recall", at(take)));
-      setAnchor(null);
+      done();
     });
   const forget = (take: string) =>
-    run(
-      take,
-      async () => void (await got(api.DELETE("/api/shots/{shot}/takes/{name}", at(take))), await again()),
-    );
+    run(take, async () => {
+      await got(api.DELETE("/api/shots/{shot}/takes/{name}", at(take)));
+      await again();
+    });
+  return { takes, busy, save, compare, recall, forget };
+}
+
+/**
+ * Saved states of the shot: to save, compare with, go back to, forget; `keep` holds on to the traced
+ * picture shown now.
+ */
+export function Takes({ keep }: { keep?: () => Promise<void> }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [name, setName] = useState("");
+  const { takes, busy, compare, recall, forget, ...made } = useTakes(anchor !== null, () => setAnchor(null));
+  const save = () => made.save(name).then(() => setName(""));
 
   return (
     <>

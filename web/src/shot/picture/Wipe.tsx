@@ -1,7 +1,10 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { look } from "../view";
 
-/** The line between two pictures, to be dragged: left of it the live view or the kept picture, right of it the traced one. */
+/**
+ * The line between two pictures, to be dragged: left of it the live view or the kept picture, right of it
+ * the traced one.
+ */
 export function Wipe({ at, kept, name }: { at: number; kept: string | null; name?: string }) {
   const line = useRef<HTMLDivElement>(null);
   const put = (next: number) =>

@@ -60,16 +60,11 @@ export function useCameraGesture(stage: React.RefObject<LiveStage | null>, frame
       if (event.target instanceof HTMLTextAreaElement) return;
       const { shot } = session.store.getState();
       const found = under(event);
+      const tall = event.currentTarget.clientHeight;
+      const view = useView.getState();
       const shape =
         found && shot && !event.shiftKey
-          ? shapingAt(
-              stage.current,
-              shot,
-              useView.getState(),
-              found,
-              event.currentTarget.clientHeight,
-              vocabulary?.fresh.pose,
-            )
+          ? shapingAt(stage.current, shot, view, found, tall, vocabulary?.fresh.pose)
           : null;
       drag.current = {
         x: event.clientX,

@@ -30,7 +30,10 @@ const NOTHING: Traced = {
   before: null,
 };
 
-/** The traced view of a frame: asked for anew on every change, sharpening as pictures arrive; while it plays, late ones count too. */
+/**
+ * The traced view of a frame: asked for anew on every change, sharpening as pictures arrive; while it
+ * plays, late ones count too.
+ */
 export function useTraced(
   shot: string,
   active: boolean,

@@ -14,7 +14,10 @@ interface Props {
   pixel: number;
 }
 
-/** Where a thing is over time: its way with a tick a frame, and a mark at every key of its position, to be dragged. */
+/**
+ * Where a thing is over time: its way with a tick a frame, and a mark at every key of its position, to be
+ * dragged.
+ */
 export function MotionPath({ scene, thing, side, pixel }: Props) {
   const { frames } = useFormat();
   const channels = useChannels();

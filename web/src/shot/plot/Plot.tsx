@@ -16,7 +16,6 @@ import "./plot.css";
 
 /** A lighting plot: lights, letters, camera and its path, all to be dragged. */
 export function Plot() {
-  const format = useFormat();
   const scene = useShotState((s) => s.scene);
   const frame = useView((s) => s.frame);
   const pointed = useView((s) => s.pointed);
@@ -63,40 +62,19 @@ export function Plot() {
 
   return (
     <section className="plot" aria-label="Plot">
-      <div className="plot-head">
-        <div className="switch" role="group" aria-label="Side">
-          {(["plan", "elevation"] as const).map((name) => (
-            <button
-              key={name}
-              aria-pressed={!scopes && side === name}
-              onClick={() => {
-                setScopes(false);
-                setSide(name);
-                setView(null);
-              }}
-            >
-              {name === "plan" ? "Plan" : "Elevation"}
-            </button>
-          ))}
-          <Tooltip title="What is in the picture: waveform, channels, histogram, vectorscope">
-            <button aria-pressed={scopes} onClick={() => setScopes(true)}>
-              Scopes
-            </button>
-          </Tooltip>
-        </div>
-        <span className="grow" />
-        <Tooltip title="Show everything">
-          <IconButton
-            aria-label="Show everything in the plot"
-            onClick={() => {
-              setView(null);
-              setFits(fits + 1);
-            }}
-          >
-            <Icon name="frame" size={16} />
-          </IconButton>
-        </Tooltip>
-      </div>
+      <Head
+        side={scopes ? null : side}
+        onSide={(name) => {
+          setScopes(false);
+          setSide(name);
+          setView(null);
+        }}
+        onScopes={() => setScopes(true)}
+        onFit={() => {
+          setView(null);
+          setFits(fits + 1);
+        }}
+      />
       {scopes && <Scopes />}
       <svg
         ref={paper}
@@ -124,23 +102,12 @@ export function Plot() {
           <>
             <Grid extent={shown} pixel={pixel} />
             <Footprints side={side} pixel={pixel} />
-            {things.map((thing) => {
-              const drawn = { scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) };
-              if (thing.kind === "floor") return null;
-              if (isBodied(thing.kind)) return <TitleOutline key={thing.key} {...drawn} />;
-              if (thing.kind === "pivot") return <PivotSymbol key={thing.key} {...drawn} />;
-              if (thing.kind === "light") return <LightSymbol key={thing.key} {...drawn} />;
-              if (thing.kind === "camera")
-                return (
-                  <CameraSymbol
-                    key={thing.key}
-                    {...drawn}
-                    rate={format.rate.num / format.rate.den}
-                    aspect={format.width / format.height}
-                  />
-                );
-              return null;
-            })}
+            {things.map((thing) => (
+              <Symbol
+                key={thing.key}
+                {...{ scene, frame, side, pixel, thing, chosen: samePointed(thing.pointed, pointed) }}
+              />
+            ))}
             {things
               .filter((thing) => samePointed(thing.pointed, pointed))
               .map((thing) => (
@@ -152,6 +119,59 @@ export function Plot() {
       <div className="plot-foot" />
     </section>
   );
+}
+
+/** Which side one looks from, or the scopes. */
+function Head({
+  side,
+  onSide,
+  onScopes,
+  onFit,
+}: {
+  side: Side | null;
+  onSide: (side: Side) => void;
+  onScopes: () => void;
+  onFit: () => void;
+}) {
+  return (
+    <div className="plot-head">
+      <div className="switch" role="group" aria-label="Side">
+        {(["plan", "elevation"] as const).map((name) => (
+          <button key={name} aria-pressed={side === name} onClick={() => onSide(name)}>
+            {name === "plan" ? "Plan" : "Elevation"}
+          </button>
+        ))}
+        <Tooltip title="What is in the picture: waveform, channels, histogram, vectorscope">
+          <button aria-pressed={side === null} onClick={onScopes}>
+            Scopes
+          </button>
+        </Tooltip>
+      </div>
+      <span className="grow" />
+      <Tooltip title="Show everything">
+        <IconButton aria-label="Show everything in the plot" onClick={onFit}>
+          <Icon name="frame" size={16} />
+        </IconButton>
+      </Tooltip>
+    </div>
+  );
+}
+
+/** A thing as the plot draws it; floors, and what has no place, are not drawn. */
+function Symbol(drawn: Drawn) {
+  const format = useFormat();
+  const { kind } = drawn.thing;
+  if (kind === "pivot") return <PivotSymbol {...drawn} />;
+  if (kind === "light") return <LightSymbol {...drawn} />;
+  if (kind === "camera")
+    return (
+      <CameraSymbol
+        {...drawn}
+        rate={format.rate.num / format.rate.den}
+        aspect={format.width / format.height}
+      />
+    );
+  return isBodied(kind) && kind !== "floor" ? <TitleOutline {...drawn} /> : null;
 }
 
 function Grid({ extent, pixel }: { extent: Extent; pixel: number }) {

@@ -1,6 +1,9 @@
 import type { Scene } from "../document/scene";
 import type { Listed } from "../things";
-/** Plan looks straight down, the camera's side below; elevation looks from the left, the camera's side to the right. */
+/**
+ * Plan looks straight down, the camera's side below; elevation looks from the left, the camera's side to
+ * the right.
+ */
 export type Side = "plan" | "elevation";
 
 type V = ArrayLike<number>;

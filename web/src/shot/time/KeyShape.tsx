@@ -1,7 +1,10 @@
 import type { PointerEvent } from "react";
 import type { ChosenKey } from "../view";
 
-/** How a key leaves: round eases, a triangle is linear, a square holds, a notched one steps, waves swing or bounce. */
+/**
+ * How a key leaves: round eases, a triangle is linear, a square holds, a notched one steps, waves swing or
+ * bounce.
+ */
 const SHAPES: Record<string, string> = {
   "cubic-bezier": "M-4.5 0a4.5 4.5 0 1 0 9 0a4.5 4.5 0 1 0 -9 0",
   linear: "M-4 -4.8L5 0L-4 4.8Z",

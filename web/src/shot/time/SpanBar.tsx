@@ -16,7 +16,10 @@ interface Extent {
   departure: number;
 }
 
-/** From where to where a thing is there, over its row: ends, arrival and departure are dragged, the middle moves all. */
+/**
+ * From where to where a thing is there, over its row: ends, arrival and departure are dragged, the middle
+ * moves all.
+ */
 export function SpanBar({ thing, name, scale }: { thing: string; name: string; scale: Scale }) {
   const span = useAt(`/things/${thing}/span`) as Span | undefined;
   const { frames } = useFormat();

@@ -101,7 +101,10 @@ export function Strand({
   );
 }
 
-/** Path through the baked values, the first of them that of frame `from`; a long shot is thinned to what pixels can show. */
+/**
+ * Path through the baked values, the first of them that of frame `from`; a long shot is thinned to what
+ * pixels can show.
+ */
 function curve(values: Float32Array, from: number, scale: Scale, range: Range): string {
   const first = Math.max(from, Math.floor(scale.from) - 1);
   const last = Math.min(from + values.length - 1, Math.ceil(scale.to) + 1);
@@ -146,7 +149,10 @@ function StrandKey({ pointer, item, name, scale, range, frames, chosen, onHold }
   );
 }
 
-/** Drag chosen keys: all of them along time, the one under the pointer in value too. That one snaps, unless Alt is held. */
+/**
+ * Drag chosen keys: all of them along time, the one under the pointer in value too. That one snaps, unless
+ * Alt is held.
+ */
 export function useKeyDrag(frames: number) {
   const session = useSession();
   const drag = useRef<{

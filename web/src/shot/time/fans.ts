@@ -1,4 +1,6 @@
-/** The value of a set's timing that makes its letters spread over `span` frames from the first to the last. */
+/**
+ * The value of a set's timing that makes its letters spread over `span` frames from the first to the last.
+ */
 export function spanned(
   span: number,
   stays: boolean,

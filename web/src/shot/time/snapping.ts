@@ -12,7 +12,10 @@ interface Left {
   moving?: (pointer: string, frame: number) => boolean;
 }
 
-/** Frames that something dragged in time goes to: ends of the shot and of spans, markers, keys, the playhead. */
+/**
+ * Frames that something dragged in time goes to: ends of the shot and of spans, markers, keys, the
+ * playhead.
+ */
 export function placesIn(shot: Shot, frames: number, playhead: number, left: Left = {}): number[] {
   const ends = Object.entries(shot.things ?? {}).flatMap(([id, thing]) => {
     const { span } = thing as { span?: Schemas["Span"] };

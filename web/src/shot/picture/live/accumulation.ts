@@ -5,7 +5,10 @@ import { whenDrawn } from "./fence";
 const STRIP = 30;
 const MOST = 24;
 
-/** A picture that can be drawn in strips, again and again from other places, each time averaged with those before. */
+/**
+ * A picture that can be drawn in strips, again and again from other places, each time averaged with those
+ * before.
+ */
 export interface Painting {
   times: number;
   /** Draw what lies between two heights, from 0 to 1. */

@@ -204,6 +204,7 @@ async function fetchPicture(query: string): Promise<THREE.DataTexture> {
 
 /** Column of three's picture for a column of the core's (azimuth from -z towards +x). */
 function aroundColumn(column: number, columns: number): number {
-  // three: u = atan2(z, x) / 2π + ½. A direction (sin a, 0, -cos a) of azimuth a has atan2(-cos a, sin a) = a - π/2.
+  // three: u = atan2(z, x) / 2π + ½. A direction (sin a, 0, -cos a) of azimuth a has atan2(-cos a, sin a) =
+  // a - π/2.
   return (((column + columns / 4) % columns) + columns) % columns;
 }

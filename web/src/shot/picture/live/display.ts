@@ -139,7 +139,10 @@ export class Display {
     renderer.compile(new THREE.Mesh(plane, this.material), camera);
   }
 
-  /** Draw what of `world` lies between two heights (0 to 1) with `samples` places a pixel (0: just one, without averaging). */
+  /**
+   * Draw what of `world` lies between two heights (0 to 1) with `samples` places a pixel (0: just one,
+   * without averaging).
+   */
   part(
     renderer: THREE.WebGLRenderer,
     world: THREE.Scene,
@@ -164,7 +167,9 @@ export class Display {
     renderer.setRenderTarget(null);
   }
 
-  /** Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it. */
+  /**
+   * Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it.
+   */
   show(
     renderer: THREE.WebGLRenderer,
     exposure: number,

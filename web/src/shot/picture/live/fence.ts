@@ -3,7 +3,10 @@ import type * as THREE from "three";
 // Milliseconds after which it is taken for done.
 const PATIENCE = 5000;
 
-/** Call back when all that was asked of WebGL until now has been drawn, with how long that took, without holding up the page. */
+/**
+ * Call back when all that was asked of WebGL until now has been drawn, with how long that took, without
+ * holding up the page.
+ */
 export function whenDrawn(
   renderer: THREE.WebGLRenderer,
   then: (milliseconds: number, now: number) => void,

@@ -2,7 +2,10 @@ import * as THREE from "three";
 import { RectAreaLightUniformsLib } from "three/addons/lights/RectAreaLightUniformsLib.js";
 import type { LightKind, Scene } from "../../document/scene";
 
-/** The lights of a shot as WebGL has them: discs as squares of the same area, ambient light on what is matte. */
+/**
+ * The lights of a shot as WebGL has them: discs as squares of the same area, ambient light on what is
+ * matte.
+ */
 export class Lamps {
   private readonly lamps = new Map<string, { kind: LightKind; lamp: THREE.Light }>();
 

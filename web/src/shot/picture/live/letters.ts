@@ -224,7 +224,10 @@ export class Letters {
   }
 }
 
-/** Changes with what makes letters' meshes differ though their bodies are the same: surfaces by part, and pictures on them. */
+/**
+ * Changes with what makes letters' meshes differ though their bodies are the same: surfaces by part, and
+ * pictures on them.
+ */
 function wornOf(scene: Scene, name: string): string {
   const { worn, pictures, own_looks } = scene.facts.titles[name]!;
   // Where a picture lies may change with every edit.

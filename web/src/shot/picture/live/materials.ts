@@ -7,7 +7,10 @@ const PLAIN_IOR = 1.5;
 // Height of a bump of depth 1, as a share of its size; its picture spans eight sizes.
 const BUMP_HEIGHT = 0.25 / 8;
 
-/** Make the materials that the surfaces of a title need at any frame, for each of some letters that look otherwise; true where one had to be made anew. */
+/**
+ * Make the materials that the surfaces of a title need at any frame, for each of some letters that look
+ * otherwise; true where one had to be made anew.
+ */
 export function fitMaterials(
   materials: THREE.MeshStandardMaterial[],
   scene: Scene,

@@ -1,6 +1,9 @@
 import * as THREE from "three";
 
-/** How one floor mirrors what stands on it: the picture, and where on it a place of the floor lies (from view space). */
+/**
+ * How one floor mirrors what stands on it: the picture, and where on it a place of the floor lies (from
+ * view space).
+ */
 export interface MirrorUniforms {
   mirrorMap: { value: THREE.Texture | null };
   mirrorMatrix: { value: THREE.Matrix4 };
@@ -92,7 +95,10 @@ export class Mirror {
     uniforms.mirrorOn.value = 1;
   }
 
-  /** Nothing below the floor is mirrored: the near plane becomes the floor (Lengyel, Oblique view frustum depth projection and clipping, 2005). */
+  /**
+   * Nothing below the floor is mirrored: the near plane becomes the floor (Lengyel, Oblique view frustum
+   * depth projection and clipping, 2005).
+   */
   private clip(normal: THREE.Vector3, origin: THREE.Vector3): void {
     const plane = new THREE.Plane()
       .setFromNormalAndCoplanarPoint(normal, origin)

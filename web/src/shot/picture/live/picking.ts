@@ -52,7 +52,10 @@ export class Seen {
     };
   }
 
-  /** The gaps between neighbouring letters of a title in the picture; `perEm` is the share of its width an em takes. */
+  /**
+   * The gaps between neighbouring letters of a title in the picture; `perEm` is the share of its width an
+   * em takes.
+   */
   gaps(
     thing: string,
     scene: Scene,
@@ -97,7 +100,10 @@ export class Seen {
     });
   }
 
-  /** The way a local direction of the letter under a place runs in the picture, per metre, in shares of its height. */
+  /**
+   * The way a local direction of the letter under a place runs in the picture, per metre, in shares of its
+   * height.
+   */
   slope(grip: Grip, direction: [number, number, number]): [number, number] {
     const from = grip.at.clone().applyMatrix4(grip.matrix).project(this.camera);
     const to = grip.at
@@ -135,7 +141,9 @@ export class Seen {
     return box[0] < box[2] ? box : null;
   }
 
-  /** Where a point of the world lies in the picture, from 0 to 1 from the top left; null behind the camera. */
+  /**
+   * Where a point of the world lies in the picture, from 0 to 1 from the top left; null behind the camera.
+   */
   project(point: [number, number, number]): [number, number] | null {
     const seen = new THREE.Vector3(...point).project(this.camera);
     return seen.z > 1 ? null : [(seen.x + 1) / 2, (1 - seen.y) / 2];

@@ -3,7 +3,8 @@ import type { Display } from "./display";
 import { whenDrawn } from "./fence";
 
 /**
- * Has the shaders that a picture needs compiled aside: where the first use of one would hold up the whole page
+ * Has the shaders that a picture needs compiled aside: where the first use of one would hold up the whole
+ * page
  * until it is compiled, the page goes on taking clicks, and the last picture stays until all are there.
  */
 export class Programs {
@@ -27,7 +28,9 @@ export class Programs {
     this.target.dispose();
   }
 
-  /** Whether all is there to draw these materials under these lights; if not, `redraw` is called once it is. */
+  /**
+   * Whether all is there to draw these materials under these lights; if not, `redraw` is called once it is.
+   */
   ready(materials: THREE.Material[], lights: string): boolean {
     const key = [
       lights,

@@ -129,7 +129,10 @@ export class Shades {
     });
   }
 
-  /** Have a dressed material's picture fill the frame so: a matrix and shifts, as the core says; null: it lies on the letters. */
+  /**
+   * Have a dressed material's picture fill the frame so: a matrix and shifts, as the core says; null: it
+   * lies on the letters.
+   */
   fill(material: THREE.Material, plate: ArrayLike<number> | null): void {
     const own = this.own.get(material)!;
     const before = fills(own);
@@ -138,7 +141,10 @@ export class Shades {
     if (before !== fills(own)) material.needsUpdate = true;
   }
 
-  /** Make shadows what they are at a frame, before this camera, in a picture of this size; `side` pixels hold what all lights see. */
+  /**
+   * Make shadows what they are at a frame, before this camera, in a picture of this size; `side` pixels
+   * hold what all lights see.
+   */
   place(
     scene: Scene,
     frame: number,
@@ -288,7 +294,10 @@ function lightsInOrder(scene: Scene): string[] {
 
 interface LampView {
   camera: THREE.Camera;
-  /** Nearest and furthest, half the size of the light over what it sees at one metre, and 1, or -1 where rays are parallel. */
+  /**
+   * Nearest and furthest, half the size of the light over what it sees at one metre, and 1, or -1 where
+   * rays are parallel.
+   */
   lamp: THREE.Vector4;
   /** How wide the picture is at one metre. */
   texel: number;

@@ -6,7 +6,8 @@ export const MOST = 8;
 export const SIDE = 2048;
 
 /**
- * Shadows whose edges widen with the distance from what casts them (percentage-closer soft shadows: Fernando, 2005).
+ * Shadows whose edges widen with the distance from what casts them (percentage-closer soft shadows:
+ * Fernando, 2005).
  * One picture holds a tile for each light with the distances of what it meets first.
  */
 export const SHADE = `
@@ -93,7 +94,10 @@ vec3 shade( int k, vec3 facing ) {
 
 const calls = (before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, nonPerturbedNormal )`;
 
-/** Light in three's shader, each light taken through what shades it; panels come first, then spots, points and suns. */
+/**
+ * Light in three's shader, each light taken through what shades it; panels come first, then spots, points
+ * and suns.
+ */
 export function shadedLights(): string {
   const put = (text: string, after: string, line: string) => {
     if (!text.includes(after)) throw new Error(`the shader of this version has no ${after}`);

@@ -18,7 +18,8 @@ import { Shades } from "./shadowMaps";
 const REST = 220;
 // Milliseconds for which the first live picture gives way to the first traced one.
 const HOLD = 2000;
-// Where a picture that stands still is drawn again, in pixels from where it was: with the four places that the browser
+// Where a picture that stands still is drawn again, in pixels from where it was: with the four places that
+// the browser
 // averages in each, thirty-two lie evenly across and down, and the first sixteen nearly so.
 const PLACES: [number, number][] = [
   [-5, 1],
@@ -32,7 +33,8 @@ const PLACES: [number, number][] = [
 ].map(([x, y]) => [x! / 64, y! / 64]);
 
 /**
- * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so that it is
+ * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so
+ * that it is
  * not drawn finely; or does not see it, so that it is drawn quickly.
  */
 export type Gaze = "rests" | "passes" | "elsewhere";
@@ -143,7 +145,10 @@ export class LiveStage {
     this.draw();
   }
 
-  /** Draw soon, once for all changes made until then; what moves is drawn as finely as keeps up, and finely once it rests. */
+  /**
+   * Draw soon, once for all changes made until then; what moves is drawn as finely as keeps up, and finely
+   * once it rests.
+   */
   draw(resting = false): void {
     this.rest.stop();
     clearTimeout(this.resting);

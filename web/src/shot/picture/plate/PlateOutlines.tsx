@@ -8,41 +8,47 @@ type Seen = Schemas["OutlinesSeen"];
 /** Below so much likeness an area that is followed is drawn as lost. */
 const LOST = 0.01;
 
-/** Outlines of what is drawn in a plate as they are at a frame; points of covers are dragged, and are drawn there then. */
-export function PlateOutlines({ frame, busy }: { frame: number; busy: boolean }) {
+/**
+ * Outlines at a frame, asked for again when something is drawn or changed; `onSeen` is told when they are
+ * here.
+ */
+function useOutlines(frame: number, onSeen: () => void): Seen | null {
   const session = useSession();
   const signature = JSON.stringify([useAt("/plate/patches"), useAt("/plate/covers"), useAt("/plate/first")]);
   const drawn = signature !== "[[],[],0]";
   const [seen, setSeen] = useState<Seen | null>(null);
-  const [held, setHeld] = useState<{ cover: number; points: Place[]; point: number | null } | null>(null);
-  const look = useCallback(
-    () =>
-      session.settled().then(() =>
-        got(
-          api.GET("/api/shots/{shot}/plate/outlines", {
-            params: { path: { shot: session.id }, query: { frame } },
-          }),
-        ),
-      ),
-    [session, frame],
-  );
   useEffect(() => {
     if (!drawn) {
       setSeen(null);
       return;
     }
     let wanted = true;
-    look()
+    const at = { params: { path: { shot: session.id }, query: { frame } } };
+    session
+      .settled()
+      .then(() => got(api.GET("/api/shots/{shot}/plate/outlines", at)))
       .then((found) => {
         if (!wanted) return;
         setSeen(found as Seen);
-        setHeld(null);
+        onSeen();
       })
       .catch(() => {});
     return () => {
       wanted = false;
     };
-  }, [look, signature, drawn]);
+  }, [session, frame, signature, drawn, onSeen]);
+  return seen;
+}
+
+/**
+ * Outlines of what is drawn in a plate as they are at a frame; points of covers are dragged, and are drawn
+ * there then.
+ */
+export function PlateOutlines({ frame, busy }: { frame: number; busy: boolean }) {
+  const session = useSession();
+  const [held, setHeld] = useState<{ cover: number; points: Place[] } | null>(null);
+  const release = useCallback(() => setHeld(null), []);
+  const seen = useOutlines(frame, release);
   if (!seen) return null;
 
   const take = (cover: number, points: Place[]) =>
@@ -70,7 +76,7 @@ export function PlateOutlines({ frame, busy }: { frame: number; busy: boolean })
     const moved = (e: globalThis.PointerEvent) => {
       const by: Place = [(e.clientX - begin[0]!) / box.width, (e.clientY - begin[1]!) / box.height];
       now = points.map((p, k) => (point === null || k === point ? [p[0] + by[0], p[1] + by[1]] : p));
-      setHeld({ cover, points: now, point });
+      setHeld({ cover, points: now });
     };
     const ended = (e: globalThis.PointerEvent) => {
       // The picture beneath is not what was clicked.
@@ -124,32 +130,47 @@ export function PlateOutlines({ frame, busy }: { frame: number; busy: boolean })
           ),
       )}
       {!busy &&
-        covers.map((cover, k) => {
-          const points = cover.points;
-          if (!points.length) return null;
-          const middle: Place = [
-            points.reduce((sum, p) => sum + p[0], 0) / points.length,
-            points.reduce((sum, p) => sum + p[1], 0) / points.length,
-          ];
-          return [
-            ...points.map(([x, y], i) => (
-              <i
-                key={`${k} ${i}`}
-                className="cover-point"
-                title={`${cover.name}: drag the corner, it is drawn at this frame then`}
-                style={{ left: `${100 * x}%`, top: `${100 * y}%` }}
-                onPointerDown={(e) => dragged(e, k, i, points)}
-              />
-            )),
-            <i
-              key={`${k} whole`}
-              className="cover-point whole"
-              title={`${cover.name}: drag all of it`}
-              style={{ left: `${100 * middle[0]}%`, top: `${100 * middle[1]}%` }}
-              onPointerDown={(e) => dragged(e, k, null, points)}
-            />,
-          ];
-        })}
+        covers.map((cover, k) => (
+          <Points
+            key={k}
+            name={cover.name}
+            points={cover.points}
+            onDrag={(event, point) => dragged(event, k, point, cover.points)}
+          />
+        ))}
     </div>
+  );
+}
+
+/** Corners of a cover, and its middle, to take. */
+function Points({
+  name,
+  points,
+  onDrag,
+}: {
+  name: string;
+  points: Place[];
+  onDrag: (event: PointerEvent<HTMLElement>, point: number | null) => void;
+}) {
+  if (!points.length) return null;
+  const mean = (axis: 0 | 1) => points.reduce((sum, p) => sum + p[axis], 0) / points.length;
+  return (
+    <>
+      {points.map(([x, y], k) => (
+        <i
+          key={k}
+          className="cover-point"
+          title={`${name}: drag the corner, it is drawn at this frame then`}
+          style={{ left: `${100 * x}%`, top: `${100 * y}%` }}
+          onPointerDown={(e) => onDrag(e, k)}
+        />
+      ))}
+      <i
+        className="cover-point whole"
+        title={`${name}: drag all of it`}
+        style={{ left: `${100 * mean(0)}%`, top: `${100 * mean(1)}%` }}
+        onPointerDown={(e) => onDrag(e, null)}
+      />
+    </>
   );
 }

@@ -100,7 +100,8 @@ function hueOf(degrees: number): THREE.Vector3 {
 }
 
 /**
- * The steps of the core between tracing and the view transform, in the same order and from the same numbers. Simpler
+ * The steps of the core between tracing and the view transform, in the same order and from the same numbers.
+ * Simpler
  * here: what spreads is taken from the picture before diffusion, and grain has another pattern.
  * Grade, curves and table go over the whole picture, bars with them.
  */

@@ -71,7 +71,10 @@ export function streaks(
   return sum.texture;
 }
 
-/** Light drawn outward from a place, as the core does it: averaged over pictures ever larger about it, ever fainter. */
+/**
+ * Light drawn outward from a place, as the core does it: averaged over pictures ever larger about it, ever
+ * fainter.
+ */
 export function rays(
   passes: Passes,
   renderer: THREE.WebGLRenderer,

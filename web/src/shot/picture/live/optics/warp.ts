@@ -2,7 +2,10 @@ import * as THREE from "three";
 import type { Passes } from "./passes";
 import type { OpticsValues } from "./values";
 
-/** The picture bent: bulge and twirl about a place, rings around it, shimmer. The core's `optics/steps/warp.py`. */
+/**
+ * The picture bent: bulge and twirl about a place, rings around it, shimmer. The core's
+ * `optics/steps/warp.py`.
+ */
 const BEND = `uniform sampler2D light;
 uniform vec2 size, middle;
 uniform float bulge, twirl, reach, ripple, shimmer, wave, phase;

@@ -1,0 +1,45 @@
+import type { Picking } from "../../view";
+
+/** How many picks are taken at once; the others end with Enter. */
+export const TAKEN: Partial<Record<Picking, number>> = {
+  origin: 1,
+  stand: 1,
+  direction: 2,
+  horizon: 2,
+  box: 2,
+  crate: 4,
+};
+/** After so many picks lengths are asked for. */
+export const MEASURED: Partial<Record<Picking, number>> = { distance: 2, rectangle: 4 };
+const RECTANGLE = ["its nearer left corner", "its nearer right one", "the one behind that", "the last one"];
+const CRATE = [
+  "a corner of its foot",
+  "the next corner along its front",
+  "the corner behind that one",
+  "its top, over the first corner",
+];
+const SUN = ["the foot of something upright", "its tip", "the tip of its shadow"];
+
+/** What is picked next, in words. */
+export const says = (what: Picking, count: number, strokes: number): string => {
+  if (what === "ground")
+    return count < 3 ? `Pick a point on the ground (${count} of 3)` : "Enter takes them, or pick more";
+  if (what === "patch" || what === "cover")
+    return count < 3
+      ? `Pick the corners of ${what === "patch" ? "something flat" : "what stands before the words"} (${count} of 3 or more)`
+      : "Enter takes them, or pick more";
+  if (what === "box") return "Drag a box around points on the ground";
+  if (what === "horizon") return `Pick a place on the horizon (${count} of 2)`;
+  if (what === "origin") return "Pick the place on the ground that is 0, 0, 0";
+  if (what === "distance") return count < 2 ? `Pick a point (${count} of 2)` : "How far apart are they?";
+  if (what === "direction") return `Pick a point along an edge (${count} of 2)`;
+  if (what === "stand") return "Click the ground where it is to stand";
+  if (what === "crate") return `Pick ${CRATE[count % 4]}`;
+  if (what === "rectangle")
+    return count < 4
+      ? `Pick the rectangle on the ground: ${RECTANGLE[count]}`
+      : "How wide and how deep is it? Such as 2.4 × 1.2";
+  if (what === "sun")
+    return `Pick ${SUN[count % 3]}${count >= 3 && count % 3 === 0 ? ", or Enter takes them" : ""}`;
+  return strokes === 0 ? "Stroke over ground in light" : "Stroke over the same ground in shade";
+};
