@@ -10,6 +10,7 @@ After = Literal["again", "to and fro", "hold"]
 
 
 def speed(when: str) -> Any:
+    """The field for how fast a video plays; ``when`` it means anything."""
     return number(
         1.0,
         -100,
@@ -24,9 +25,11 @@ def speed(when: str) -> Any:
 
 
 def offset(when: str) -> Any:
+    """The field for where in a video its playing begins; ``when`` it means anything."""
     tells = "Where in the video it begins; keyed, with speed 0, it says what is shown when."
     return number(0.0, -10000, 10000, label="offset", unit="s", step=0.02, tells=tells, when=when)
 
 
 def after(when: str) -> Any:
+    """The field for what follows the last frame; ``when`` it means anything."""
     return choice("again", label="after its end", tells="What follows the last frame.", when=when)

@@ -45,6 +45,7 @@ def fill_picture(fill: Fill, base: tuple[float, float, float]) -> Floats:
 
 @cached_by_size(96)
 def library_picture(file: str) -> Floats | None:
+    """A picture of the library, linear (height, width, 3); None where it is not there."""
     path = find(file)
     if path is None:
         return None

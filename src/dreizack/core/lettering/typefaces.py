@@ -142,6 +142,7 @@ def typefaces() -> list[Typeface]:
 
 
 def known(name: str) -> bool:
+    """Whether a typeface of this name ships, or was brought."""
     return name in _ALL or _brought(name) is not None
 
 

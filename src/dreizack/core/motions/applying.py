@@ -141,6 +141,7 @@ def following(at: str, **how: Any) -> dict[str, Any]:
 
 
 def replaced(at: str, value: Any) -> dict[str, Any]:
+    """The operation that puts a value at an address."""
     return {"op": "replace", "path": at, "value": value}
 
 

@@ -1,4 +1,5 @@
-"""Whole pictures made smaller, larger, soft, or moved: float32 in and out."""
+"""Whole pictures (height, width) or (height, width, channels) made smaller, larger, soft, or moved: float32
+in and out."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Light spread over a picture by wide, smooth kernels."""
+"""Light (height, width, channels) spread over a picture by wide, smooth kernels; radii in pixels."""
 
 from __future__ import annotations
 

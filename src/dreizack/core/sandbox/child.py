@@ -16,6 +16,7 @@ from .run import DISK_FULL, FAULTY, OUT_OF_MEMORY, REFUSED, Unreadable
 
 
 def main() -> int:
+    """Run the reader named on the command line within its limits; the exit status says how it ended."""
     reader, megabytes, seconds, *words = sys.argv[1:]
     module, _, function = reader.partition(":")
     read = getattr(importlib.import_module(module), function)

@@ -155,6 +155,7 @@ def _in_sets(listed: list[Piece], thing: Title | Mark, first: int) -> list[Piece
 
 
 def works(work: Outlines) -> bool:
+    """Whether work on outlines changes them at all."""
     return work.hollow or abs(work.spread) > 1e-7
 
 

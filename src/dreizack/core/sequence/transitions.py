@@ -1,4 +1,4 @@
-"""Transitions: two pictures in scene light, and how far from one to the other."""
+"""Transitions: two pictures in scene light (height, width, 3), and how far from one to the other (0 to 1)."""
 
 from __future__ import annotations
 

@@ -12,15 +12,18 @@ Floats = NDArray[np.float64]
 
 
 def tag_of(element: Element) -> str:
+    """The name of an element without its namespace; empty for comments."""
     return element.tag.rsplit("}", 1)[-1] if isinstance(element.tag, str) else ""
 
 
 def reference(element: Element) -> str:
+    """The id that an element refers to in its own document; empty where it refers to none."""
     value = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
     return value[1:] if value.startswith("#") else ""
 
 
 def shift(element: Element) -> Floats:
+    """The matrix (3, 3) that moves by the x and y of an element (SVG 2, 5.6: use)."""
     matrix = np.eye(3)
     for axis, name in enumerate("xy"):
         try:

@@ -1,4 +1,4 @@
-"""What film does: halation and grain."""
+"""What film does: halation and grain. Steps take and give scene light (height, width, 3), float32."""
 
 from __future__ import annotations
 

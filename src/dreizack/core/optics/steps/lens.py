@@ -1,5 +1,6 @@
 """What a lens does: distortion, fringes, a soft picture over the sharp one, bloom, streaks, rays, veil,
-vignette."""
+vignette. Steps take and give scene light (height, width, 3), float32; lengths are shares of the height or the
+diagonal of the frame, as their values say."""
 
 from __future__ import annotations
 

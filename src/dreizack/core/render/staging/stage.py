@@ -289,10 +289,12 @@ def _opaque(matrix: Any) -> Any:
 
 
 def part_id(name: str, finish: int, part: str) -> str:
+    """What the renderer calls a part of a body."""
     return f"{name}_{finish}_{part}"
 
 
 def light_id(name: str) -> str:
+    """What the renderer calls a light."""
     return f"{name.replace('@', 'sky-')}_light"
 
 

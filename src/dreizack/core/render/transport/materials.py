@@ -117,6 +117,7 @@ def addresses(layers: tuple[str, ...]) -> tuple[str, str]:
 
 
 def bump_scale(terms: Floats, size: float) -> float:
+    """Height in metres of the relief of a surface with ``terms`` (TERMS,), its bumps ``size`` metres wide."""
     return float(terms[TERMS.index("bump_depth")]) * size * BUMP_HEIGHT
 
 
