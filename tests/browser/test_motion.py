@@ -259,3 +259,44 @@ def middle(page: Page, frame: int) -> tuple[float, float]:
 def intensity_frame(page: Page) -> float:
     found: float = document(page)["channels"]["/things/key/intensity"]["keys"][1]["frame"]
     return found
+
+
+def test_cameras_are_cut_between(page: Page) -> None:
+    open_demo(page, "Part one: First light")
+    at = f"/api/shots/{page.url.rsplit('/', 1)[1]}"
+
+    def document() -> Any:
+        expect(page.get_by_text("saved", exact=True)).to_be_visible()
+        return page.request.get(at).json()["document"]
+
+    page.get_by_role("row", name="Camera").get_by_role("button", name="Camera", exact=True).click()
+    for _ in range(2):
+        page.keyboard.press("Shift+ArrowRight")
+    first = document()["camera"]
+    page.get_by_role("button", name="Another camera").click()
+    expect(page.get_by_role("row", name="Camera 2")).to_be_visible()
+    # What is dragged in the picture is the camera that is looked through.
+    frame = page.locator(".picture-frame").bounding_box()
+    assert frame is not None
+    x, y = frame["x"] + frame["width"] / 2, frame["y"] + 12
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 90, y + 10, steps=4)
+    page.mouse.up()
+    page.wait_for_timeout(300)
+    made = document()
+    assert made["camera"] == first and made["cameras"]["camera-2"]["name"] == "Camera 2"
+    cuts = made["changes"]["/through"]["keys"]
+    assert cuts == [{"frame": 0, "value": ""}, {"frame": 20, "value": "camera-2"}]
+    # By the keyboard back to the first one; where nothing changes there is no cut.
+    for _ in range(2):
+        page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("Shift+C")
+    expect(page.locator(".camera-look")).to_have_count(3)
+    page.get_by_role("row", name="Camera 2").get_by_role("button", name="Camera 2", exact=True).click()
+    page.get_by_role("button", name="Remove it").click()
+    expect(page.get_by_role("row", name="Camera 2")).to_have_count(0)
+    assert "/through" not in document()["changes"] and not document()["cameras"]
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+        page.wait_for_timeout(150)

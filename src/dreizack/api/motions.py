@@ -11,7 +11,7 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Shot, apply_edit
+from ..core.document import Shot, apply_edit, edited_as
 from ..core.document.edits import Patch
 from ..core.motions import (
     MOTIONS,
@@ -53,7 +53,7 @@ class MotionWish(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     motion: str = Field(max_length=40)
-    thing: str = Field(max_length=40)
+    thing: str = Field(max_length=48)
     frame: int = Field(0, ge=0, le=200_000)
     frames: int = Field(40, ge=2, le=20_000)
 
@@ -194,4 +194,8 @@ def _patch(shot: Shot, wish: MotionWish) -> Patch:
     motion = MOTIONS.get(wish.motion)
     if motion is None:
         raise NotThere("there is no such movement")
-    return applied(shot, motion, wish.thing, wish.frame, wish.frames)
+    return edited_as(
+        shot,
+        wish.thing,
+        lambda seen, thing: applied(seen, motion, thing, wish.frame, wish.frames),
+    )

@@ -12,12 +12,18 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..core.document import (
     Light,
     Shot,
+    apply_edit,
+    camera_named,
+    cut_to,
+    edited_as,
     hanging,
     mirrored_keys,
     pasted_keys,
     repeated_keys,
     reversed_keys,
     stretched_keys,
+    with_camera,
+    without_camera,
     without_item,
     without_thing,
 )
@@ -32,6 +38,7 @@ router = APIRouter(tags=["offers"], responses=PROBLEMS)
 
 
 NO_SUCH_THING = "there is nothing of this name in the shot"
+NO_SUCH_CAMERA = "there is no such camera in the shot"
 
 
 class Wish(BaseModel):
@@ -55,14 +62,17 @@ class SpanWish(Wish):
 class HangWish(Wish):
     """What a thing, or the camera, is to hang on; it stays where it is at ``frame``."""
 
-    thing: str = Field(max_length=40, description="A thing's name, or camera.")
+    thing: str = Field(max_length=48, description="A thing's name, or that of a camera.")
     on: str = Field("", max_length=40)
     frame: int = Field(0, ge=0, le=200_000)
 
 
 class RigWish(Wish):
-    """How the camera is to stand; it stays where it is at ``frame``, unless it goes by the plate."""
+    """How a camera is to stand; it stays where it is at ``frame``, unless it goes by the plate."""
 
+    camera: str = Field(
+        "camera", max_length=48, description="camera, or camera: and the name of a further one."
+    )
     rig: Literal["free", "orbit", "matched"]
     frame: int = Field(0, ge=0, le=200_000)
 
@@ -143,11 +153,14 @@ def remove_thing(behind: Behind, shot: UUID, thing: str, wish: MomentWish) -> Of
     """Remove a thing with its keys; what hangs on it is let go where it is."""
 
     def without(now: Shot) -> list[dict[str, Any]]:
-        hung = [
-            name for name, other in [*now.things.items(), ("camera", now.camera)] if hanging(other) == thing
-        ]
-        let_go = [one for name in hung for one in hung_on(now, name, "", wish.frame)]
-        return [*let_go, *without_thing(now, thing)]
+        cameras = [("camera", now.camera), *((f"camera:{name}", one) for name, one in now.cameras.items())]
+        hung = [name for name, other in [*now.things.items(), *cameras] if hanging(other) == thing]
+
+        def let_go(seen: Shot, name: str) -> list[dict[str, Any]]:
+            return hung_on(seen, name, "", wish.frame)
+
+        freed = [one for name in hung for one in edited_as(now, name, let_go)]
+        return [*freed, *without_thing(now, thing)]
 
     return changed_by(behind, shot, without, NO_SUCH_THING)
 
@@ -197,7 +210,7 @@ def hang(behind: Behind, shot: UUID, wish: HangWish) -> Offered:
     return changed_by(
         behind,
         shot,
-        lambda now: hung_on(now, wish.thing, wish.on, wish.frame),
+        lambda now: edited_as(now, wish.thing, lambda seen, name: hung_on(seen, name, wish.on, wish.frame)),
         NO_SUCH_THING,
     )
 
@@ -205,4 +218,66 @@ def hang(behind: Behind, shot: UUID, wish: HangWish) -> Offered:
 @router.post("/shots/{shot}/camera/rig")
 def rig_camera(behind: Behind, shot: UUID, wish: RigWish) -> Offered:
     """Let the camera stand free, or at angles around its aim; it stays where it is, at its keys too."""
-    return changed_by(behind, shot, lambda now: rigged(now, wish.rig, wish.frame), "there is no such camera")
+    return changed_by(
+        behind,
+        shot,
+        lambda now: edited_as(now, wish.camera, lambda seen, _: rigged(seen, wish.rig, wish.frame)),
+        NO_SUCH_CAMERA,
+    )
+
+
+class CameraWish(Wish):
+    """A further camera, like one that there is, looked through from a frame on where it is said."""
+
+    like: str = Field("camera", max_length=48)
+    frame: int | None = Field(None, ge=0, le=200_000)
+
+
+class CameraAdded(Offered):
+    """``name`` is what the camera is called in requests."""
+
+    name: str
+
+
+class CutWish(Wish):
+    """Which camera is looked through from a frame on, up to the next cut."""
+
+    camera: str = Field(max_length=48)
+    frame: int = Field(ge=0, le=200_000)
+
+
+@router.post("/shots/{shot}/cameras")
+def add_camera(behind: Behind, shot: UUID, wish: CameraWish) -> CameraAdded:
+    """Add a camera like another one, with all that moves it."""
+    made = ""
+
+    def added(now: Shot) -> list[dict[str, Any]]:
+        nonlocal made
+        name, patch = with_camera(now, _camera(wish.like))
+        made = f"camera:{name}"
+        if wish.frame is None:
+            return patch
+        return [*patch, *cut_to(apply_edit(now, patch).shot, name, wish.frame)]
+
+    done = changed_by(behind, shot, added, NO_SUCH_CAMERA)
+    return CameraAdded(changed=done.changed, revision=done.revision, name=made)
+
+
+@router.post("/shots/{shot}/cameras/cut")
+def cut(behind: Behind, shot: UUID, wish: CutWish) -> Offered:
+    """Look through a camera from a frame on; the one that is looked through before takes the cut away."""
+    return changed_by(behind, shot, lambda now: cut_to(now, _camera(wish.camera), wish.frame), NO_SUCH_CAMERA)
+
+
+@router.post("/shots/{shot}/cameras/{name}/remove")
+def remove_camera(behind: Behind, shot: UUID, name: str) -> Offered:
+    """Remove a further camera, with its keys and the cuts to it."""
+    return changed_by(behind, shot, lambda now: without_camera(now, name), NO_SUCH_CAMERA)
+
+
+def _camera(thing: str) -> str:
+    """The name of the camera that is meant; KeyError where it is none."""
+    name = camera_named(thing)
+    if name is None:
+        raise KeyError(thing)
+    return name

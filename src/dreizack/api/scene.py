@@ -379,6 +379,10 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
         "surroundings/rotation": baked.surroundings_rotation,
         "surroundings/tilt": baked.surroundings_tilt,
     }
+    for name, camera in baked.cameras.items():
+        at = f"camera:{name}"
+        over_frames[f"{at}/position"], over_frames[f"{at}/aim"] = camera.position, camera.aim
+        over_frames[f"{at}/followed"], over_frames[f"{at}/angle"] = camera.followed, camera.angle
     return {name: _held(values) for name, values in over_frames.items()}
 
 

@@ -1449,6 +1449,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/cameras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Camera
+         * @description Add a camera like another one, with all that moves it.
+         */
+        post: operations["add_camera_api_shots__shot__cameras_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/cameras/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut
+         * @description Look through a camera from a frame on; the one that is looked through before takes the cut away.
+         */
+        post: operations["cut_api_shots__shot__cameras_cut_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/cameras/{name}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Camera
+         * @description Remove a further camera, with its keys and the cuts to it.
+         */
+        post: operations["remove_camera_api_shots__shot__cameras__name__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/plates": {
         parameters: {
             query?: never;
@@ -3440,6 +3500,11 @@ export interface components {
          */
         Camera: {
             /**
+             * Name
+             * @default Camera
+             */
+            name: string;
+            /**
              * stands
              * @description Free in the room, at angles and a distance around its aim, or where the camera of the plate was, frame by frame.
              * @default free
@@ -3565,6 +3630,31 @@ export interface components {
              * @default 0
              */
             shutter_angle: number;
+        };
+        /**
+         * CameraAdded
+         * @description ``name`` is what the camera is called in requests.
+         */
+        CameraAdded: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * CameraWish
+         * @description A further camera, like one that there is, looked through from a frame on where it is said.
+         */
+        CameraWish: {
+            /**
+             * Like
+             * @default camera
+             */
+            like: string;
+            /** Frame */
+            frame?: number | null;
         };
         /**
          * Change
@@ -3976,6 +4066,16 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * CutWish
+         * @description Which camera is looked through from a frame on, up to the next cut.
+         */
+        CutWish: {
+            /** Camera */
+            camera: string;
+            /** Frame */
+            frame: number;
         };
         /**
          * Deformation
@@ -5074,7 +5174,7 @@ export interface components {
         HangWish: {
             /**
              * Thing
-             * @description A thing's name, or camera.
+             * @description A thing's name, or that of a camera.
              */
             thing: string;
             /**
@@ -6864,9 +6964,15 @@ export interface components {
         };
         /**
          * RigWish
-         * @description How the camera is to stand; it stays where it is at ``frame``, unless it goes by the plate.
+         * @description How a camera is to stand; it stays where it is at ``frame``, unless it goes by the plate.
          */
         RigWish: {
+            /**
+             * Camera
+             * @description camera, or camera: and the name of a further one.
+             * @default camera
+             */
+            camera: string;
             /**
              * Rig
              * @enum {string}
@@ -7271,6 +7377,16 @@ export interface components {
                 [key: string]: components["schemas"]["Title"] | components["schemas"]["Mark"] | components["schemas"]["Sheet"] | components["schemas"]["Mesh"] | components["schemas"]["Floor"] | components["schemas"]["Strand"] | components["schemas"]["Swarm"] | components["schemas"]["Pivot"] | components["schemas"]["Light"];
             };
             camera?: components["schemas"]["Camera"];
+            /** Cameras */
+            cameras?: {
+                [key: string]: components["schemas"]["Camera"];
+            };
+            /**
+             * camera
+             * @description The camera that is looked through; empty: the first one.
+             * @default
+             */
+            through: string;
             surroundings?: components["schemas"]["Surroundings"];
             backdrop?: components["schemas"]["Backdrop"];
             plate?: components["schemas"]["Plate"];
@@ -16914,6 +17030,291 @@ export interface operations {
                 "application/json": components["schemas"]["RigWish"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_camera_api_shots__shot__cameras_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraAdded"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cut_api_shots__shot__cameras_cut_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_camera_api_shots__shot__cameras__name__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {

@@ -172,16 +172,16 @@ function Opened() {
 function useShotCommands(): void {
   const session = useSession();
   const [, go] = useLocation();
-  const { frameTitles } = useCameraCommands();
+  const cameras = useCameraCommands();
   const keys = useKeyCommands();
   const removing = useRemoving();
   const commands = useMemo<Command[]>(
     () => [
       ...timeCommands(session, keys),
-      ...pictureCommands(session, frameTitles),
-      ...shotCommands(session, keys, removing, go),
+      ...pictureCommands(session, cameras),
+      ...shotCommands(session, keys, removing, cameras, go),
     ],
-    [session, go, frameTitles, keys, removing],
+    [session, go, cameras, keys, removing],
   );
   useCommands(commands);
 }

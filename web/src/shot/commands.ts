@@ -3,10 +3,12 @@ import type { Session } from "./document/session";
 import { newLight, newTitle } from "./things";
 import { markerAt } from "./time/markers";
 import { keyFrames, type useKeyCommands } from "./time/useKeyCommands";
+import type { useCameraCommands } from "./bench/useCameraCommands";
 import type { useRemoving } from "./useRemoving";
-import { chooseView, look, point, useView } from "./view";
+import { addressOf, chooseView, look, point, useView } from "./view";
 
 type Keys = ReturnType<typeof useKeyCommands>;
+type Cameras = ReturnType<typeof useCameraCommands>;
 
 /** Commands of time: playing, stepping, keys, markers, the range. */
 export function timeCommands(session: Session, keys: Keys): Command[] {
@@ -109,7 +111,7 @@ export function timeCommands(session: Session, keys: Keys): Command[] {
 }
 
 /** Commands of the picture. */
-export function pictureCommands(session: Session, frameTitles: () => void): Command[] {
+export function pictureCommands(session: Session, { frameTitles, cutToNext }: Cameras): Command[] {
   const type = () => {
     const { pointed } = useView.getState();
     const things = Object.entries(session.store.getState().shot!.things ?? {});
@@ -136,6 +138,13 @@ export function pictureCommands(session: Session, frameTitles: () => void): Comm
       run: () => look({ plot: !useView.getState().plot }),
     },
     { id: "frame", label: "Frame the title", group: "Picture", keys: ["O"], run: frameTitles },
+    {
+      id: "cut",
+      label: "Cut to the next camera at the present frame",
+      group: "Picture",
+      keys: ["Shift+C"],
+      run: cutToNext,
+    },
     { id: "type", label: "Type words in place", group: "Picture", keys: ["Enter"], run: type },
   ];
 }
@@ -145,6 +154,7 @@ export function shotCommands(
   session: Session,
   keys: Keys,
   removing: ReturnType<typeof useRemoving>,
+  cameras: Cameras,
   go: (to: string) => void,
 ): Command[] {
   const add = (make: typeof newTitle) => {
@@ -156,6 +166,7 @@ export function shotCommands(
     const { chosen, pointed } = useView.getState();
     if (chosen.length) keys.remove();
     else if (typeof pointed === "object") void removing.thing(pointed.thing);
+    else if (pointed.startsWith("camera:")) void cameras.removeCamera(addressOf(pointed));
   };
   const export_ = () => location.assign(`/api/shots/${session.id}/file`);
   return [

@@ -26,6 +26,8 @@ export function useListed(): Listed[] {
     JSON.stringify([
       Object.entries(s.shot?.things ?? {}).map(([id, thing]) => [id, thing.kind, nameOf(thing)]),
       Object.entries(s.shot?.sounds ?? {}).map(([id, sound]) => [id, sound.name]),
+      s.shot?.camera?.name,
+      Object.entries(s.shot?.cameras ?? {}).map(([id, camera]) => [id, camera.name]),
       s.shot?.plate?.clip,
     ]),
   );
@@ -89,6 +91,14 @@ export function listed(shot: Shot): Listed[] {
     icon: KINDS.sound.icon,
     at: `/sounds/${escaped(id)}`,
   }));
+  const cameras = Object.entries(shot.cameras ?? {}).map(([id, camera]): Listed => ({
+    key: `@camera:${id}`,
+    pointed: `camera:${id}`,
+    kind: "camera",
+    name: camera.name!,
+    icon: KINDS.camera.icon,
+    at: `/cameras/${escaped(id)}`,
+  }));
   const fixed = (
     kind: "camera" | "surroundings" | "backdrop" | "optics" | "plate",
     name: string,
@@ -106,7 +116,8 @@ export function listed(shot: Shot): Listed[] {
     ...things.filter((thing) => thing.kind === "light"),
     ...things.filter((thing) => thing.kind === "pivot"),
     ...(shot.plate?.clip ? [fixed("plate", "Plate")] : []),
-    fixed("camera", "Camera"),
+    fixed("camera", shot.camera?.name ?? "Camera"),
+    ...cameras,
     fixed("surroundings", "Surroundings"),
     fixed("backdrop", "Backdrop"),
     fixed("optics", "Optics"),

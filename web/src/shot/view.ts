@@ -6,6 +6,7 @@ import { DOWN, type Level } from "./picture/live/adaptiveQuality";
 export type Pointed =
   | { thing: string; part?: string; source?: number }
   | `sound:${string}`
+  | `camera:${string}`
   | "camera"
   | "surroundings"
   | "backdrop"
@@ -17,6 +18,7 @@ export type Pointed =
 export function addressOf(pointed: Pointed): string {
   if (typeof pointed !== "string") return `/things/${pointed.thing}`;
   if (pointed.startsWith("sound:")) return `/sounds/${pointed.slice(6)}`;
+  if (pointed.startsWith("camera:")) return `/cameras/${pointed.slice(7)}`;
   return pointed === "shot" ? "" : `/${pointed}`;
 }
 

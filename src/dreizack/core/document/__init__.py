@@ -4,8 +4,18 @@ A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC
 """
 
 from .body import Body, Deformation, Edge, Outlines, Shell, Wire
+from .by_pointer import without_movers
 from .camera import Camera
-from .changes import Changes, run_of, shot_at
+from .cameras import (
+    camera_named,
+    camera_pointer,
+    cut_to,
+    edited_as,
+    seen_through,
+    with_camera,
+    without_camera,
+)
+from .changes import Changes, changed_at, run_of, shot_at
 from .copies import Copies
 from .copying import original_of, with_copies
 from .cover import Cover, DrawnShape, FlatPatch
@@ -27,7 +37,7 @@ from .pivot import Pivot
 from .place import Place
 from .plate import Plate
 from .pointer import escaped, resolve
-from .removing import without_item, without_movers, without_sound, without_thing
+from .removing import without_item, without_sound, without_thing
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
@@ -120,7 +130,12 @@ __all__ = [
     "Visibility",
     "Wire",
     "apply_edit",
+    "camera_named",
+    "camera_pointer",
+    "changed_at",
+    "cut_to",
     "describe",
+    "edited_as",
     "escaped",
     "fresh",
     "hanging",
@@ -138,10 +153,13 @@ __all__ = [
     "reversed_keys",
     "run_of",
     "schema_version",
+    "seen_through",
     "shot_at",
     "stretched_keys",
     "used_files",
+    "with_camera",
     "with_copies",
+    "without_camera",
     "without_item",
     "without_movers",
     "without_sound",

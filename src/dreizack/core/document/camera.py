@@ -14,6 +14,7 @@ from .plain_text import Line
 class Camera(Section):
     """A camera at ``position`` looking at ``aim``."""
 
+    name: Line = Field("Camera", min_length=1, max_length=120)
     rig: Literal["free", "orbit", "matched"] = choice(
         "free",
         label="stands",

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, Literal, get_origin
 
 from pydantic import BaseModel, Field, StrictBool, ValidationError, field_validator
 
+from .cameras import seen_through
 from .ground import Section
 from .plain_text import Lines
 from .pointer import resolve
@@ -82,7 +83,14 @@ def run_of(shot: Shot, frame: float) -> tuple[int, int]:
 
 
 def shot_at(shot: Shot, frame: float) -> Shot:
-    """The shot with all choices, switches and texts as they are at a frame, and no changes any more."""
+    """The shot with all choices, switches and texts as they are at a frame, and no changes any more; the
+    camera that is looked through is its first one."""
+    changed = changed_at(shot, frame)
+    return seen_through(changed, changed.through) if changed.through else changed
+
+
+def changed_at(shot: Shot, frame: float) -> Shot:
+    """The shot with all choices, switches and texts as they are at a frame; its cameras stay."""
     if not shot.changes:
         return shot
     shown: Any = shot.model_copy(deep=True)

@@ -5,12 +5,11 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from .by_pointer import BY_POINTER, without_movers
 from .pointer import escaped, resolve
 from .shot import Shot, hanging
 
 Patch = list[dict[str, Any]]
-# Parts of a shot that are kept by the pointer of a value.
-BY_POINTER = ("channels", "changes", "drifts", "couplings")
 
 
 def without_thing(shot: Shot, name: str) -> Patch:
@@ -27,6 +26,11 @@ def without_thing(shot: Shot, name: str) -> Patch:
             patch.append({"op": "replace", "path": f"/things/{escaped(other)}{below}/hangs_on", "value": ""})
     if shot.camera.hangs_on == name:
         patch.append({"op": "replace", "path": "/camera/hangs_on", "value": ""})
+    patch += [
+        {"op": "replace", "path": f"/cameras/{other}/hangs_on", "value": ""}
+        for other, camera in shot.cameras.items()
+        if camera.hangs_on == name
+    ]
     return [*patch, {"op": "remove", "path": at}]
 
 
@@ -62,16 +66,6 @@ def without_item(shot: Shot, at: str, index: int) -> Patch:
             )
     # First all away, then all back: one may move onto the place of another.
     return [*patch, *gone, {"op": "remove", "path": f"{at}/{index}"}, *back]
-
-
-def without_movers(shot: Shot, below: str) -> Patch:
-    """The patch that removes keys, drift and couplings of all values below a pointer."""
-    return [
-        {"op": "remove", "path": f"/{part}/{escaped(pointer)}"}
-        for part in BY_POINTER
-        for pointer in getattr(shot, part)
-        if pointer.startswith(below)
-    ]
 
 
 def _without_driving(shot: Shot, below: str) -> Patch:

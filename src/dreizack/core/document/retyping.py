@@ -7,8 +7,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from .by_pointer import BY_POINTER
 from .pointer import escaped
-from .removing import BY_POINTER
 from .shot import Shot
 from .title import Title
 

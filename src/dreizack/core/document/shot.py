@@ -8,11 +8,11 @@ from typing import Annotated, get_args
 from pydantic import Field, model_validator
 
 from .camera import Camera
-from .changes import Changes, changeable, fault_of
+from .changes import Change, Changes, changeable, fault_of
 from .circles import circle
 from .driven import Coupling, Drift
 from .floor import Floor
-from .ground import Section
+from .ground import Section, text
 from .guide import GuideLine
 from .keys import Channel
 from .light import Light
@@ -32,6 +32,7 @@ from .swarm import Swarm
 from .title import Title
 
 MAX_THINGS = 64
+MAX_CAMERAS = 8
 MAX_FRAMES = 20_000
 MAX_PIXELS = 7680 * 4320
 THING_ID = re.compile(r"[a-z0-9][a-z0-9-]{0,39}")
@@ -94,6 +95,10 @@ class Shot(Section):
     format: Format = Field(default_factory=Format)
     things: dict[Line, Thing] = Field(default_factory=dict, max_length=MAX_THINGS)
     camera: Camera = Field(default_factory=Camera)
+    cameras: dict[Line, Camera] = Field(default_factory=dict, max_length=MAX_CAMERAS)
+    through: Line = text(
+        "", label="camera", tells="The camera that is looked through; empty: the first one.", longest=40
+    )
     surroundings: Surroundings = Field(default_factory=Surroundings)
     backdrop: Backdrop = Field(default_factory=Backdrop)
     plate: Plate = Field(default_factory=Plate)
@@ -108,7 +113,7 @@ class Shot(Section):
 
     @model_validator(mode="after")
     def coherent(self) -> Shot:
-        for thing in (*self.things, *self.sounds):
+        for thing in (*self.things, *self.sounds, *self.cameras):
             if not THING_ID.fullmatch(thing):
                 raise ValueError(f"'{thing[:60]}' cannot name a thing: use up to 40 of a-z, 0-9 and '-'")
         for what, pointers in (
@@ -121,7 +126,13 @@ class Shot(Section):
                     raise ValueError(
                         f"the {what} '{pointer[:120]}' does not lead to a value that can be keyed"
                     )
+        looked = [self.through, *(key.value for key in self._cuts())]
+        unknown = next((name for name in looked if name and name not in self.cameras), "")
+        if unknown:
+            raise ValueError(f"there is no camera '{str(unknown)[:40]}' to look through")
         for pointer, changes in self.changes.items():
+            if pointer == "/through":
+                continue
             if not changeable(self, pointer):
                 raise ValueError(f"'{pointer[:120]}' is no choice, switch or text that can change")
             fault = fault_of(self, pointer, changes)
@@ -130,6 +141,10 @@ class Shot(Section):
         self._couplings_lead_somewhere()
         self._nothing_hangs_on_itself()
         return self
+
+    def _cuts(self) -> list[Change]:
+        cuts = self.changes.get("/through")
+        return cuts.keys if cuts is not None else []
 
     def _couplings_lead_somewhere(self) -> None:
         for pointer, coupling in self.couplings.items():

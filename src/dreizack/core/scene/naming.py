@@ -8,7 +8,7 @@ import zlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Lettered, Pivot, Shot, run_of, shot_at, with_copies
+from ..document import Lettered, Pivot, Shot, run_of, seen_through, shot_at, with_copies
 from ..motion import Motion, present
 from .baking.forms import OverFrames
 from .form import Form
@@ -25,7 +25,8 @@ MOST_VALUES = 4_000_000
 
 def _after_tracing(pointer: str) -> bool:
     """Whether a value does nothing to what is traced."""
-    return pointer.startswith(("/optics/", "/sounds/"))
+    # Of cameras the one that is looked through counts; it is the first one then.
+    return pointer.startswith(("/optics/", "/sounds/", "/cameras/"))
 
 
 def _plays(document: str) -> bool:
@@ -37,6 +38,8 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     """A name for each of ``frames`` (n,): equal exactly where the document and all keyed values, while the
     shutter is open, are equal. A key moved elsewhere leaves the names of frames it does not reach alone.
     """
+    if shot.through and not shot.changes:
+        shot = seen_through(shot, shot.through)
     if shot.changes:
         made = [""] * len(frames)
         runs = np.array([run_of(shot, float(frame))[0] for frame in frames.tolist()])
@@ -51,6 +54,8 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
     fixed = shot.model_dump_json(
         exclude={
             "name": True,
+            "camera": {"name"},
+            "cameras": True,
             "channels": True,
             "sounds": True,
             "markers": True,

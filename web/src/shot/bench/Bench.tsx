@@ -1,4 +1,4 @@
-import { Button, IconButton, ListItemIcon, Menu, MenuItem, Tooltip } from "@mui/material";
+import { IconButton, ListItemIcon, Menu, MenuItem, Tooltip } from "@mui/material";
 import { useState } from "react";
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
@@ -27,7 +27,7 @@ import { SingleOut } from "./SingleOut";
 import { TableRow } from "./TableRow";
 import { TypefaceRow } from "./TypefaceRow";
 import { Words } from "./Words";
-import { useCameraCommands } from "./useCameraCommands";
+import { CameraTools } from "./CameraTools";
 import "./bench.css";
 
 /** What a click on a part of a letter means: the group whose controls shape it. */
@@ -223,8 +223,9 @@ const WITHOUT = [
 function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
   const session = useSession();
   const pointed = useView((s) => s.pointed);
-  const { frameTitles } = useCameraCommands();
-  const named = typeof thing.pointed === "object" || thing.kind === "sound";
+  const cameras = useListed().filter(({ kind }) => kind === "camera").length;
+  const named =
+    typeof thing.pointed === "object" || thing.kind === "sound" || (thing.kind === "camera" && cameras > 1);
   const lit = typeof pointed === "object" && pointed.part ? LIT[pointed.part] : undefined;
   const words = String(useAt(`${thing.at}/words`) ?? "");
   return (
@@ -256,13 +257,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           )}
         </section>
       )}
-      {thing.kind === "camera" && (
-        <section className="group">
-          <Button variant="outlined" fullWidth startIcon={<Icon name="frame" />} onClick={frameTitles}>
-            Frame the title
-          </Button>
-        </section>
-      )}
+      {thing.kind === "camera" && <CameraTools thing={thing} />}
       {thing.kind === "optics" && <PictureLooks />}
       {thing.kind === "plate" && <PlateTools />}
       {thing.kind === "mark" && <MarkTools at={thing.at} thing={thing.key} />}

@@ -26,7 +26,7 @@ const AFTER = 12;
 /** Ready-made movements of a thing: pointed at, they play in the picture; pressed, they are put on it. */
 export function Motions({ thing }: { thing: Listed }) {
   const session = useSession();
-  const key = typeof thing.pointed === "object" ? thing.key : thing.kind;
+  const key = typeof thing.pointed === "object" ? thing.key : thing.pointed;
   const offered = useMotions().filter(({ kinds }) => kinds.includes(thing.kind));
   const { frames } = useFormat();
   const span = useAt(`${thing.at}/span`) as Span | undefined;

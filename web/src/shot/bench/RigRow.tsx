@@ -1,5 +1,6 @@
 import { api, got } from "../../api/client";
 import type { ValueInfo } from "../../api/queries";
+import { cameraAsked } from "../document/cameras";
 import { useSession } from "../document/context";
 import { useView } from "../view";
 import { ChoiceRow } from "./Rows";
@@ -12,7 +13,11 @@ export function RigRow({ info, at }: { info: ValueInfo; at: string }) {
       got(
         api.POST("/api/shots/{shot}/camera/rig", {
           params: { path: { shot: session.id } },
-          body: { rig: rig as "free" | "orbit", frame: useView.getState().frame },
+          body: {
+            rig: rig as "free" | "orbit",
+            frame: useView.getState().frame,
+            camera: cameraAsked(at.replace(/\/rig$/, "")),
+          },
         }),
       ),
     );

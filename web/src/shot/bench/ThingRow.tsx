@@ -1,6 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { api, got } from "../../api/client";
 import type { ValueInfo } from "../../api/queries";
+import { cameraAsked } from "../document/cameras";
 import { useAt, useSession } from "../document/context";
 import { hasPlace, isBodied, useListed } from "../things";
 import { useView } from "../view";
@@ -9,7 +10,11 @@ import { useView } from "../view";
 export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
   const session = useSession();
   const value = String(useAt(at) ?? "");
-  const own = at.startsWith("/things/") ? at.split("/")[2]! : "camera";
+  const own = at.startsWith("/things/")
+    ? at.split("/")[2]!
+    : at.startsWith("/camera")
+      ? cameraAsked(at.split("/").slice(0, -1).join("/"))
+      : "";
   const things = useListed().filter(
     ({ kind, key }) =>
       key !== own &&

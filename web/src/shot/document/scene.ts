@@ -80,6 +80,10 @@ export class Scene {
     return [a, b, c];
   }
 
+  names(): string[] {
+    return [...this.arrays.keys()];
+  }
+
   has(name: string): boolean {
     return this.arrays.has(name);
   }

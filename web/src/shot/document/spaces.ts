@@ -1,4 +1,6 @@
+import { cameraAsked, cameraTold, lookedThrough } from "./cameras";
 import type { Operation, Shot } from "./patches";
+import { valueAt } from "./pointer";
 import type { Scene } from "./scene";
 import { setValue } from "./values";
 
@@ -39,42 +41,44 @@ export function cameraOperations(
   scene: Scene,
   pose: { position: Point; aim: Point },
   frame: number,
+  at = lookedThrough(shot, frame),
 ): Operation[] {
-  const camera = shot.camera!;
+  const camera = valueAt(shot, at) as NonNullable<Shot["camera"]>;
+  const told = cameraTold(scene, at);
   const follows = Boolean(camera.aim_at) && shot.things?.[camera.aim_at!] !== undefined;
-  const followed = scene.triple("camera/followed", frame);
+  const followed = scene.triple(`${told}/followed`, frame);
   const aim = follows
     ? (pose.aim.map((value, i) => value - followed[i]!) as Point)
-    : pointWithin(scene, "camera", frame, pose.aim);
+    : pointWithin(scene, cameraAsked(at), frame, pose.aim);
   const operations: Operation[] = [];
-  const before = scene.triple("camera/aim", frame);
+  const before = scene.triple(`${told}/aim`, frame);
   if (Math.hypot(...pose.aim.map((value, i) => value - before[i]!)) > 1e-5)
     AXES.forEach((axis, i) =>
-      operations.push(...setValue(shot, `/camera/aim/${axis}`, rounded(aim[i]!), frame)),
+      operations.push(...setValue(shot, `${at}/aim/${axis}`, rounded(aim[i]!), frame)),
     );
   if (camera.rig !== "orbit") {
-    const position = pointWithin(scene, "camera", frame, pose.position);
+    const position = pointWithin(scene, cameraAsked(at), frame, pose.position);
     AXES.forEach((axis, i) =>
-      operations.push(...setValue(shot, `/camera/position/${axis}`, rounded(position[i]!), frame)),
+      operations.push(...setValue(shot, `${at}/position/${axis}`, rounded(position[i]!), frame)),
     );
     return operations;
   }
   const away = pose.position.map((value, i) => value - pose.aim[i]!) as Point;
-  const [x, y, z] = wayWithin(scene, "camera", frame, away);
-  const at = (name: string) =>
-    scene.valueAt(`/camera/${name}`, frame) ?? Number(camera[name as "azimuth"] ?? 0);
+  const [x, y, z] = wayWithin(scene, cameraAsked(at), frame, away);
+  const now = (name: string) =>
+    scene.valueAt(`${at}/${name}`, frame) ?? Number(camera[name as "azimuth"] ?? 0);
   const turned = (Math.atan2(x, z) * 180) / Math.PI;
   // On from where it is: a camera that has gone round twice does not fly back.
-  const azimuth = turned + 360 * Math.round((at("azimuth") - turned) / 360);
+  const azimuth = turned + 360 * Math.round((now("azimuth") - turned) / 360);
   const elevation = (Math.atan2(y, Math.hypot(x, z)) * 180) / Math.PI;
-  const lens = camera.keeps === "size" ? 50 / at("focal_length") : 1;
+  const lens = camera.keeps === "size" ? 50 / now("focal_length") : 1;
   const wanted = {
     azimuth,
     elevation: Math.max(-89.9, Math.min(89.9, elevation)),
     distance: Math.max(0.02, Math.hypot(...away) * lens),
   };
   for (const [name, value] of Object.entries(wanted))
-    if (Math.abs(value - at(name)) > 1e-4)
-      operations.push(...setValue(shot, `/camera/${name}`, rounded(value), frame));
+    if (Math.abs(value - now(name)) > 1e-4)
+      operations.push(...setValue(shot, `${at}/${name}`, rounded(value), frame));
   return operations;
 }

@@ -5,6 +5,7 @@ import { api, got, type Schemas } from "../../api/client";
 import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
 import { useSession, useShot, useShotState } from "../document/context";
+import { cameraAsked, lookedThrough } from "../document/cameras";
 import { setValue } from "../document/values";
 import { look, point, toggleRow, useView } from "../view";
 import { PaintLight } from "./PaintLight";
@@ -185,12 +186,13 @@ function Doings({ card, floor }: { card: Card; floor: boolean }) {
   }
   function focus() {
     const now = session.store.getState().shot!;
+    const at = lookedThrough(now, frame);
     session.edit([
-      { op: "replace", path: "/camera/defocus", value: true },
-      { op: "replace", path: "/camera/focus", value: "distance" },
-      ...setValue(now, "/camera/focus_distance", Number(card.distance.toFixed(4)), frame),
+      { op: "replace", path: `${at}/defocus`, value: true },
+      { op: "replace", path: `${at}/focus`, value: "distance" },
+      ...setValue(now, `${at}/focus_distance`, Number(card.distance.toFixed(4)), frame),
     ]);
-    point("camera");
+    point(cameraAsked(at) as "camera");
   }
   return (
     <footer>

@@ -1,5 +1,8 @@
 import { useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import { useSession } from "../document/context";
+import { cameraAsked, cameraTold } from "../document/cameras";
+import type { Shot } from "../document/patches";
+import { valueAt } from "../document/pointer";
 import { cameraOperations, wayWithin, type Point } from "../document/spaces";
 import { numberAt, setValue } from "../document/values";
 import type { Listed } from "../things";
@@ -29,7 +32,8 @@ export function Handle({
   const session = useSession();
   const drag = useRef<{ x: number; y: number; from: From; gesture: string } | null>(null);
   const axes = AXES[side];
-  const key = thing.kind === "camera" ? "camera" : thing.key;
+  const camera = thing.kind === "camera";
+  const key = camera ? cameraAsked(thing.at) : thing.key;
 
   /** Move it from where it was: metres in the room, across and down the paper. */
   function put(from: From, by: [number, number], gesture: string) {
@@ -38,13 +42,14 @@ export function Handle({
     if (!shot || !scene) return;
     const way: Point = [0, 0, 0];
     axes.forEach(([axis], i) => (way["xyz".indexOf(axis)] = by[i]!));
-    if (at === "/camera/position" && shot.camera?.rig === "orbit") {
+    const stands = camera ? (valueAt(shot, thing.at) as Shot["camera"]) : undefined;
+    if (at === `${thing.at}/position` && stands?.rig === "orbit") {
       const position = from.camera.position.map((value, i) => value + way[i]!) as Point;
-      session.edit(cameraOperations(shot, scene, { ...from.camera, position }, frame), gesture);
+      session.edit(cameraOperations(shot, scene, { ...from.camera, position }, frame, thing.at), gesture);
       return;
     }
     // What the camera aims at beside a thing that it follows lies straight in the room.
-    const follows = at === "/camera/aim" && Boolean(shot.camera?.aim_at);
+    const follows = at === `${thing.at}/aim` && Boolean(stands?.aim_at);
     const own = follows ? way : wayWithin(scene, key, frame, way);
     session.edit(
       (["x", "y", "z"] as const).flatMap((axis, i) =>
@@ -61,7 +66,8 @@ export function Handle({
     const own = (["x", "y", "z"] as const).map(
       (axis) => scene?.valueAt(`${at}/${axis}`, frame) ?? numberAt(shot!, `${at}/${axis}`),
     ) as Point;
-    const pose = (name: string) => scene!.triple(`camera/${name}`, frame);
+    const told = camera ? cameraTold(scene!, thing.at) : "camera";
+    const pose = (name: string) => scene!.triple(`${told}/${name}`, frame);
     return { own, camera: { position: pose("position"), aim: pose("aim") } };
   }
 

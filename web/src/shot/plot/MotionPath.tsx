@@ -1,6 +1,7 @@
 import { useMemo, useRef, type PointerEvent } from "react";
 import { useChannels, useFormat, useSession } from "../document/context";
 import type { Scene } from "../document/scene";
+import { cameraAsked, cameraTold } from "../document/cameras";
 import { wayWithin, type Point } from "../document/spaces";
 import { keysOf, setKey } from "../document/values";
 import type { Listed } from "../things";
@@ -63,7 +64,8 @@ function positionOf(thing: Listed): string | null {
 
 /** Where a thing is in the room at a frame. */
 function placesOf(scene: Scene, thing: Listed): ((frame: number) => Point) | null {
-  if (thing.kind === "camera") return (frame) => scene.triple("camera/position", frame);
+  if (thing.kind === "camera")
+    return (frame) => scene.triple(`${cameraTold(scene, thing.at)}/position`, frame);
   if (scene.has(`light/${thing.key}/position`))
     return (frame) => scene.triple(`light/${thing.key}/position`, frame);
   const name = thing.kind === "pivot" ? `pivot/${thing.key}` : `title/${thing.key}/matrix`;
@@ -86,7 +88,7 @@ function PathKey({
   const session = useSession();
   const present = useView((s) => s.frame === frame);
   const drag = useRef<{ x: number; y: number; from: Point; gesture: string } | null>(null);
-  const key = thing.kind === "camera" ? "camera" : thing.key;
+  const key = thing.kind === "camera" ? cameraAsked(thing.at) : thing.key;
 
   function onPointerDown(event: PointerEvent<SVGGElement>) {
     event.stopPropagation();

@@ -2,6 +2,7 @@ import { IconButton, Tooltip } from "@mui/material";
 import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Icon } from "../../parts/Icon";
 import { useFormat, useShotState } from "../document/context";
+import { cameraTold, lookedThrough } from "../document/cameras";
 import { bodyOf, isFloor, letterMatrix, type Scene } from "../document/scene";
 import { isBodied, useListed } from "../things";
 import { samePointed, useView } from "../view";
@@ -270,25 +271,27 @@ function CameraSymbol({
   rate,
   aspect,
 }: Drawn & { rate: number; aspect: number }) {
-  const p = onPaper(side, scene.at("camera/position", frame));
-  const a = onPaper(side, scene.at("camera/aim", frame));
+  const through = useShotState(({ shot }) => lookedThrough(shot, frame) === thing.at);
+  const told = cameraTold(scene, thing.at);
+  const p = onPaper(side, scene.at(`${told}/position`, frame));
+  const a = onPaper(side, scene.at(`${told}/aim`, frame));
   const far = Math.hypot(a[0] - p[0], a[1] - p[1]) || 1;
   const half =
-    Math.tan((scene.at("camera/angle", frame)[0]! * Math.PI) / 360) * (side === "plan" ? aspect : 1);
+    Math.tan((scene.at(`${told}/angle`, frame)[0]! * Math.PI) / 360) * (side === "plan" ? aspect : 1);
   const [ux, uy] = [(a[0] - p[0]) / far, (a[1] - p[1]) / far];
   const edge = (sign: number): [number, number] => [
     a[0] - uy * half * far * sign,
     a[1] + ux * half * far * sign,
   ];
   const path = useMemo(() => {
-    const all = scene.all("camera/position");
+    const all = scene.all(`${told}/position`);
     const points: [number, number][] = [];
     for (let f = 0; f < all.length / 3; f++) points.push(onPaper(side, all.subarray(f * 3, f * 3 + 3)));
     return points;
-  }, [scene, side]);
+  }, [scene, side, told]);
   const ticks = path.filter((_, f) => f % Math.max(1, Math.round(rate)) === 0);
   return (
-    <g className={`plot-camera${chosen ? " chosen" : ""}`}>
+    <g className={`plot-camera${chosen ? " chosen" : ""}${through ? "" : " resting"}`}>
       <path
         className="frustum"
         d={`M${p.join(" ")}L${edge(1).join(" ")}L${edge(-1).join(" ")}Z`}
@@ -298,7 +301,7 @@ function CameraSymbol({
       {ticks.map((q, i) => (
         <circle key={i} className="tick" cx={q[0]} cy={q[1]} r={pixel * 2} />
       ))}
-      <Handle at="/camera/aim" thing={thing} label="Camera: aim" side={side}>
+      <Handle at={`${thing.at}/aim`} thing={thing} label={`${thing.name}: aim`} side={side}>
         <path
           className="aim"
           d={`M${a[0] - pixel * 4} ${a[1]}h${pixel * 8}M${a[0]} ${a[1] - pixel * 4}v${pixel * 8}`}
@@ -306,7 +309,7 @@ function CameraSymbol({
         />
         <circle className="catch" cx={a[0]} cy={a[1]} r={pixel * 8} />
       </Handle>
-      <Handle at="/camera/position" thing={thing} label="Camera: position" side={side}>
+      <Handle at={`${thing.at}/position`} thing={thing} label={`${thing.name}: position`} side={side}>
         <g
           transform={`translate(${p[0]} ${p[1]}) rotate(${(Math.atan2(uy, ux) * 180) / Math.PI}) scale(${pixel * 10})`}
         >
@@ -341,6 +344,7 @@ function everything(scene: Scene, side: Side): [number, number][] {
     for (let i = 0; i + 2 < array.length; i += 3) points.push(onPaper(side, array.subarray(i, i + 3)));
   };
   add(scene.all("camera/position"));
+  for (const name of scene.names()) if (/^camera:.*\/position$/.test(name)) add(scene.all(name));
   for (const [light, kind] of Object.entries(scene.facts.lights)) {
     if (kind === "sun" || kind === "ambient") continue;
     add(scene.all(`light/${light}/position`));

@@ -7,6 +7,7 @@ import { useAt, useChannels, useFormat, useMoving, useSession, useShotState } fr
 import { useShownFrame } from "../bench/useValue";
 import { AddThings } from "../artwork/AddThings";
 import { newTitle, useListed, type Listed } from "../things";
+import { looks } from "../document/cameras";
 import { point, samePointed, toggleRow, useView } from "../view";
 import { FanRow, useFans } from "./Fan";
 import { KeyShape } from "./KeyShape";
@@ -205,6 +206,7 @@ const ThingRow = memo(function ThingRow({
       <div role="cell">
         <svg className="track" width={scale.width} height={28}>
           {thing.kind === "sound" && <SoundWave id={thing.key} scale={scale} />}
+          {thing.kind === "camera" && <Looks at={thing.at} name={thing.name} scale={scale} frames={frames} />}
           {typeof thing.pointed === "object" && <SpanBar thing={thing.key} name={thing.name} scale={scale} />}
           {moving.length > 1 && (
             <line
@@ -243,6 +245,35 @@ const ThingRow = memo(function ThingRow({
     </div>
   );
 });
+
+/** Where a camera is looked through, where there are several. */
+function Looks({ at, name, scale, frames }: { at: string; name: string; scale: Scale; frames: number }) {
+  const told = useShotState(({ shot }) =>
+    shot && Object.keys(shot.cameras ?? {}).length
+      ? looks(shot, frames)
+          .filter((one) => one.at === at)
+          .map(({ first, end }) => `${first} ${end}`)
+          .join()
+      : "",
+  );
+  return (told ? told.split(",") : []).map((look) => {
+    const [first, end] = look.split(" ").map(Number) as [number, number];
+    const [left, right] = [toX(scale, first), toX(scale, end)];
+    return (
+      <rect
+        key={first}
+        className="camera-look"
+        x={left}
+        y={5}
+        width={Math.max(2, right - left - 1)}
+        height={18}
+        rx={3}
+      >
+        <title>{`${name} is looked through from frame ${first} to ${end - 1}`}</title>
+      </rect>
+    );
+  });
+}
 
 /** Frames at which choices, switches or texts of a thing change. */
 function ChangeMarks({ at, scale }: { at: string; scale: Scale }) {

@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Placed, Shot, hanging, shot_at, with_copies
+from ...document import Camera, Placed, Shot, changed_at, hanging, seen_through, with_copies
 from ...light import power_of
 from ...motion import Motion
 from .baked import Baked
-from .camera import camera_course
+from .camera import all_cameras, angle_of_view, camera_course
 from .covering import baked_covers, baked_patches
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
 from .matched import matched_camera, plate_playing
@@ -25,12 +25,12 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
     """Evaluate a shot at ``frames`` (all of its own by default; fractions are allowed)."""
     at = np.arange(shot.format.frames, dtype=np.float64) if frames is None else np.asarray(frames, np.float64)
     # What changes at frames is as it is in their middle: whoever wants several runs asks for each.
-    shot = with_copies(shot_at(shot, float(np.floor(np.median(at) + 0.5)) if len(at) else 0.0))
+    changed = with_copies(changed_at(shot, float(np.floor(np.median(at) + 0.5)) if len(at) else 0.0))
+    shot = seen_through(changed, changed.through)
     motion = Motion(shot, at)
     focal = motion.value("/camera/focal_length")
     position, aim, followed = camera_course(motion)
-    sensor_height = shot.camera.sensor_width / shot.format.aspect
-    angle = np.degrees(2 * np.arctan(sensor_height / (2 * focal)))
+    angle = angle_of_view(motion)
     radius = focal / 2000 / motion.value("/camera/f_stop") if shot.camera.defocus else np.zeros(len(at))
     focus = np.linalg.norm(aim - position, axis=1)
     if shot.camera.focus == "distance":
@@ -76,6 +76,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         channels=motion.channels,
         covers=baked_covers(motion),
         patches=baked_patches(motion),
+        cameras=all_cameras(changed, at),
     )
 
 
@@ -84,9 +85,14 @@ def _spaces(motion: Motion) -> dict[str, NDArray[np.float64]]:
     shot = motion.shot
     return {
         name: hung(motion, on)
-        for name, thing in [*shot.things.items(), ("camera", shot.camera)]
+        for name, thing in [*shot.things.items(), ("camera", shot.camera), *_further(shot)]
         if isinstance(shot.things.get(on := hanging(thing)), Placed)
     }
+
+
+def _further(shot: Shot) -> list[tuple[str, Camera]]:
+    """Further cameras, by what they are called in requests."""
+    return [(f"camera:{name}", camera) for name, camera in shot.cameras.items()]
 
 
 def _surroundings_playing(motion: Motion) -> NDArray[np.int64]:

@@ -74,6 +74,17 @@ class BakedLight:
 
 
 @dataclass(frozen=True)
+class BakedCamera:
+    """A camera over all frames, looked through or not: where it stands, what it looks at and what that is
+    counted from (frames, 3), and its angle of view from top to bottom in degrees (frames,)."""
+
+    position: Floats
+    aim: Floats
+    followed: Floats
+    angle: Floats
+
+
+@dataclass(frozen=True)
 class Baked:
     """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
 
@@ -82,7 +93,8 @@ class Baked:
     where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
     ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
     ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``spaces`` matrices of what things, or the
-    "camera", hang on, ``covers`` and ``patches`` those of the plate.
+    "camera", hang on, ``covers`` and ``patches`` those of the plate, ``cameras`` all of
+    them by name, where there are several.
     """
 
     shot: Shot
@@ -112,5 +124,6 @@ class Baked:
     spaces: dict[str, Floats]
     optics: dict[str, Floats]
     channels: dict[str, Floats]
+    cameras: dict[str, BakedCamera]
     covers: tuple[BakedCover, ...] = ()
     patches: tuple[BakedPatch, ...] = ()

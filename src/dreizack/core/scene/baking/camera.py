@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Placed
+from ...document import Placed, Shot, seen_through
 from ...motion import Motion
+from .baked import BakedCamera
 from .matched import matched_camera
 from .places import hung, middle_of, points_under
 
@@ -56,3 +57,20 @@ def _aim(motion: Motion, on: Floats) -> tuple[Floats, Floats]:
     then = motion if not camera.lead else Motion(motion.shot, motion.frames + camera.lead)
     middle = middle_of(then, camera.aim_at)
     return middle + aim, middle
+
+
+def angle_of_view(motion: Motion) -> Floats:
+    """From top to bottom of the picture, in degrees (frames,)."""
+    height = motion.shot.camera.sensor_width / motion.shot.format.aspect
+    angle: Floats = np.degrees(2 * np.arctan(height / (2 * motion.value("/camera/focal_length"))))
+    return angle
+
+
+def all_cameras(shot: Shot, frames: Floats) -> dict[str, BakedCamera]:
+    """All cameras of a shot at ``frames`` by name, "" the first one; nothing where there is only that."""
+    if not shot.cameras:
+        return {}
+    motions = {name: Motion(seen_through(shot, name), frames) for name in ("", *shot.cameras)}
+    return {
+        name: BakedCamera(*camera_course(motion), angle_of_view(motion)) for name, motion in motions.items()
+    }
