@@ -300,3 +300,42 @@ def test_cameras_are_cut_between(page: Page) -> None:
     for _ in range(4):
         page.keyboard.press("Control+z")
         page.wait_for_timeout(150)
+
+
+def test_strands_grow_lie_over_one_another_and_eases_are_kept(page: Page) -> None:
+    open_demo(page, "Main title")
+    page.get_by_role("button", name="Unfold Camera").click()
+    row = page.get_by_role("row", name="position x", exact=True)
+    assert row.locator(".speed").count() == 0
+    edge = page.get_by_role("separator", name="Height of position x")
+    before = row.bounding_box()
+    assert before is not None
+    edge.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowDown")
+    after = row.bounding_box()
+    assert after is not None and after["height"] == pytest.approx(before["height"] + 60, abs=2)
+    # Tall enough it shows how fast the value moves.
+    expect(row.locator(".speed")).to_have_count(1)
+    page.get_by_role("button", name="Strands of Camera over one another").click()
+    together = page.get_by_role("row", name="All values of Camera")
+    expect(together.locator(".strand")).to_have_count(4)
+    # A key is taken from among them, and its ease kept under a name.
+    together.locator("[aria-label^='Key of']").last.click()
+    page.get_by_role("button", name="past and back", exact=True).click()
+    page.get_by_role("button", name="Eases of your own").click()
+    page.get_by_label("Name of the ease").fill("over the quay")
+    page.keyboard.press("Enter")
+    mine = page.get_by_role("button", name="over the quay")
+    expect(mine).to_be_visible()
+    kept = page.request.get("/api/library/eases").json()
+    assert [(one["name"], one["ease"]["y1"]) for one in kept] == [("over the quay", 1.4)]
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="hold", exact=True).click()
+    page.get_by_role("button", name="Eases of your own").click()
+    mine.click()
+    expect(page.get_by_role("button", name="past and back", exact=True)).to_have_attribute(
+        "aria-pressed", "true"
+    )
+    page.request.delete("/api/library/eases/over the quay")
+    settled(page)

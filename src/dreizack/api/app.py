@@ -28,6 +28,7 @@ from . import (
     looks,
     motions,
     offers,
+    own_eases,
     painting,
     plate_covers,
     plate_picks,
@@ -43,6 +44,7 @@ from . import (
     subtitles,
     takes,
     vocabulary,
+    whole_looks,
 )
 from . import saved as keeping
 from .access import AccessControl, AccessPolicy, SecurityHeaders
@@ -76,6 +78,8 @@ ROOMS = (
     motions,
     looks,
     offers,
+    own_eases,
+    whole_looks,
     plates,
     painting,
     plate_covers,

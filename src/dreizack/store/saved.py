@@ -6,15 +6,16 @@ import json
 from collections.abc import Callable
 from typing import Literal
 
-from ..core.document import Finish, Look, Shot, Surface, refinished, replaced, restyled
+from ..core.document import Ease, Finish, Look, Shot, Surface, refinished, replaced, restyled
 from ..core.document.edits import Patch
-from ..core.document.stored import stored_finish, stored_look
+from ..core.document.stored import stored_finish, stored_look, stored_shot
 from ..core.document.versions import schema_version
 from ..core.motions import KeptMotion
 from .connection import Store
 from .shots import NotThere, change_shot
 
-Kind = Literal["finish", "look", "motion"]
+Kind = Literal["finish", "look", "motion", "ease", "whole"]
+NAMES: dict[Kind, str] = {"motion": "movement", "whole": "look of a shot"}
 
 
 def saved_finishes(store: Store) -> dict[str, Finish]:
@@ -64,6 +65,39 @@ def save_motion(store: Store, name: str, motion: KeptMotion) -> None:
     )
 
 
+def saved_eases(store: Store) -> dict[str, Ease]:
+    """All eases by name."""
+    return {
+        row["name"]: Ease.model_validate_json(row["content"]) for row in store.rows("kept_list", kind="ease")
+    }
+
+
+def save_ease(store: Store, name: str, ease: Ease) -> None:
+    """Save an ease; one of the same name is replaced."""
+    store.rows("kept_write", kind="ease", name=name, content=ease.model_dump_json(), schema=schema_version())
+
+
+def saved_whole_looks(store: Store) -> dict[str, Shot]:
+    """All looks of whole shots by name, as shots without words."""
+    return {
+        row["name"]: stored_shot(row["content"], row["schema"])
+        for row in store.rows("kept_list", kind="whole")
+    }
+
+
+def read_whole_look(store: Store, name: str) -> Shot:
+    """One look of a whole shot; NotThere where none of this name was saved."""
+    row = None if "\x00" in name else store.row("kept_read", kind="whole", name=name)
+    if row is None:
+        raise NotThere("no look of a shot of this name was saved")
+    return stored_shot(row["content"], row["schema"])
+
+
+def save_whole_look(store: Store, name: str, look: Shot) -> None:
+    """Save the look of a whole shot; one of the same name is replaced."""
+    store.rows("kept_write", kind="whole", name=name, content=look.model_dump_json(), schema=schema_version())
+
+
 def save_finish(store: Store, name: str, finish: Surface) -> int:
     """Save a finish and bring every surface that follows it up to date; how many shots changed."""
     store.rows(
@@ -90,7 +124,7 @@ def replace_source(store: Store, old: str, new: str) -> int:
 def forget(store: Store, kind: Kind, name: str) -> None:
     """Forget a finish or look; what wears it stays as it is."""
     if "\x00" in name or store.row("kept_delete", kind=kind, name=name) is None:
-        raise NotThere(f"no {kind} of this name was saved")
+        raise NotThere(f"no {NAMES.get(kind, kind)} of this name was saved")
 
 
 def _everywhere(store: Store, field: str, name: str, change: Callable[[Shot], Patch]) -> int:

@@ -72,6 +72,10 @@ export interface View {
   /** Whether every change of a value sets a key at the present frame. */
   recording: boolean;
   unfolded: Set<string>;
+  /** How tall strands are that were made taller, in pixels, by the pointer of their value. */
+  strands: Record<string, number>;
+  /** Rows whose strands lie over one another. */
+  overlaid: Set<string>;
   delivering: boolean;
   single: Single;
   /** What lies over the picture to be worked on: an outline being drawn, a picture being traced. */
@@ -139,6 +143,8 @@ const FRESH: View = {
   copied: [],
   recording: false,
   unfolded: new Set(),
+  strands: {},
+  overlaid: new Set(),
   delivering: false,
   single: "title",
   picking: null,
@@ -161,6 +167,8 @@ export function freshView(): void {
   useView.setState({
     ...FRESH,
     unfolded: new Set(),
+    strands: {},
+    overlaid: new Set(),
     detail: keptDetail(),
     guides: keptGuides(),
     traced: localStorage.getItem(VIEW) === "traced",
@@ -208,5 +216,14 @@ export function toggleRow(row: string): void {
     const next = new Set(unfolded);
     if (!next.delete(row)) next.add(row);
     return { unfolded: next };
+  });
+}
+
+/** Lay the strands of a row over one another, or one below the other. */
+export function overlay(key: string): void {
+  useView.setState(({ overlaid }) => {
+    const next = new Set(overlaid);
+    if (!next.delete(key)) next.add(key);
+    return { overlaid: next };
   });
 }

@@ -4,6 +4,6 @@ plain values; and the look of one shot given to another.
 
 from .catalogue import STARTS
 from .start import Start, started
-from .wearing import worn
+from .wearing import undressed, worn
 
-__all__ = ["STARTS", "Start", "started", "worn"]
+__all__ = ["STARTS", "Start", "started", "undressed", "worn"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..document import Shot, without_movers
+from ..document import Shot, apply_edit, without_movers
 from ..document.pointer import escaped
 
 Patch = list[dict[str, Any]]
@@ -37,6 +37,12 @@ def worn(shot: Shot, of: Shot) -> Patch:
             value["letterbox"] = shot.optics.letterbox.model_dump(mode="json")
         patch.append({"op": "replace", "path": f"/{section}", "value": value})
     return [*patch, *_movers(of, shot, renamed, sections)]
+
+
+def undressed(shot: Shot) -> Shot:
+    """The look of a shot alone, as a shot without words: what :func:`worn` gives another one."""
+    empty = Shot(name=shot.name)
+    return apply_edit(empty, worn(empty, shot)).shot
 
 
 def _movers(of: Shot, shot: Shot, renamed: dict[str, str], sections: list[str]) -> Patch:

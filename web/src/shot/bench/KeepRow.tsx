@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { useState } from "react";
 
 interface Props {
-  what: "finish" | "look" | "movement";
+  what: "finish" | "look" | "movement" | "ease" | "look of the shot";
   /** The saved one that is worn, but has been changed here. */
   followed: string | null;
   onSave: (name: string) => void;

@@ -96,7 +96,6 @@ export function Motions({ thing }: { thing: Listed }) {
               onChange={(next) => setTakes(next < 1 ? null : Math.round(next))}
             />
             <span className="reset-gap" />
-            <span className="key-gap" />
           </div>
           <Tooltip
             title="Else it is put where it belongs: at the beginning, at the end, or over all"

@@ -1,6 +1,10 @@
 import { Tooltip } from "@mui/material";
-import { api, got } from "../../api/client";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { api, bringFile, got } from "../../api/client";
 import { usePictureLooks, useProduction } from "../../api/queries";
+import { sayFault } from "../../parts/notices";
+import { KeepRow } from "./KeepRow";
 import { useSession, useShotState } from "../document/context";
 import { fetchLookTrial } from "../document/scene";
 import { look, useView } from "../view";
@@ -49,6 +53,7 @@ export function PictureLooks() {
         ))}
       </div>
       <WornLook />
+      <OwnLooks />
     </section>
   );
 }
@@ -88,5 +93,70 @@ function WornLook() {
         </select>
       </label>
     </Tooltip>
+  );
+}
+
+/** Looks of whole shots that were kept: given to this one, or this one's kept. */
+function OwnLooks() {
+  const session = useSession();
+  const client = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const looks =
+    useQuery({ queryKey: ["whole looks"], queryFn: () => got(api.GET("/api/library/whole-looks")) }).data ??
+    [];
+  const refresh = () => client.invalidateQueries({ queryKey: ["whole looks"] });
+  const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
+  const give = (name: string) =>
+    session.offered(() =>
+      got(
+        api.POST("/api/shots/{shot}/whole-looks", {
+          params: { path: { shot: session.id } },
+          body: { name },
+        }),
+      ),
+    );
+  async function keep(name: string) {
+    await session.settled();
+    const params = { path: { name } };
+    await got(api.PUT("/api/library/whole-looks/{name}", { params, body: { shot: session.id } }));
+  }
+  return (
+    <div className="motions" role="group" aria-label="Looks of your own">
+      <span className="muted small">your own: light, surroundings, backdrop, optics</span>
+      {looks.map(({ name }) => (
+        <span key={name} className="kept-motion">
+          <button className="motion" onClick={() => void give(name)}>
+            {name}
+          </button>
+          <a href={`/api/library/whole-looks/${encodeURIComponent(name)}/file`} title="Save it as a file">
+            file
+          </a>
+        </span>
+      ))}
+      <button className="motion" onClick={() => file.current?.click()}>
+        bring a file …
+      </button>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".json"
+        aria-label="File of a look"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          e.target.value = "";
+          if (chosen) act(bringFile("/api/library/whole-looks", chosen));
+        }}
+      />
+      <KeepRow
+        what="look of the shot"
+        followed={null}
+        onSave={(name) => act(keep(name))}
+        forgettable={looks.map(({ name }) => name)}
+        onForget={(name) =>
+          act(got(api.DELETE("/api/library/whole-looks/{name}", { params: { path: { name } } })))
+        }
+      />
+    </div>
   );
 }

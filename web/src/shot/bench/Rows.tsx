@@ -26,6 +26,7 @@ export function NumberRow({ info, at, label = info.label }: Row) {
   const mover = useMover(at);
   const row = (
     <div className="row">
+      {info.keyable && <KeyButton label={label} state={state} at={at} />}
       {info.keyable && <MoverButton label={label} {...mover} />}
       <NumberField
         label={label}
@@ -39,7 +40,6 @@ export function NumberRow({ info, at, label = info.label }: Row) {
         onChange={state.set}
       />
       <Reset label={label} shown={changed} run={() => state.set(info.default as number)} />
-      {info.keyable ? <KeyButton label={label} state={state} /> : <span className="key-gap" />}
     </div>
   );
   if (!mover.open) return row;
@@ -106,9 +106,9 @@ function TripleField({ info, at, label, open, onOpen }: TripleFieldProps) {
   return (
     <div className="triple-field">
       <span className="triple-name">
+        <KeyButton label={label} state={state} at={at} />
         {info.label}
         {info.keyable && <MoverButton label={label} open={open} moves={moves} toggle={onOpen} />}
-        <KeyButton label={label} state={state} />
       </span>
       <NumberField
         bare
@@ -142,6 +142,7 @@ export function ChoiceRow({
   return (
     <Tooltip title={info.tells} placement="left">
       <div className="row">
+        {!choose && <ToldKey label={label} told={told} />}
         <span className="number-label">{label}</span>
         {info.choices!.join("").length > LONG || info.choices!.join("").length + label.length > WIDE ? (
           <select
@@ -165,7 +166,6 @@ export function ChoiceRow({
             ))}
           </div>
         )}
-        {!choose && <ToldKey label={label} told={told} />}
       </div>
     </Tooltip>
   );
@@ -192,6 +192,7 @@ export function TextRow({ info, at }: Row) {
   return (
     <Tooltip title={info.tells} placement="left">
       <label className="row">
+        <ToldKey label={info.label} told={told} />
         <span className="number-label">{info.label}</span>
         <input
           key={value}
@@ -201,7 +202,6 @@ export function TextRow({ info, at }: Row) {
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
           onBlur={(e) => e.target.value !== value && told.set(e.target.value)}
         />
-        <ToldKey label={info.label} told={told} />
       </label>
     </Tooltip>
   );
@@ -213,6 +213,7 @@ export function SwitchRow({ info, at }: Row) {
   return (
     <Tooltip title={info.tells} placement="left">
       <label className="row switch-row">
+        <ToldKey label={info.label} told={told} />
         <span className="number-label">{info.label}</span>
         <input
           type="checkbox"
@@ -220,7 +221,6 @@ export function SwitchRow({ info, at }: Row) {
           checked={on}
           onChange={(e) => told.set(e.target.checked)}
         />
-        <ToldKey label={info.label} told={told} />
       </label>
     </Tooltip>
   );
@@ -261,6 +261,17 @@ export function ColourRow({ info, at }: Row) {
 
   return (
     <div className="row">
+      {info.keyable && (
+        <KeyButton
+          label={info.label}
+          state={{ animated: moving, keyedHere, toggleKey }}
+          at={
+            (["g", "r", "b"] as const).map((c) => `${at}/${c}`)[
+              channels.g.animated ? 0 : channels.r.animated ? 1 : 2
+            ]
+          }
+        />
+      )}
       <Tooltip title={info.tells} placement="left">
         <span className="number-label">{info.label}</span>
       </Tooltip>
@@ -274,11 +285,6 @@ export function ColourRow({ info, at }: Row) {
         <span className="mono">{hex}</span>
       </button>
       <Reset label={info.label} shown={!moving && hex !== toHex(fallback)} run={() => put(fallback)} />
-      {info.keyable ? (
-        <KeyButton label={info.label} state={{ animated: moving, keyedHere, toggleKey }} />
-      ) : (
-        <span className="key-gap" />
-      )}
       <Popover
         open={anchor !== null}
         anchorEl={anchor}

@@ -25,7 +25,6 @@ export function SpanRow({ info, at }: { info: ValueInfo; at: string }) {
         }
       />
       <span className="reset-gap" />
-      <span className="key-gap" />
     </div>
   );
 }

@@ -239,6 +239,7 @@ function AxisRow({ at, axis }: { at: string; axis: Typeface["axes"][number] }) {
   }
   return (
     <div className="row">
+      <KeyButton label={label} state={{ ...state, toggleKey }} at={`${at}/value`} />
       <NumberField
         label={label}
         value={known ? state.value : axis.default}
@@ -256,7 +257,6 @@ function AxisRow({ at, axis }: { at: string; axis: Typeface["axes"][number] }) {
         shown={known && !state.animated && state.value !== axis.default}
         run={() => state.set(axis.default)}
       />
-      <KeyButton label={label} state={{ ...state, toggleKey }} />
     </div>
   );
 }

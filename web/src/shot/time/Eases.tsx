@@ -5,6 +5,7 @@ import { NumberField } from "../../parts/number/NumberField";
 import { useChannels, useSession } from "../document/context";
 import { keysOf, SMOOTH, writeKeys, type Ease, type Key } from "../document/values";
 import { look, useView } from "../view";
+import { OwnEases } from "./OwnEases";
 import { useKeyCommands } from "./useKeyCommands";
 
 interface Offered {
@@ -69,6 +70,14 @@ const EASES: Offered[] = [
 const same = (a: Ease, b: Ease) =>
   a.kind === b.kind &&
   (a.kind !== "cubic-bezier" || (a.x1 === b.x1 && a.y1 === b.y1 && a.x2 === b.x2 && a.y2 === b.y2));
+
+/** The curve of any ease, in the same box as those that are offered. */
+function curveOf(ease: Ease): string {
+  if (ease.kind !== "cubic-bezier") return EASES.find((one) => one.ease.kind === ease.kind)?.curve ?? "";
+  const [x, y] = [(share = 0) => 2 + 16 * share, (share = 0) => 12 - 10 * share];
+  const at = (across?: number, up?: number) => `${x(across).toFixed(1)} ${y(up).toFixed(1)}`;
+  return `M2 12C${at(ease.x1, ease.y1)} ${at(ease.x2, ease.y2)} 18 2`;
+}
 
 /** Numbers of an ease beside its curve, by its kind. */
 interface Shaping {
@@ -146,6 +155,7 @@ export function Eases() {
           }
         />
       ))}
+      <OwnEases present={present} curveOf={curveOf} />
       <KeyMenu />
       <Tooltip title="Remove the chosen keys (Delete)">
         <IconButton aria-label="Remove the chosen keys" onClick={remove}>

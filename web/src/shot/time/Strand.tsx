@@ -1,4 +1,4 @@
-import { useRef, useState, type PointerEvent } from "react";
+import { useRef, useState, type CSSProperties, type PointerEvent } from "react";
 import { useKeys, useSession, useShotState } from "../document/context";
 import { keysOf, setKey, writeKeys, type Key } from "../document/values";
 import { look, useView, type ChosenKey } from "../view";
@@ -9,24 +9,29 @@ import { placesIn, snapped } from "./snapping";
 export const STRAND = 62;
 const AIR = 12;
 
+/** From this height on a strand shows how fast its value moves, too. */
+export const SPEEDS = 100;
+
 interface Range {
   low: number;
   high: number;
+  /** Pixels from top to bottom. */
+  tall: number;
 }
 
-const toY = ({ low, high }: Range, value: number) =>
-  STRAND - AIR - ((value - low) / (high - low)) * (STRAND - 2 * AIR);
-const toValue = ({ low, high }: Range, y: number) =>
-  low + ((STRAND - AIR - y) / (STRAND - 2 * AIR)) * (high - low);
+const toY = ({ low, high, tall }: Range, value: number) =>
+  tall - AIR - ((value - low) / (high - low)) * (tall - 2 * AIR);
+const toValue = ({ low, high, tall }: Range, y: number) =>
+  low + ((tall - AIR - y) / (tall - 2 * AIR)) * (high - low);
 
-function rangeOf(values: ArrayLike<number>): Range {
+function rangeOf(values: ArrayLike<number>, tall: number): Range {
   let [low, high] = [Infinity, -Infinity];
   for (let i = 0; i < values.length; i++) {
     low = Math.min(low, values[i]!);
     high = Math.max(high, values[i]!);
   }
-  if (!(high - low > 1e-9)) return { low: (low || 0) - 1, high: (high || 0) + 1 };
-  return { low, high };
+  if (!(high - low > 1e-9)) return { low: (low || 0) - 1, high: (high || 0) + 1, tall };
+  return { low, high, tall };
 }
 
 /** One keyed value as its true curve, edited where it stands. */
@@ -35,11 +40,16 @@ export function Strand({
   scale,
   frames,
   name,
+  tall = STRAND,
+  hue,
 }: {
   pointer: string;
   scale: Scale;
   frames: number;
   name: string;
+  tall?: number;
+  /** Its colour, where several lie over one another. */
+  hue?: number;
 }) {
   const session = useSession();
   const keys = useKeys(pointer);
@@ -48,7 +58,7 @@ export function Strand({
   const chosen = useView((s) => s.chosen);
   const held = useRef<Range | null>(null);
   const [, settle] = useState(0);
-  const range = held.current ?? rangeOf(baked ?? keys.map((key) => key.value));
+  const range = held.current ?? rangeOf(baked ?? keys.map((key) => key.value), tall);
 
   /** While something is dragged the scale of the strand stays as it is. */
   function hold(on: boolean) {
@@ -64,7 +74,8 @@ export function Strand({
     <svg
       className="strand"
       width={scale.width}
-      height={STRAND}
+      height={tall}
+      style={hue === undefined ? undefined : ({ "--hue": hue } as CSSProperties)}
       onDoubleClick={(e) => {
         const at = Math.max(
           0,
@@ -79,6 +90,7 @@ export function Strand({
         look({ chosen: [{ pointer, frame: at }] });
       }}
     >
+      {baked && tall >= SPEEDS && <path className="speed" d={speed(baked, from, scale, tall)} />}
       {baked && <path className="curve" d={curve(baked, from, scale, range)} />}
       {only >= 0 && only + 1 < keys.length && keys[only]!.ease!.kind === "cubic-bezier" && (
         <EaseHandles keys={keys} index={only} pointer={pointer} scale={scale} range={range} onHold={hold} />
@@ -113,6 +125,12 @@ function curve(values: Float32Array, from: number, scale: Scale, range: Range): 
   for (let f = first; f <= last; f += step)
     d += `${d ? "L" : "M"}${toX(scale, f).toFixed(1)} ${toY(range, values[f - from]!).toFixed(1)}`;
   return d;
+}
+
+/** How fast the value moves from frame to frame, either way: its own curve from the foot of the strand. */
+function speed(values: Float32Array, from: number, scale: Scale, tall: number): string {
+  const steps = Float32Array.from(values, (value, k) => Math.abs((values[k + 1] ?? value) - value));
+  return curve(steps, from, scale, { low: 0, high: steps.reduce((a, b) => Math.max(a, b), 1e-9), tall });
 }
 
 interface StrandKeyProps {

@@ -17,7 +17,9 @@ import { useKeyBox } from "./useKeyBox";
 import { toX, zoomed, toFrame, type Scale } from "./scale";
 import { SoundWave } from "./SoundWave";
 import { SpanBar } from "./SpanBar";
+import { OverlaidRow, OverlayButton } from "./OverlaidRow";
 import { Strand, STRAND, useKeyDrag } from "./Strand";
+import { StrandEdge } from "./StrandEdge";
 import { Transport } from "./Transport";
 import { keyFrames } from "./useKeyCommands";
 import "./time.css";
@@ -32,6 +34,7 @@ export function Time() {
   const moves = useMoving();
   const things = useListed();
   const unfolded = useView((s) => s.unfolded);
+  const overlaid = useView((s) => s.overlaid);
   const pointed = useView((s) => s.pointed);
   const values = useVocabulary()?.values ?? NO_VALUES;
   const body = useRef<HTMLDivElement>(null);
@@ -115,7 +118,16 @@ export function Time() {
                   chosen={samePointed(thing.pointed, pointed)}
                 />
                 <Fans thing={thing} scale={scale} />
+                {unfolded.has(thing.key) && overlaid.has(thing.key) && (
+                  <OverlaidRow
+                    thing={thing}
+                    pointers={moves.filter((pointer) => pointer.startsWith(`${thing.at}/`))}
+                    scale={scale}
+                    frames={frames}
+                  />
+                )}
                 {unfolded.has(thing.key) &&
+                  !overlaid.has(thing.key) &&
                   moves
                     .filter((pointer) => pointer.startsWith(`${thing.at}/`))
                     .map((pointer) => (
@@ -188,6 +200,7 @@ const ThingRow = memo(function ThingRow({
           <Icon name={thing.icon} size={15} />
           <span>{thing.name}</span>
         </button>
+        {open && <OverlayButton thing={thing} />}
         {(thing.kind === "light" || thing.kind === "sound") && (
           <Tooltip title={`Switch it ${off ? "on" : "off"}`}>
             <button
@@ -309,8 +322,9 @@ const StrandRow = memo(function StrandRow({
   const scene = useShotState((s) => s.scene);
   const frame = useShownFrame();
   const value = scene?.valueAt(pointer, frame);
+  const tall = useView((s) => s.strands[pointer] ?? STRAND);
   return (
-    <div className="strand-row" role="row" aria-label={name} style={{ height: STRAND }}>
+    <div className="strand-row" role="row" aria-label={name} style={{ height: tall }}>
       <div className="time-names" role="cell">
         <span className="strand-name">{name}</span>
         <span className="mono strand-value">
@@ -319,7 +333,8 @@ const StrandRow = memo(function StrandRow({
         </span>
       </div>
       <div role="cell">
-        <Strand pointer={pointer} scale={scale} frames={frames} name={name} />
+        <Strand pointer={pointer} scale={scale} frames={frames} name={name} tall={tall} />
+        <StrandEdge of={pointer} name={name} tall={tall} />
       </div>
     </div>
   );

@@ -58,7 +58,6 @@ function Solving({ report }: { report: SolveReport | null }) {
           onChange={(next) => setFocal(next < 4 ? null : next)}
         />
         <span className="reset-gap" />
-        <span className="key-gap" />
       </div>
       {busy ? (
         <div className="plate-busy" role="status">
