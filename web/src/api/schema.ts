@@ -5550,6 +5550,12 @@ export interface components {
              */
             depth: number;
             /**
+             * edges
+             * @description How far the edges of each of them reach and rise, as a multiple of the body's; 0 is sharp.
+             * @default 1
+             */
+            edges: number;
+            /**
              * shear
              * @description Leans each of them without turning it.
              * @default 0

@@ -93,6 +93,15 @@ class LetterSet(Section):
     depth: float = number(
         1.0, 0, 50, label="depth", unit="×", step=0.005, tells="How deep each of them is; at 0 flat."
     )
+    edges: float = number(
+        1.0,
+        0,
+        4,
+        label="edges",
+        unit="×",
+        step=0.01,
+        tells="How far the edges of each of them reach and rise, as a multiple of the body's; 0 is sharp.",
+    )
     shear: float = number(
         0.0, -75, 75, label="shear", unit="°", step=0.25, tells="Leans each of them without turning it."
     )

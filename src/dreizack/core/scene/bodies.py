@@ -308,9 +308,10 @@ def _orders(form: Form) -> Iterable[_Order]:
     for shape, place, finish in form.shapes:
         for number, piece in enumerate(form.pieces.listed):
             piece_of_shape = form.shelled(piece, finish) if finish else piece
-            recipe = f"{piece_of_shape.key}/{piece.em}/{shape.key}/{chords}"
+            own = shape.reaching(form.reach[number]) if form.reach is not None else shape
+            recipe = f"{piece_of_shape.key}/{piece.em}/{own.key}/{chords}"
             name = hashlib.blake2b(recipe.encode(), digest_size=12).hexdigest()
-            yield _Order(name, piece_of_shape, number, place, shape, finish or piece.finish)
+            yield _Order(name, piece_of_shape, number, place, own, finish or piece.finish)
 
 
 def _deformed(

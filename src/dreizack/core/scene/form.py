@@ -27,6 +27,7 @@ from ..document import (
     resolve,
 )
 from ..form import PARTS
+from .letter_edges import letter_edges
 from .pieces import Piece, Pieces, mark_pieces, sheet_pieces, shell_of, title_pieces
 from .posing import Resting, bends_with_pose, letter_poses
 
@@ -54,6 +55,16 @@ class Shape:
     def key(self) -> str:
         return f"{self.depth}/{self.forward}/{self.front.model_dump_json()}/{self.back.model_dump_json()}"
 
+    def reaching(self, share: float) -> Shape:
+        """The same with edges that reach and rise further by a share."""
+        if share == 1:
+            return self
+        front, back = (
+            edge.model_copy(update={name: getattr(edge, name) * share for name in ("reach", "rise")})
+            for edge in (self.front, self.back)
+        )
+        return replace(self, front=front, back=back)
+
     @classmethod
     def of(cls, body: Body | Shell) -> Shape:
         return cls(
@@ -68,7 +79,7 @@ class Form:
     ``cut`` is the title that is cut out of a sheet, or that an ornament goes by, and its matrix (16 numbers)
     in the space of the thing; ``moment`` the second at which what runs by itself is seen;
     ``camera`` (3,) where the camera stands in the space of the thing, where letters that face it are bent
-    together.
+    together; ``edges`` by how much those of each piece reach further, where that is keyed.
     """
 
     thing: Bodied
@@ -77,6 +88,7 @@ class Form:
     cut: tuple[Title, tuple[float, ...]] | None = None
     poses: tuple[float, ...] | None = None
     moment: float = 0.0
+    edges: tuple[float, ...] | None = None
 
     @cached_property
     def key(self) -> str:
@@ -85,8 +97,19 @@ class Form:
         if self.cut is not None:
             shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(
-            f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}/{self.moment}".encode(), digest_size=12
+            f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}/{self.moment}/{self.reach}".encode(),
+            digest_size=12,
         ).hexdigest()
+
+    @cached_property
+    def reach(self) -> tuple[float, ...] | None:
+        """By how much the edges of each piece reach further; None where they are as the body has them."""
+        if self.edges is not None or not isinstance(self.thing, Lettered):
+            return self.edges
+        if all(letters.edges == 1 for letters in self.thing.sets):
+            return None
+        found = letter_edges(self.thing, self.pieces, Resting(self.thing), 1)
+        return None if found is None else tuple(found[0].tolist())
 
     @cached_property
     def outlines_key(self) -> str:
@@ -198,7 +221,9 @@ def _shaping(thing: Bodied, body: bool = True) -> str:
             exclude=_PLAIN | ({"finishes"} if isinstance(thing, Mesh) else set())
         ) + (str(len(thing.finishes)) if isinstance(thing, Mesh) else "")
     bent = bends_with_pose(thing) and body
-    sets: dict[str, object] = {"__all__": {"finish", *LOOKS} if bent else {"finish", *LOOKS, *MOVES}}
+    # How far edges of letters reach is counted letter by letter.
+    plain = {"finish", "edges", *LOOKS}
+    sets: dict[str, object] = {"__all__": plain if bent else {*plain, *MOVES}}
     leave: dict[str, object] = {**dict.fromkeys(_PLAIN, True), "sets": sets}
     # Of the shells, those that have outlines of their own are made from them later.
     leave |= (

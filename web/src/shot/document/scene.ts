@@ -168,7 +168,7 @@ export const isFloor = (scene: Scene, title: string): boolean =>
   scene.facts.titles[title]!.forms[0]?.bodies[0]?.startsWith("floor-") ?? false;
 
 const bodies = new Map<string, LetterBody>();
-const MOST = 3000;
+export const MOST_BODIES = 3000;
 
 export const bodyOf = (name: string): LetterBody | undefined => bodies.get(name);
 
@@ -246,7 +246,7 @@ function keepBodies(ends: Ends, arrays: Map<string, NamedArray>): void {
     });
   }
   for (const name of bodies.keys()) {
-    if (bodies.size <= MOST) break;
+    if (bodies.size <= MOST_BODIES) break;
     bodies.delete(name);
   }
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type RefObject } from "react";
 import { sayFault } from "../../parts/notices";
 import { useSession, useShotState } from "../document/context";
+import { fetchAhead } from "../document/ahead";
 import { look, useView } from "../view";
 import { drawsOnRequest, tellDrawn } from "./drawn";
 import { LiveStage } from "./live/stage";
@@ -68,6 +69,14 @@ export function useLiveStage(
     };
     made.show(scene, frame);
   }, [session, scene, frame]);
+
+  useEffect(() => {
+    if (!scene) return;
+    const stop = new AbortController();
+    // Whatever does not come is asked for when it is to be drawn.
+    fetchAhead(scene, stop.signal).catch(() => {});
+    return () => stop.abort();
+  }, [scene]);
 
   useEffect(() => session.lookAt(frame), [session, frame]);
   useEffect(() => stage.current?.draw(), [pointed]);

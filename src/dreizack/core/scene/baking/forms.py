@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from ...document import Bodied, Lettered, Shot, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form
+from ..letter_edges import edges_of_letters, letter_edges
 from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
 from ..told import changes_words, holds_widths, told_words
@@ -45,6 +46,9 @@ def baked_forms(
             thing, Form(thing).pieces, OverFrames(motion, at, thing, frames), len(frames), seen
         )
         columns += list(np.round(whole.reshape(len(frames), -1), 6).T)
+    edges = None if words is not None else _edges(motion, at, thing)
+    if edges is not None:
+        columns += list(edges.T)
     if words is not None:
         columns.append(words[1].astype(np.float64))
     if seconds is not None:
@@ -64,7 +68,8 @@ def baked_forms(
                 # Tabular figures (OpenType: tnum), unless something else was asked for.
                 _put(shown, "/setting/features", f"tnum {shown.setting.features}".strip())
         eye = (row[keys - 3], row[keys - 2], row[keys - 1]) if bent else None
-        forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None, moment))
+        own = tuple(row.pop() for _ in range(edges.shape[1]))[::-1] if edges is not None else None
+        forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None, moment, own))
     return forms, index.reshape(-1).astype(np.int64)
 
 
@@ -74,6 +79,13 @@ def _words(motion: Motion, at: str, thing: Bodied) -> tuple[list[str], Ints] | N
         return None
     values = OverFrames(motion, at, thing)
     return told_words(thing, values, motion.frames, motion.shot.format)
+
+
+def _edges(motion: Motion, at: str, thing: Bodied) -> Floats | None:
+    """By how much edges of letters reach further (frames, pieces), where that moves."""
+    if not any(edges_of_letters(pointer) and pointer.startswith(f"{at}/") for pointer in motion.channels):
+        return None
+    return letter_edges(thing, Form(thing).pieces, OverFrames(motion, at, thing), len(motion.frames))
 
 
 def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
@@ -94,6 +106,7 @@ def _plain(pointer: str) -> bool:
         pointer.startswith(("/place/", "/fill/", "/telling/"))
         or "/finish" in pointer
         or looks_of_letters(pointer)
+        or edges_of_letters(pointer)
     )
 
 
