@@ -5556,6 +5556,18 @@ export interface components {
              */
             edges: number;
             /**
+             * axis
+             * @description The tag of an axis of a variable typeface, such as wght or wdth; letters keep their places.
+             * @default
+             */
+            axis: string;
+            /**
+             * moved along it
+             * @description How far each of them is moved along the axis, from where the title stands on it.
+             * @default 0
+             */
+            axis_by: number;
+            /**
              * shear
              * @description Leans each of them without turning it.
              * @default 0

@@ -102,6 +102,20 @@ class LetterSet(Section):
         step=0.01,
         tells="How far the edges of each of them reach and rise, as a multiple of the body's; 0 is sharp.",
     )
+    axis: Line = text(
+        "",
+        label="axis",
+        tells="The tag of an axis of a variable typeface, such as wght or wdth; letters keep their places.",
+        longest=4,
+    )
+    axis_by: float = number(
+        0.0,
+        -2000,
+        2000,
+        label="moved along it",
+        step=1,
+        tells="How far each of them is moved along the axis, from where the title stands on it.",
+    )
     shear: float = number(
         0.0, -75, 75, label="shear", unit="°", step=0.25, tells="Leans each of them without turning it."
     )

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -40,6 +41,15 @@ class Glyph:
     typeface: str
     axes: Axes
     number: int
+
+    def moved_along(self, shifts: Iterable[tuple[str, float]]) -> Glyph:
+        """The same glyph moved along axes of its typeface by some values, to their ends at most."""
+        now, limits = dict(self.axes), {axis.tag: axis for axis in typeface(self.typeface).axes}
+        for tag, value in shifts:
+            if tag in limits:
+                axis = limits[tag]
+                now[tag] = min(max(now.get(tag, axis.default) + value, axis.low), axis.high)
+        return replace(self, axes=tuple(sorted(now.items())))
 
     @property
     def key(self) -> str:

@@ -27,6 +27,7 @@ from ..document import (
     resolve,
 )
 from ..form import PARTS
+from .letter_axes import AxisShifts, letter_axes, shifts_at
 from .letter_edges import letter_edges
 from .pieces import Piece, Pieces, mark_pieces, sheet_pieces, shell_of, title_pieces
 from .posing import Resting, bends_with_pose, letter_poses
@@ -79,7 +80,8 @@ class Form:
     ``cut`` is the title that is cut out of a sheet, or that an ornament goes by, and its matrix (16 numbers)
     in the space of the thing; ``moment`` the second at which what runs by itself is seen;
     ``camera`` (3,) where the camera stands in the space of the thing, where letters that face it are bent
-    together; ``edges`` by how much those of each piece reach further, where that is keyed.
+    together; ``edges`` by how much those of each piece reach further, ``axes`` by how much it is moved along
+    axes of its typeface, where that is keyed.
     """
 
     thing: Bodied
@@ -89,17 +91,28 @@ class Form:
     poses: tuple[float, ...] | None = None
     moment: float = 0.0
     edges: tuple[float, ...] | None = None
+    axes: AxisShifts | None = None
 
     @cached_property
     def key(self) -> str:
         """A hash of all that shapes the bodies: not where they stand, nor what they wear."""
-        shaping = _shaping(self.thing)
+        shaping = _shaping(self.thing) + repr(self.shifts)
         if self.cut is not None:
             shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(
             f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}/{self.moment}/{self.reach}".encode(),
             digest_size=12,
         ).hexdigest()
+
+    @cached_property
+    def shifts(self) -> AxisShifts | None:
+        """By how much each letter is moved along axes of its typeface; None where none is."""
+        if self.axes is not None or not isinstance(self.thing, Title):
+            return self.axes
+        if not any(letters.axis and letters.axis_by for letters in self.thing.sets):
+            return None
+        found = letter_axes(self.thing, title_pieces(self.thing), Resting(self.thing), 1)
+        return None if found is None else shifts_at(found[0], found[1][0])
 
     @cached_property
     def reach(self) -> tuple[float, ...] | None:
@@ -114,7 +127,7 @@ class Form:
     @cached_property
     def outlines_key(self) -> str:
         """A hash of all that shapes the outlines bodies are made from."""
-        shaping = _shaping(self.thing, body=False)
+        shaping = _shaping(self.thing, body=False) + repr(self.shifts)
         if self.cut is not None:
             shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(shaping.encode(), digest_size=12).hexdigest()
@@ -141,7 +154,7 @@ class Form:
 
     def _made(self) -> Pieces:
         if isinstance(self.thing, Title):
-            return title_pieces(self.thing)
+            return title_pieces(self.thing, self.shifts)
         if isinstance(self.thing, Mark):
             return mark_pieces(self.thing)
         if isinstance(self.thing, Sheet):
@@ -222,7 +235,7 @@ def _shaping(thing: Bodied, body: bool = True) -> str:
         ) + (str(len(thing.finishes)) if isinstance(thing, Mesh) else "")
     bent = bends_with_pose(thing) and body
     # How far edges of letters reach is counted letter by letter.
-    plain = {"finish", "edges", *LOOKS}
+    plain = {"finish", "edges", "axis", "axis_by", *LOOKS}
     sets: dict[str, object] = {"__all__": plain if bent else {*plain, *MOVES}}
     leave: dict[str, object] = {**dict.fromkeys(_PLAIN, True), "sets": sets}
     # Of the shells, those that have outlines of their own are made from them later.

@@ -68,20 +68,30 @@ class Pieces:
         return found
 
 
-def title_pieces(title: Title) -> Pieces:
-    """The letters of a title, set and worked on; where they stand is a matter of poses."""
+def title_pieces(title: Title, shifts: Sequence[Sequence[tuple[str, float]]] | None = None) -> Pieces:
+    """The letters of a title, set and worked on; where they stand is a matter of poses. ``shifts`` moves each
+    piece along axes of its typeface, (tag, value) pairs; it stays where it is set."""
     numbers, own = [], 0
     for section in title.ranges:
         own += section.own_finish
         numbers.append(own if section.own_finish else 0)
     layout = set_words(title.words, title.setting, title.ranges, numbers)
     outlines = [glyph_outline(glyph) for glyph in layout.glyphs]
+    shown = layout.glyphs
+    if shifts is not None:
+        # Pieces are the glyphs that have an outline.
+        own_shifts = iter(shifts)
+        shown = [
+            glyph if outline.empty else glyph.moved_along(next(own_shifts, ()))
+            for glyph, outline in zip(shown, outlines, strict=True)
+        ]
+        outlines = [glyph_outline(glyph) for glyph in shown]
     centres = np.array([_centre(o) * em for o, em in zip(outlines, layout.ems, strict=True)]).reshape(-1, 2)
     listed = [
         Piece(glyph.key, outline, float(em), number, int(source), int(word), int(line), int(finish))
         for number, (glyph, outline, em, source, word, line, finish) in enumerate(
             zip(
-                layout.glyphs,
+                shown,
                 outlines,
                 layout.ems,
                 layout.sources,

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from ...document import Bodied, Lettered, Shot, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form
+from ..letter_axes import AxisShifts, axes_of_letters, letter_axes, shifts_at
 from ..letter_edges import edges_of_letters, letter_edges
 from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
@@ -49,6 +50,9 @@ def baked_forms(
     edges = None if words is not None else _edges(motion, at, thing)
     if edges is not None:
         columns += list(edges.T)
+    axes = None if words is not None else _axes(motion, at, thing)
+    if axes is not None:
+        columns += list(axes[1].reshape(len(motion.frames), -1).T)
     if words is not None:
         columns.append(words[1].astype(np.float64))
     if seconds is not None:
@@ -68,8 +72,11 @@ def baked_forms(
                 # Tabular figures (OpenType: tnum), unless something else was asked for.
                 _put(shown, "/setting/features", f"tnum {shown.setting.features}".strip())
         eye = (row[keys - 3], row[keys - 2], row[keys - 1]) if bent else None
+        shifts = _shifts(row, axes) if axes is not None else None
         own = tuple(row.pop() for _ in range(edges.shape[1]))[::-1] if edges is not None else None
-        forms.append(Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None, moment, own))
+        forms.append(
+            Form(shown, chords, eye, cut, tuple(row[keys:]) if one_by_one else None, moment, own, shifts)
+        )
     return forms, index.reshape(-1).astype(np.int64)
 
 
@@ -86,6 +93,20 @@ def _edges(motion: Motion, at: str, thing: Bodied) -> Floats | None:
     if not any(edges_of_letters(pointer) and pointer.startswith(f"{at}/") for pointer in motion.channels):
         return None
     return letter_edges(thing, Form(thing).pieces, OverFrames(motion, at, thing), len(motion.frames))
+
+
+def _axes(motion: Motion, at: str, thing: Bodied) -> tuple[list[str], Floats] | None:
+    """By how much letters are moved along axes (frames, pieces, axes), where that moves, and their tags."""
+    if not any(axes_of_letters(pointer) and pointer.startswith(f"{at}/") for pointer in motion.channels):
+        return None
+    return letter_axes(thing, Form(thing).pieces, OverFrames(motion, at, thing), len(motion.frames))
+
+
+def _shifts(row: list[float], axes: tuple[list[str], Floats]) -> AxisShifts:
+    """Takes the shifts of all pieces off the end of a row."""
+    tags, values = axes
+    taken = np.array([row.pop() for _ in range(values[0].size)][::-1])
+    return shifts_at(tags, taken.reshape(values.shape[1:]))
 
 
 def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
@@ -107,6 +128,7 @@ def _plain(pointer: str) -> bool:
         or "/finish" in pointer
         or looks_of_letters(pointer)
         or edges_of_letters(pointer)
+        or axes_of_letters(pointer)
     )
 
 
