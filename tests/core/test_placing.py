@@ -7,8 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dreizack.core.affine import rotation
 from dreizack.core.document import Path, Pose, Setting, Title, Turn, Vector
-from dreizack.core.lettering.placing import curve
+from dreizack.core.lettering.placing import Poses, curve, posed
 from dreizack.core.scene import Form
 
 
@@ -95,8 +96,8 @@ def test_poses_turn_about_the_middle_and_nest() -> None:
         tracking=0,
         poses={"letter-1": Pose(turn=Turn(x=0, y=0, z=180)), "word-0": Pose(move=Vector(x=0, y=1, z=0))},
     )
-    plain, posed = matrices("HOH"), matrices("HOH", setting)
-    np.testing.assert_allclose(posed[0, :3, 3], plain[0, :3, 3] + [0, 1, 0], atol=1e-9)
+    plain, moved = matrices("HOH"), matrices("HOH", setting)
+    np.testing.assert_allclose(moved[0, :3, 3], plain[0, :3, 3] + [0, 1, 0], atol=1e-9)
     # Upside down about its own middle: an O stays where it was.
     from dreizack.core.lettering import glyph_outline, set_words
 
@@ -114,3 +115,25 @@ def test_shear_and_stretch_keep_the_baseline_together() -> None:
     assert posed[1, 0, 3] - posed[0, 0, 3] == pytest.approx(2 * (plain[1, 0, 3] - plain[0, 0, 3]))
     sheared = matrices("AB", Setting(poses={"letter-0": Pose(shear=45)}))
     assert sheared[0, 0, 1] == pytest.approx(1.0)
+
+
+@pytest.mark.parametrize("kind", ["letter", "word", "line"])
+def test_what_only_moves_is_what_turns_by_whole_circles_too(kind: str) -> None:
+    rng = np.random.default_rng(3)
+    frames, letters = 4, 5
+    places = np.tile(np.eye(4), (frames, letters, 1, 1))
+    places[..., :3, :3] = rotation(rng.uniform(-180, 180, (frames, letters, 3)))
+    places[..., :3, 3] = rng.normal(size=(frames, letters, 3))
+    numbers = {kind: np.array([0, 0, 1, 2, 2])}
+    count, move = 3, rng.normal(size=(frames, 3, 3))
+    ones, nothing = np.ones((frames, count)), np.zeros((frames, count))
+    made = [
+        posed(
+            places.copy(),
+            np.full((letters, 2), 0.2),
+            {kind: Poses(np.arange(count), move, np.full((frames, count, 3), turn), ones, ones, nothing)},
+            numbers,
+        )
+        for turn in (0.0, 360.0)
+    ]
+    np.testing.assert_allclose(made[0], made[1], atol=1e-9)

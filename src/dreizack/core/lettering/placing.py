@@ -107,6 +107,12 @@ def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: d
         which = np.flatnonzero(pose.numbers[np.minimum(place, len(pose.numbers) - 1)] == numbers[kind])
         if not len(which):
             continue
+        if _only_moves(pose):
+            # About what it turns or grows makes no difference then.
+            chosen = matrices[:, which]
+            chosen[..., :3, 3] += _way(chosen, pose.move[:, place[which]], kind)
+            matrices[:, which] = chosen
+            continue
         if kind == "letter":
             # Poses of a letter happen in its own frame, wherever the line has taken it.
             centre = np.broadcast_to(flat[which], (len(matrices), len(which), 3))
@@ -118,6 +124,21 @@ def posed(matrices: Floats, centres: Floats, poses: dict[str, Poses], numbers: d
         high = np.stack([middles[:, group == k].max(axis=1) for k in range(len(own))], axis=1)
         matrices[:, which] = composed(_matrices(pose, (low + high) / 2, own)[:, group], matrices[:, which])
     return matrices
+
+
+def _only_moves(pose: Poses) -> bool:
+    neutral = not pose.turn.any() and not pose.shear.any()
+    return bool(neutral and (pose.scale == 1).all() and (pose.stretch == 1).all())
+
+
+def _way(matrices: Floats, move: Floats, kind: str) -> Floats:
+    """Where moves (frames, n, 3) take what stands by ``matrices`` (frames, n, 4, 4): letters in their own
+    frame, words and lines in that of the title."""
+    if kind != "letter":
+        return move
+    x, y, z = (move[..., k, None] for k in range(3))
+    turned: Floats = matrices[..., :3, 0] * x + matrices[..., :3, 1] * y + matrices[..., :3, 2] * z
+    return turned
 
 
 def _matrices(pose: Poses, centre: Floats, index: Ints) -> Floats:
