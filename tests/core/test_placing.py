@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from dreizack.core.affine import rotation
 from dreizack.core.document import Path, Pose, Setting, Title, Turn, Vector
-from dreizack.core.lettering.placing import Poses, curve, posed
+from dreizack.core.lettering.placing import Poses, curve
+from dreizack.core.lettering.placing import posed as with_poses
 from dreizack.core.scene import Form
 
 
@@ -96,8 +97,8 @@ def test_poses_turn_about_the_middle_and_nest() -> None:
         tracking=0,
         poses={"letter-1": Pose(turn=Turn(x=0, y=0, z=180)), "word-0": Pose(move=Vector(x=0, y=1, z=0))},
     )
-    plain, moved = matrices("HOH"), matrices("HOH", setting)
-    np.testing.assert_allclose(moved[0, :3, 3], plain[0, :3, 3] + [0, 1, 0], atol=1e-9)
+    plain, posed = matrices("HOH"), matrices("HOH", setting)
+    np.testing.assert_allclose(posed[0, :3, 3], plain[0, :3, 3] + [0, 1, 0], atol=1e-9)
     # Upside down about its own middle: an O stays where it was.
     from dreizack.core.lettering import glyph_outline, set_words
 
@@ -128,7 +129,7 @@ def test_what_only_moves_is_what_turns_by_whole_circles_too(kind: str) -> None:
     count, move = 3, rng.normal(size=(frames, 3, 3))
     ones, nothing = np.ones((frames, count)), np.zeros((frames, count))
     made = [
-        posed(
+        with_poses(
             places.copy(),
             np.full((letters, 2), 0.2),
             {kind: Poses(np.arange(count), move, np.full((frames, count, 3), turn), ones, ones, nothing)},
