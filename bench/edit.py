@@ -35,7 +35,7 @@ def measure() -> Iterator[Figure]:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{site.address}/shots/{shot}")
         until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
-        page.get_by_role("row", name="Title").get_by_role("button", name="Title", exact=True).click()
+        page.locator(".time-row .thing").first.click()
         page.wait_for_timeout(4000)
         delivery = order(site, shot)
         wait_for(site, delivery, 1)

@@ -149,3 +149,35 @@ def test_a_grade_goes_out_and_comes_in_as_one_edit(client: TestClient, made: str
         answer = client.post(f"/api/shots/{made}/grade", content=bad)
         assert answer.status_code == 422 and answer.json()["title"] == "The grade was refused"
     assert client.get(f"/api/shots/{made}").json()["document"]["optics"]["grade"]["slope_r"] == 1
+
+
+def test_things_are_added_and_copied_by_the_core(client: TestClient, made: str) -> None:
+    at = f"/api/shots/{made}"
+    light = client.post(f"{at}/things", json={"kind": "light"}).json()
+    assert light["changed"]
+    copy = client.post(f"{at}/things", json={"like": light["name"], "mirrored": True}).json()
+    things = client.get(at).json()["document"]["things"]
+    assert things[copy["name"]]["name"].endswith("mirrored")
+    for wish, status in (
+        ({"kind": "mesh"}, 404),
+        ({"like": "nobody"}, 404),
+        ({"like": "../x"}, 404),
+        ({"kind": "light", "more": 1}, 422),
+    ):
+        assert client.post(f"{at}/things", json=wish).status_code == status
+    assert client.get(at).json()["document"]["things"] == things
+
+
+def test_a_look_is_worn_by_name(client: TestClient, made: str) -> None:
+    at = f"/api/shots/{made}"
+    things = client.get(at).json()["document"]["things"]
+    title = next(name for name, thing in things.items() if thing["kind"] == "title")
+    look = {"sections": {"body": {"depth": 0.4}}, "size": 1.0}
+    assert client.put("/api/looks/thick", json=look).status_code == 200
+    assert client.post(f"{at}/things/{title}/look", json={"name": "thick"}).json()["changed"]
+    now = client.get(at).json()["document"]["things"][title]
+    assert now["body"]["depth"] == pytest.approx(0.4 * now["setting"]["size"])
+    assert client.get(f"{at}/looks/changed").json() == []
+    assert client.post(f"{at}/things/{title}/look", json={"name": "none"}).status_code == 404
+    assert client.post(f"{at}/things/nobody/look", json={"name": "thick"}).status_code == 404
+    client.delete("/api/looks/thick")

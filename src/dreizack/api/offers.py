@@ -23,6 +23,8 @@ from ..core.document import (
     reversed_keys,
     stretched_keys,
     with_camera,
+    with_copy,
+    with_new,
     without_camera,
     without_item,
     without_thing,
@@ -224,6 +226,36 @@ def rig_camera(behind: Behind, shot: UUID, wish: RigWish) -> Offered:
         lambda now: edited_as(now, wish.camera, lambda seen, _: rigged(seen, wish.rig, wish.frame)),
         NO_SUCH_CAMERA,
     )
+
+
+class ThingWish(Wish):
+    """A new thing of a kind, or a copy of one, mirrored where it is a light."""
+
+    kind: str = Field("", max_length=20)
+    like: str = Field("", max_length=40)
+    mirrored: bool = False
+
+
+class Added(Offered):
+    """``name`` is that of the new thing."""
+
+    name: str
+
+
+@router.post("/shots/{shot}/things")
+def add_thing(behind: Behind, shot: UUID, wish: ThingWish) -> Added:
+    """Add a thing where one would want it, or a copy of one with all that moves it."""
+    made = ""
+
+    def added(now: Shot) -> list[dict[str, Any]]:
+        nonlocal made
+        made, patch = (
+            with_copy(now, wish.like, wish.mirrored) if wish.like else with_new(now, wish.kind or "title")
+        )
+        return patch
+
+    done = changed_by(behind, shot, added, "there is no such thing, or no such kind of things")
+    return Added(changed=done.changed, revision=done.revision, name=made)
 
 
 class CameraWish(Wish):

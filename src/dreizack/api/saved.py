@@ -4,17 +4,20 @@ from __future__ import annotations
 
 import asyncio
 from urllib.parse import quote
+from uuid import UUID
 
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import Finish, Look, read_look, write_look
+from ..core.document import Finish, Look, changed_looks, read_look, with_look, write_look
 from ..core.library import find
 from ..store import NotThere
 from ..store import saved as kept
+from ..store import shots as store
 from .library import FILE
 from .names import SavedName
+from .offers import Offered, changed_by
 from .problems import PROBLEMS
 from .services import Behind
 from .uploads import upload
@@ -93,6 +96,28 @@ def save_look(behind: Behind, name: SavedName, look: Look) -> Followed:
 def forget_look(behind: Behind, name: SavedName) -> None:
     """Forget a look; the titles that wear it stay as they are."""
     kept.forget(behind.store, "look", name)
+
+
+class LookWish(BaseModel):
+    """The look that a title is to wear."""
+
+    model_config = ConfigDict(extra="forbid")
+    name: str = Field(max_length=60)
+
+
+@router.post("/shots/{shot}/things/{thing}/look")
+def wear_look(behind: Behind, shot: UUID, thing: str, wish: LookWish) -> Offered:
+    """Let a title wear a look; its lengths go along with the size of the letters."""
+    look = kept.read_look(behind.store, wish.name)
+    return changed_by(
+        behind, shot, lambda now: with_look(now, thing, wish.name, look), "there is no such title in the shot"
+    )
+
+
+@router.get("/shots/{shot}/looks/changed")
+def looks_changed(behind: Behind, shot: UUID) -> list[str]:
+    """Titles that wear a look and have been changed since."""
+    return changed_looks(store.read_shot(behind.store, shot).shot, kept.saved_looks(behind.store))
 
 
 @router.get("/looks/{name}/chip", response_class=Response)

@@ -20,6 +20,7 @@ import { useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
 import { useRecording } from "./useRecording";
 import { useSound } from "./useSound";
+import { useAdding } from "./useAdding";
 import { useRemoving } from "./useRemoving";
 import { useValueCommands } from "./useValueCommands";
 import { freshView, look, point, useView } from "./view";
@@ -174,14 +175,15 @@ function useShotCommands(): void {
   const [, go] = useLocation();
   const cameras = useCameraCommands();
   const keys = useKeyCommands();
+  const adding = useAdding();
   const removing = useRemoving();
   const commands = useMemo<Command[]>(
     () => [
       ...timeCommands(session, keys),
       ...pictureCommands(session, cameras),
-      ...shotCommands(session, keys, removing, cameras, go),
+      ...shotCommands(session, keys, adding, removing, cameras, go),
     ],
-    [session, go, cameras, keys, removing],
+    [session, go, cameras, keys, adding, removing],
   );
   useCommands(commands);
 }

@@ -1,11 +1,11 @@
 import type { Command } from "../parts/commands/commands";
 import type { Session } from "./document/session";
-import { newLight, newTitle } from "./things";
 import { markerAt } from "./time/markers";
 import { keyFrames, type useKeyCommands } from "./time/useKeyCommands";
 import type { useCameraCommands } from "./bench/useCameraCommands";
+import type { useAdding } from "./useAdding";
 import type { useRemoving } from "./useRemoving";
-import { addressOf, chooseView, look, point, useView } from "./view";
+import { addressOf, chooseView, look, useView } from "./view";
 
 type Keys = ReturnType<typeof useKeyCommands>;
 type Cameras = ReturnType<typeof useCameraCommands>;
@@ -153,15 +153,12 @@ export function pictureCommands(session: Session, { frameTitles, cutToNext }: Ca
 export function shotCommands(
   session: Session,
   keys: Keys,
+  adding: ReturnType<typeof useAdding>,
   removing: ReturnType<typeof useRemoving>,
   cameras: Cameras,
   go: (to: string) => void,
 ): Command[] {
-  const add = (make: typeof newTitle) => {
-    const made = make(session.store.getState().shot!);
-    session.edit(made.patch);
-    point({ thing: made.id });
-  };
+  const add = (kind: string) => void adding.thing(kind);
   const remove = () => {
     const { chosen, pointed } = useView.getState();
     if (chosen.length) keys.remove();
@@ -179,8 +176,8 @@ export function shotCommands(
       run: () => void session.undo(),
     },
     { id: "redo", label: "Redo", group: "Shot", keys: ["Mod+Shift+Z"], run: () => void session.redo() },
-    { id: "add-title", label: "Add a title", group: "Shot", keys: ["Shift+W"], run: () => add(newTitle) },
-    { id: "add-light", label: "Add a light", group: "Shot", keys: ["Shift+L"], run: () => add(newLight) },
+    { id: "add-title", label: "Add a title", group: "Shot", keys: ["Shift+W"], run: () => add("title") },
+    { id: "add-light", label: "Add a light", group: "Shot", keys: ["Shift+L"], run: () => add("light") },
     {
       id: "remove",
       label: "Remove chosen keys, or what is pointed at",

@@ -3,6 +3,7 @@
 A shot is one JSON tree; every value in it has an address, its JSON Pointer (RFC 6901).
 """
 
+from .adding import with_copy, with_new
 from .body import Body, Deformation, Edge, Outlines, Shell, Wire
 from .by_pointer import without_movers
 from .camera import Camera
@@ -28,7 +29,18 @@ from .ground import Colour, Turn, Vector
 from .key_edits import mirrored_keys, pasted_keys, repeated_keys, reversed_keys, stretched_keys
 from .keys import Channel, Ease, Key
 from .light import Light
-from .looks import SECTIONS, Look, LookFileError, look_of, read_look, refinished, restyled, write_look
+from .looks import (
+    SECTIONS,
+    Look,
+    LookFileError,
+    changed_looks,
+    look_of,
+    read_look,
+    refinished,
+    restyled,
+    with_look,
+    write_look,
+)
 from .mark import Mark, Piece
 from .marker import Marker
 from .mesh import UNITS, Mesh
@@ -133,6 +145,7 @@ __all__ = [
     "camera_named",
     "camera_pointer",
     "changed_at",
+    "changed_looks",
     "cut_to",
     "describe",
     "edited_as",
@@ -159,6 +172,9 @@ __all__ = [
     "used_files",
     "with_camera",
     "with_copies",
+    "with_copy",
+    "with_look",
+    "with_new",
     "without_camera",
     "without_item",
     "without_movers",

@@ -7,8 +7,10 @@ import json
 from collections.abc import Iterator
 from typing import Any, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from annotated_types import Ge, Le
+from pydantic import BaseModel, Field, ValidationError, model_validator
 
+from .by_pointer import without_movers
 from .edits import MAX_DEPTH
 from .finish import Surface
 from .ground import Section
@@ -43,9 +45,15 @@ class LookFileError(ValueError):
 
 
 class Look(Section):
-    """Whole sections of a title by name; those that are not there are left alone when it is worn."""
+    """Whole sections of a title by name; those that are not there are left alone when it is worn.
+
+    ``size`` is the cap height in metres of the title it was taken from: where it ``scales``, lengths go along
+    with the letters of whoever wears it. Looks that were kept without one stay as they are.
+    """
 
     sections: dict[SectionName, Any] = Field(min_length=1)
+    size: float | None = Field(None, gt=0, le=50)
+    scales: bool = True
 
     @model_validator(mode="after")
     def fits_a_title(self) -> Look:
@@ -59,7 +67,64 @@ class Look(Section):
 def look_of(title: Title, sections: list[SectionName]) -> Look:
     """These sections of a title as a look."""
     tree = title.model_dump(mode="json")
-    return Look(sections={name: tree[name] for name in sections})
+    return Look(sections={name: tree[name] for name in sections}, size=title.setting.size)
+
+
+def worn_by(look: Look, title: Title) -> dict[str, Any]:
+    """The sections of a look as a title wears it, by name."""
+    if look.size is None or not look.scales or "setting" in look.sections:
+        # With its setting a title has the look's own size.
+        return {str(name): value for name, value in look.sections.items()}
+    whole, share = Title.model_validate(look.sections), title.setting.size / look.size
+    return {
+        # The surface of a material is as fine on small letters as on large ones.
+        name: look.sections[name] if name == "finish" else scaled_lengths(getattr(whole, name), share)
+        for name in look.sections
+    }
+
+
+def scaled_lengths(part: Any, share: float) -> Any:
+    """A part of a document as plain data, all its lengths in metres times ``share``, within their limits."""
+    if isinstance(part, list):
+        return [scaled_lengths(one, share) for one in part]
+    if isinstance(part, dict):
+        return {key: scaled_lengths(one, share) for key, one in part.items()}
+    if not isinstance(part, BaseModel):
+        return part
+    made: dict[str, Any] = {}
+    for name, field in type(part).model_fields.items():
+        value = getattr(part, name)
+        extra = field.json_schema_extra
+        if isinstance(extra, dict) and extra.get("unit") == "m" and isinstance(value, int | float):
+            low = next((m.ge for m in field.metadata if isinstance(m, Ge)), None)
+            high = next((m.le for m in field.metadata if isinstance(m, Le)), None)
+            value = round(value * share, 6)
+            value = value if low is None else max(float(low), value)  # type: ignore[arg-type]
+            value = value if high is None else min(float(high), value)  # type: ignore[arg-type]
+            made[name] = value
+        else:
+            made[name] = scaled_lengths(value, share)
+    return made
+
+
+def with_look(shot: Shot, thing: str, name: str, look: Look) -> Patch:
+    """The patch that lets a title wear a look of that name. KeyError where there is no such title."""
+    shot.titles[thing]
+    return [*_worn(shot, thing, look), {"op": "replace", "path": f"/things/{thing}/look", "value": name}]
+
+
+def changed_looks(shot: Shot, looks: dict[str, Look]) -> list[str]:
+    """Titles that wear a look and have been changed since."""
+    return [
+        thing
+        for thing, title in shot.titles.items()
+        if title.look in looks and _differs(title, worn_by(looks[title.look], title))
+    ]
+
+
+def _differs(title: Title, sections: dict[str, Any]) -> bool:
+    whole = Title.model_validate(sections)
+    return any(getattr(whole, name) != getattr(title, name) for name in sections)
 
 
 def restyled(shot: Shot, name: str, look: Look) -> Patch:
@@ -74,11 +139,10 @@ def restyled(shot: Shot, name: str, look: Look) -> Patch:
 
 def _worn(shot: Shot, thing: str, look: Look) -> Patch:
     patch: Patch = []
-    for section, value in look.sections.items():
+    for section, value in worn_by(look, shot.titles[thing]).items():
         at = f"/things/{escaped(thing)}/{section}"
         # Keys on places that may be gone in the new section go with them.
-        gone = [pointer for pointer in shot.channels if pointer.startswith(f"/things/{thing}/{section}/")]
-        patch += [{"op": "remove", "path": f"/channels/{escaped(pointer)}"} for pointer in gone]
+        patch += without_movers(shot, f"/things/{thing}/{section}/")
         patch.append({"op": "replace", "path": at, "value": value})
     return patch
 
@@ -149,7 +213,8 @@ def read_look(text: str | bytes) -> tuple[str, Look]:
         return cleaned(name).replace("/", "-"), Look(
             sections=current_title(sections, tree["dreizack_look"])
             if isinstance(sections, dict)
-            else sections
+            else sections,
+            **{part: tree[part] for part in ("size", "scales") if part in tree},
         )
     except (ValidationError, RecursionError) as why:
         first = (

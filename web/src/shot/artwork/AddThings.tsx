@@ -4,19 +4,16 @@ import { Icon } from "../../parts/Icon";
 import { sayFault } from "../../parts/notices";
 import { useSession } from "../document/context";
 import { escaped } from "../document/pointer";
-import { newFloor, newLight, newPivot, newStrand, newSwarm, newTitle } from "../things";
-import { look, point } from "../view";
-import { ACCEPTED, addMark, addSheet, bringThing } from "./bring";
+import { useAdding } from "../useAdding";
+import { look } from "../view";
+import { ACCEPTED, addMark, bringThing } from "./bring";
 
 /** Everything that can be added to a shot. */
 export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onClose: () => void }) {
   const session = useSession();
   const file = useRef<HTMLInputElement>(null);
-  const add = (make: typeof newTitle) => {
-    const made = make(session.store.getState().shot!);
-    session.edit(made.patch);
-    point({ thing: made.id });
-  };
+  const adding = useAdding();
+  const add = (kind: string) => void adding.thing(kind);
   function drawMark() {
     const thing = addMark(session, "Mark", [{ name: "", path: START, finish: 0 }]);
     look({ surface: { kind: "draw", thing, at: `/things/${escaped(thing)}/pieces/0/path` } });
@@ -26,16 +23,16 @@ export function AddThings({ anchor, onClose }: { anchor: HTMLElement | null; onC
       await bringThing(session, one).catch((why: unknown) => sayFault(why, one.name));
   }
   const items: [label: string, icon: Parameters<typeof Icon>[0]["name"], run: () => void][] = [
-    ["Title", "words", () => add(newTitle)],
+    ["Title", "words", () => add("title")],
     ["Mark: draw one", "mark", drawMark],
     ["Mark, mesh, traced picture or sound from a file …", "file", () => file.current?.click()],
     ["Plate: footage the words stand in …", "film", () => file.current?.click()],
-    ["Sheet", "sheet", () => addSheet(session)],
-    ["Floor", "floor", () => add(newFloor)],
-    ["Strand: lines that glow and grow", "wave", () => add(newStrand)],
-    ["Swarm: grains that gather into words", "grains", () => add(newSwarm)],
-    ["Light", "lamp", () => add(newLight)],
-    ["Pivot: an invisible point others hang on", "pivot", () => add(newPivot)],
+    ["Sheet", "sheet", () => add("sheet")],
+    ["Floor", "floor", () => add("floor")],
+    ["Strand: lines that glow and grow", "wave", () => add("strand")],
+    ["Swarm: grains that gather into words", "grains", () => add("swarm")],
+    ["Light", "lamp", () => add("light")],
+    ["Pivot: an invisible point others hang on", "pivot", () => add("pivot")],
   ];
   return (
     <>

@@ -124,19 +124,5 @@ async function bringMesh(session: Session, file: File, kind: string): Promise<vo
   say(found.left_out.length ? `${what}. Left out: ${found.left_out.join(", ")}` : what);
 }
 
-/** A sheet behind the titles; where there is one, its letters are cut out. */
-export function addSheet(session: Session): void {
-  const shot = session.store.getState().shot!;
-  const id = freeName(shot, "sheet");
-  session.edit([
-    {
-      op: "add",
-      path: `/things/${id}`,
-      value: { kind: "sheet", name: "Sheet", place: { position: { x: 0, y: 0.25, z: -0.4 } } },
-    },
-  ]);
-  point({ thing: id });
-}
-
 export const traced = (file: string, wish: Schemas["Tracing"]) =>
   got(api.POST("/api/library/pictures/{file}/trace", { params: { path: { file } }, body: wish }));

@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { Icon } from "../../parts/Icon";
 import { useAt, useSession } from "../document/context";
-import { copyOf, isBodied, mirrorOf, useListed, type Listed } from "../things";
+import { isBodied, useListed, type Listed } from "../things";
+import { useAdding } from "../useAdding";
 import { useRemoving } from "../useRemoving";
 import { point, samePointed, useView } from "../view";
 import { Groups } from "./Groups";
@@ -62,13 +63,13 @@ export function Bench() {
 }
 
 function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined }) {
-  const session = useSession();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const close = (then: () => void) => () => {
     setAnchor(null);
     then();
   };
   const [adding, setAdding] = useState<HTMLElement | null>(null);
+  const making = useAdding();
   const removing = useRemoving();
   const id = now && typeof now.pointed === "object" ? now.pointed.thing : null;
   return (
@@ -87,27 +88,13 @@ function Chooser({ things, now }: { things: Listed[]; now: Listed | undefined })
       {id && (
         <>
           <Tooltip title="Duplicate with its keys">
-            <IconButton
-              aria-label="Duplicate"
-              onClick={() => {
-                const made = copyOf(session.store.getState().shot!, id);
-                session.edit(made.patch);
-                point({ thing: made.id });
-              }}
-            >
+            <IconButton aria-label="Duplicate" onClick={() => void making.copy(id)}>
               <Icon name="copy" size={16} />
             </IconButton>
           </Tooltip>
           {now?.kind === "light" && (
             <Tooltip title="Duplicate mirrored, on the other side">
-              <IconButton
-                aria-label="Duplicate mirrored"
-                onClick={() => {
-                  const made = mirrorOf(session.store.getState().shot!, id);
-                  session.edit(made.patch);
-                  point({ thing: made.id });
-                }}
-              >
+              <IconButton aria-label="Duplicate mirrored" onClick={() => void making.copy(id, true)}>
                 <Icon name="mirror" size={16} />
               </IconButton>
             </Tooltip>

@@ -5,14 +5,14 @@ import { api, bringFile, got, type Schemas } from "../../api/client";
 import { Icon } from "../../parts/Icon";
 import { say, sayFault } from "../../parts/notices";
 import { Still } from "../../parts/Still";
-import { useAt, useSession } from "../document/context";
+import { useAt, useSession, useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
-import { removeKeysBelow } from "../document/values";
 import { hash } from "./Finishes";
 import { KeepRow } from "./KeepRow";
 
 type Look = Schemas["Look"];
-type Section = keyof Look["sections"];
+type Title = Schemas["Title"];
+type Section = keyof Look["sections"] & keyof Title;
 
 /** Sections of a title by what they are called on the bench. */
 const SECTIONS: [Section, string][] = [
@@ -26,32 +26,34 @@ const SECTIONS: [Section, string][] = [
 ];
 
 /** Looks that are kept, and what is done with them for the title at an address. */
-function useLooks(at: string, wanted: Section[]) {
+function useLooks(at: string, wanted: Section[], scales: boolean) {
   const session = useSession();
   const client = useQueryClient();
   const worn = String(useAt(`${at}/look`) ?? "");
   const looks = useQuery({ queryKey: ["looks"], queryFn: () => got(api.GET("/api/looks")) }).data ?? [];
   const followed = looks.find((one) => one.name === worn);
 
-  function wear({ name, look }: { name: string; look: Look }) {
-    const { shot } = session.store.getState();
-    if (!shot) return;
-    session.edit([
-      ...Object.entries(look.sections).flatMap(([section, value]) => [
-        ...removeKeysBelow(shot, `${at}/${section}/`),
-        { op: "replace" as const, path: `${at}/${section}`, value },
-      ]),
-      { op: "replace", path: `${at}/look`, value: name },
-    ]);
-  }
+  const wear = (name: string) =>
+    session.offered(() =>
+      got(
+        api.POST("/api/shots/{shot}/things/{thing}/look", {
+          params: { path: { shot: session.id, thing: at.split("/")[2]! } },
+          body: { name },
+        }),
+      ),
+    );
   async function save(name: string) {
     try {
       const sections =
         name === worn && followed ? (Object.keys(followed.look.sections) as Section[]) : wanted;
       session.edit([{ op: "replace", path: `${at}/look`, value: name }]);
       await session.settled();
-      const now = valueAt(session.store.getState().shot, at) as Record<Section, unknown>;
-      const body: Look = { sections: Object.fromEntries(sections.map((section) => [section, now[section]])) };
+      const now = valueAt(session.store.getState().shot, at) as Title;
+      const body: Look = {
+        sections: Object.fromEntries(sections.map((section) => [section, now[section]])),
+        size: now.setting!.size!,
+        scales,
+      };
       const { shots } = await got(api.PUT("/api/looks/{name}", { params: { path: { name } }, body }));
       await client.invalidateQueries({ queryKey: ["looks"] });
       say(
@@ -88,14 +90,19 @@ function useLooks(at: string, wanted: Section[]) {
 export function LookRow({ at }: { at: string }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [wanted, setWanted] = useState<Section[]>(["outlines", "body", "shells", "finish"]);
+  const [scales, setScales] = useState(true);
   const file = useRef<HTMLInputElement>(null);
-  const { looks, worn, followed, wear, save, forget, bring } = useLooks(at, wanted);
-  const title = useAt(at) as Record<string, unknown> | undefined;
+  const session = useSession();
+  const { looks, worn, followed, wear, save, forget, bring } = useLooks(at, wanted, scales);
+  const revision = useShotState((s) => (s.waiting ? -1 : s.revision));
   const changed =
-    followed &&
-    Object.entries(followed.look.sections).some(
-      ([section, value]) => JSON.stringify(value) !== JSON.stringify(title?.[section]),
-    );
+    useQuery({
+      queryKey: ["changed looks", session.id, revision],
+      queryFn: () =>
+        got(api.GET("/api/shots/{shot}/looks/changed", { params: { path: { shot: session.id } } })),
+      enabled: Boolean(followed) && revision >= 0,
+      placeholderData: (before) => before,
+    }).data?.includes(at.split("/")[2]!) && followed;
 
   return (
     <div className="row">
@@ -139,13 +146,17 @@ export function LookRow({ at }: { at: string }) {
             </label>
           ))}
         </div>
+        <label className="look-scales">
+          <input type="checkbox" checked={scales} onChange={(e) => setScales(e.target.checked)} />
+          lengths go along with the size of the letters
+        </label>
         <div className="finishes" role="group" aria-label="Looks">
           {looks.map((one) => (
             <button
               key={one.name}
               aria-label={one.name}
               aria-pressed={one.name === worn}
-              onClick={() => wear(one)}
+              onClick={() => void wear(one.name)}
             >
               <span className="finish-chip">
                 <Still

@@ -6,7 +6,8 @@ import { shown } from "../../parts/number/arithmetic";
 import { useAt, useChannels, useFormat, useMoving, useSession, useShotState } from "../document/context";
 import { useShownFrame } from "../bench/useValue";
 import { AddThings } from "../artwork/AddThings";
-import { newTitle, useListed, type Listed } from "../things";
+import { useListed, type Listed } from "../things";
+import { useAdding } from "../useAdding";
 import { looks } from "../document/cameras";
 import { point, samePointed, toggleRow, useView } from "../view";
 import { FanRow, useFans } from "./Fan";
@@ -29,7 +30,6 @@ const NO_VALUES: Record<string, ValueInfo[]> = {};
 
 /** One row per thing; a row unfolds into its strands. */
 export function Time() {
-  const session = useSession();
   const { frames, rate } = useFormat();
   const moves = useMoving();
   const things = useListed();
@@ -79,11 +79,7 @@ export function Time() {
 
   const box = useKeyBox();
 
-  function add(make: typeof newTitle) {
-    const made = make(session.store.getState().shot!);
-    session.edit(made.patch);
-    point({ thing: made.id });
-  }
+  const making = useAdding();
 
   return (
     <section className="time" aria-label="Time" style={{ "--names": `${NAMES}px` } as CSSProperties}>
@@ -94,7 +90,7 @@ export function Time() {
           <div className="time-ruler">
             <div className="time-names">
               <Tooltip title="Add a title (Shift W)">
-                <button className="add" onClick={() => add(newTitle)}>
+                <button className="add" onClick={() => void making.thing("title")}>
                   <Icon name="plus" size={13} /> Title
                 </button>
               </Tooltip>
