@@ -27,7 +27,7 @@ def stored_shot(text: str, version: int) -> Shot:
 def stored_look(text: str, version: int) -> Look:
     """A look from the store."""
     look = json.loads(text)
-    return Look(sections=_cleaned(current_title(look["sections"], version)))
+    return Look.model_validate(look | {"sections": _cleaned(current_title(look["sections"], version))})
 
 
 def stored_finish(text: str, version: int) -> Finish:
