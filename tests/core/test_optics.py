@@ -19,6 +19,7 @@ from dreizack.core.optics.steps.lens import (
     diffused,
     distorted,
     fringed,
+    glinted,
     rayed,
     streaked,
     veiled,
@@ -137,6 +138,35 @@ def test_thresholds_keep_colours_and_begin_softly(threshold: float, knee: float)
     np.testing.assert_allclose(
         (kept[0] @ [0.2126, 0.7152, 0.0722])[above], grey[0][above] - threshold, rtol=1e-4
     )
+
+
+@pytest.mark.parametrize("points", [2, 4, 6])
+def test_glints_are_stars_on_points_with_as_many_arms(points: int) -> None:
+    of = values(glints_amount=1, glints_points=points, glints_angle=20, glints_length=0.4)
+    light = point(500)
+    arms = (glinted(light, of, PLACE) - light)[..., 1]
+    y, x = np.unravel_index(light[..., 1].argmax(), light.shape[:2])
+    angles = np.radians(np.arange(0, 360, 2.0))
+    ring = arms[np.rint(y - 22 * np.sin(angles)).astype(int), np.rint(x + 22 * np.cos(angles)).astype(int)]
+    bright = np.sort(np.flatnonzero(ring > 0.3 * ring.max()) * 2.0)
+    # Groups of neighbouring angles are the arms.
+    groups = np.split(bright, np.flatnonzero(np.diff(bright) > 12) + 1)
+    found = sorted(float(np.mean(group)) for group in groups)
+    expected = sorted((20 + 360 * k / points) % 360 for k in range(points))
+    np.testing.assert_allclose(found, expected, atol=5)
+
+
+def test_what_is_large_and_lit_has_no_glints() -> None:
+    of = values(glints_amount=4, glints_threshold=1.0, glints_size=0.01)
+    lit = np.zeros((180, 320, 3), np.float32)
+    lit[40:140, 60:260] = 5
+    made = glinted(lit, of, PLACE) - lit
+    # Inside next to nothing, and nothing anywhere where it is dark.
+    assert made[60:120, 90:230].max() < 0.02
+    assert (glinted(lit * 0.1, of, PLACE) == lit * 0.1).all()
+    spot = lit.copy() * 0
+    spot[90, 160] = 5 * 40
+    assert (glinted(spot, of, PLACE) - spot).max() > 5 * made.max()
 
 
 def test_streaks_run_along_their_angle_alone() -> None:
@@ -303,6 +333,8 @@ def test_a_window_shows_what_the_whole_picture_does_there(step: object) -> None:
         {"bloom_amount": 1, "bloom_threshold": 50},
         {"streak_amount": 4, "streak_length": 2},
         {"streak_amount": 4, "streak_length": 0},
+        {"glints_amount": 8, "glints_length": 1, "glints_points": 12, "glints_threshold": 0},
+        {"glints_amount": 8, "glints_length": 0},
         {"rays_amount": 8, "rays_x": -2, "rays_y": 3, "rays_length": 1},
         {"distortion_amount": -0.6, "aberration_amount": 0.05},
         {"grain_amount": 1, "grain_size": 12},

@@ -5132,6 +5132,53 @@ export interface components {
             value: number;
         };
         /**
+         * Glints
+         * @description Stars on small highlights, as a grating before the lens makes them; they come and go with those.
+         */
+        Glints: {
+            /**
+             * amount
+             * @description How strong they are.
+             * @default 0
+             */
+            amount: number;
+            /**
+             * points
+             * @description How many arms each has; an even number.
+             * @default 4
+             */
+            points: number;
+            /**
+             * length
+             * @description How far the arms reach, in heights of the picture.
+             * @default 0.08
+             */
+            length: number;
+            /**
+             * angle
+             * @description How the arms are turned, all of them.
+             * @default 45
+             */
+            angle: number;
+            /**
+             * from
+             * @description Only highlights that are brighter than this have one.
+             * @default 2
+             */
+            threshold: number;
+            /**
+             * highlights up to
+             * @description What is larger than this, like a lit face or the sky, has none.
+             * @default 0.008
+             */
+            size: number;
+            /**
+             * tint
+             * @description Colour of the arms.
+             */
+            tint?: components["schemas"]["Colour"];
+        };
+        /**
          * Grade
          * @description Tones and colours: slope, offset and power of each colour, then saturation (ASC CDL), after exposure
          *     and contrast.
@@ -6377,6 +6424,8 @@ export interface components {
             bloom?: components["schemas"]["Bloom"];
             /** streak */
             streak?: components["schemas"]["Streak"];
+            /** glints */
+            glints?: components["schemas"]["Glints"];
             /** rays */
             rays?: components["schemas"]["Rays"];
             /** flare */

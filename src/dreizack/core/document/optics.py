@@ -96,6 +96,45 @@ class Streak(Section):
     tint: Colour = colour(0.45, 0.65, 1, label="tint", tells="Colour of the lines.")
 
 
+class Glints(Section):
+    """Stars on small highlights, as a grating before the lens makes them; they come and go with those."""
+
+    amount: float = _amount("How strong they are.", 8.0, 0.01)
+    points: int = Field(
+        4,
+        ge=2,
+        le=12,
+        title="points",
+        description="How many arms each has; an even number.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 2},
+    )
+    length: float = number(
+        0.08,
+        0.0,
+        1.0,
+        label="length",
+        unit="× h",
+        step=0.002,
+        tells="How far the arms reach, in heights of the picture.",
+    )
+    angle: float = number(
+        45.0, -360, 360, label="angle", unit="°", step=0.5, tells="How the arms are turned, all of them."
+    )
+    threshold: float = number(
+        2.0, 0, 50, label="from", step=0.01, tells="Only highlights that are brighter than this have one."
+    )
+    size: float = number(
+        0.008,
+        0.001,
+        0.2,
+        label="highlights up to",
+        unit="× h",
+        step=0.0005,
+        tells="What is larger than this, like a lit face or the sky, has none.",
+    )
+    tint: Colour = colour(1, 1, 1, label="tint", tells="Colour of the arms.")
+
+
 class Rays(Section):
     """Light that runs outward from a place, and is held up by what stands before it."""
 
@@ -358,6 +397,7 @@ class Optics(Section):
     diffusion: Diffusion = Field(default_factory=Diffusion, title="diffusion")
     bloom: Bloom = Field(default_factory=Bloom, title="bloom")
     streak: Streak = Field(default_factory=Streak, title="streak")
+    glints: Glints = Field(default_factory=Glints, title="glints")
     rays: Rays = Field(default_factory=Rays, title="rays")
     flare: Flare = Field(default_factory=Flare, title="flare")
     veil: Veil = Field(default_factory=Veil, title="veil")

@@ -20,7 +20,7 @@ from .settings import Place, Values
 from .steps.film import grained, halated
 from .steps.flare import flared
 from .steps.grade import boxed, graded
-from .steps.lens import bloomed, diffused, distorted, fringed, rayed, streaked, veiled, vignetted
+from .steps.lens import bloomed, diffused, distorted, fringed, glinted, rayed, streaked, veiled, vignetted
 from .steps.plate_grain import PlateGrain, with_plate_grain
 from .steps.tones import Tones, toned
 from .steps.warp import bent, drawn_out, woven
@@ -158,6 +158,7 @@ STEPS: tuple[Step, ...] = (
     Step("diffusion", optical(diffused), kind="spreads"),
     Step("bloom", optical(bloomed), kind="spreads"),
     Step("streak", optical(streaked), kind="spreads"),
+    Step("glints", optical(glinted), kind="spreads"),
     Step("rays", optical(rayed), kind="spreads"),
     Step("flare", optical(flared), kind="spreads"),
     Step("veil", optical(veiled), kind="spreads"),

@@ -40,6 +40,7 @@ const RARE = [
     "diffusion",
     "bloom",
     "streak",
+    "glints",
     "rays",
     "flare",
     "veil",

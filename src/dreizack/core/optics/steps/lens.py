@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..images import larger, scaled_about, shifted, smaller, taken_from
+from ..images import gaussian, larger, scaled_about, shifted, smaller, taken_from
 from ..settings import Place, Values
 from ..spread import blurred, brighter, spread
 
@@ -90,6 +90,26 @@ def streaked(light: Floats, of: Values, place: Place) -> Floats:
     lines = _along(bright, of["streak/angle"], length * place.height)
     # As bright in the middle as the amount says, whatever the length.
     return light + np.float32(amount) * lines * _tint(of, "streak")
+
+
+# Arms are as bright as this many times what one highlight leaves along them.
+ARM = 12.0
+
+
+def glinted(light: Floats, of: Values, place: Place) -> Floats:
+    """Stars on small highlights: what is bright less what is bright all around it, drawn out along a few
+    directions, as a grating before the lens does."""
+    amount, length = of["glints/amount"], of["glints/length"]
+    if amount <= 0 or length <= 0:
+        return light
+    bright = brighter(light, of["glints/threshold"], 0.25)
+    # What is larger than a highlight is as bright around as it is itself.
+    small = np.maximum(bright - gaussian(bright, of["glints/size"] * place.height) * 1.5, 0)
+    lines = max(1, round(of["glints/points"] / 2))
+    stars = np.zeros_like(light)
+    for line in range(lines):
+        stars += _along(small, of["glints/angle"] + 180 * line / lines, length * place.height)
+    return light + np.float32(amount * ARM) * stars * _tint(of, "glints")
 
 
 def _along(light: Floats, angle: float, length: float) -> Floats:

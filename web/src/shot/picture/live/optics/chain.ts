@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import { flare } from "./flare";
 import { Passes } from "./passes";
-import { rays, streaks } from "./lines";
+import { ARM, glints, rays, streaks } from "./lines";
 import { BRIGHTER, spread } from "./spread";
 import type { OpticsValues } from "./values";
 import { Tones } from "./tones";
@@ -23,12 +23,12 @@ void main() {
     texture2D( light, from( 1.0 - fringe / 2.0 ) ).b, 1.0 );
 }`;
 
-const COMPOSE = `uniform sampler2D light, softened, around, lines, drawn, flared, veil, rim;
-uniform float diffusion, bloom, threshold, knee, streak, ray, flaring, veiled, exposure, halation, rimThreshold;
+const COMPOSE = `uniform sampler2D light, softened, around, lines, stars, drawn, flared, veil, rim;
+uniform float diffusion, bloom, threshold, knee, streak, glint, ray, flaring, veiled, exposure, halation, rimThreshold;
 uniform float vibrance, pivot, darkTint, lightTint;
 uniform vec3 darkColour, lightColour;
 uniform float dark, begins, roundness, contrast, warmth, saturation, bars, grain, grainSize, grainColour, seed;
-uniform vec3 bloomTint, streakTint, rayTint, rimTint, slope, offset, power;
+uniform vec3 bloomTint, streakTint, glintTint, rayTint, rimTint, slope, offset, power;
 uniform vec2 size;
 ${BRIGHTER}
 float chance( vec2 at, float salt ) {
@@ -46,6 +46,7 @@ void main() {
   lit += diffusion * ( texture2D( softened, place ).rgb - lit );
   lit += bloom * ( texture2D( around, place ).rgb * bloomTint - brighter( lit, threshold, knee ) );
   lit += streak * texture2D( lines, place ).rgb * streakTint;
+  lit += glint * texture2D( stars, place ).rgb * glintTint;
   lit += ray * texture2D( drawn, place ).rgb * rayTint;
   lit += flaring * texture2D( flared, place ).rgb;
   lit += veiled * ( texture2D( veil, place ).rgb - lit );
@@ -152,6 +153,7 @@ export class OpticsChain {
         : light;
     const [streak, ray] = [of("streak/amount"), of("rays/amount")];
     const has = (amount: number, reach: number) => (amount > 0 && reach > 0 ? amount : 0);
+    const glint = has(of("glints/amount"), of("glints/length"));
     const composed = passes.draw(
       renderer,
       COMPOSE,
@@ -181,6 +183,9 @@ export class OpticsChain {
             : light,
         streak: has(streak, of("streak/length")),
         streakTint: tint(of, "streak"),
+        stars: glint > 0 ? glints(passes, renderer, light, width, height, of) : light,
+        glint: glint * ARM,
+        glintTint: tint(of, "glints"),
         drawn:
           ray > 0 && of("rays/length") > 0
             ? rays(passes, renderer, light, width, height, {

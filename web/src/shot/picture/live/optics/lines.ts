@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import type { Passes } from "./passes";
-import { BRIGHT } from "./spread";
+import { BRIGHT, spread } from "./spread";
 
 const DOUBLINGS = 6;
 /** What is left of a ray at its end. */
@@ -29,6 +29,15 @@ void main() {
   gl_FragColor = vec4( sum / ( 1.0 + left ), 1.0 );
 }`;
 
+/** Arms are as bright as this many times what one highlight leaves along them, as in the core. */
+export const ARM = 12;
+
+const SMALL = `uniform sampler2D light, soft;
+void main() {
+  vec3 small = texture2D( light, place ).rgb - 1.5 * texture2D( soft, place ).rgb;
+  gl_FragColor = vec4( max( small, 0.0 ), 1.0 );
+}`;
+
 /** Lines through what is bright, as the core draws them: doubled again and again along a direction. */
 export function streaks(
   passes: Passes,
@@ -48,10 +57,58 @@ export function streaks(
     { light, threshold: of.threshold, knee: of.knee, exposure: 1, most: 6e4, texel },
     start,
   );
-  const reach = (of.length * height) / share / 3;
   const sum = passes.target("streak sum", w, h);
   passes.clear(renderer, sum);
-  const turn = (of.angle * Math.PI) / 180;
+  along(passes, renderer, start, sum, of.angle, (of.length * height) / share / 3);
+  return sum.texture;
+}
+
+/** Stars on small highlights, as the core draws them; what is around a highlight is taken more coarsely. */
+export function glints(
+  passes: Passes,
+  renderer: THREE.WebGLRenderer,
+  light: THREE.Texture,
+  width: number,
+  height: number,
+  of: (name: string) => number,
+): THREE.Texture {
+  const [length, threshold] = [of("glints/length"), of("glints/threshold")];
+  const share = Math.max(1, Math.min(8, Math.floor((length * height) / 24)));
+  const [w, h] = [Math.max(2, width / share), Math.max(2, height / share)];
+  const bright = passes.target("glints bright", w, h);
+  const texel = new THREE.Vector2(1 / w / 2, 1 / h / 2);
+  const from = { light, threshold, knee: 0.25, exposure: 1, most: 6e4, texel };
+  passes.draw(renderer, BRIGHT, from, bright);
+  const soft = spread(passes, renderer, "glints around", light, width, height, {
+    threshold,
+    knee: 0.25,
+    exposure: 1,
+    radius: of("glints/size") * 2.4,
+    falloff: -8,
+  });
+  const small = passes.target("glints small", w, h);
+  passes.draw(renderer, SMALL, { light: bright.texture, soft }, small);
+  const sum = passes.target("glints stars", w, h);
+  passes.clear(renderer, sum);
+  const lines = Math.max(1, Math.round(of("glints/points") / 2));
+  for (let line = 0; line < lines; line++) {
+    const reach = (length * height) / share / 3;
+    along(passes, renderer, small, sum, of("glints/angle") + (180 * line) / lines, reach);
+  }
+  return sum.texture;
+}
+
+/** Add a picture drawn out along a direction, both ways, to a sum. */
+function along(
+  passes: Passes,
+  renderer: THREE.WebGLRenderer,
+  start: THREE.WebGLRenderTarget,
+  sum: THREE.WebGLRenderTarget,
+  angle: number,
+  reach: number,
+): void {
+  const { width: w, height: h } = start;
+  const turn = (angle * Math.PI) / 180;
   const norm = Math.max(1, 2 * reach);
   for (const sign of [1, -1]) {
     let part = start.texture;
@@ -68,7 +125,6 @@ export function streaks(
     passes.draw(renderer, ADD, { light: part, share: 1 / norm }, sum, true);
   }
   passes.draw(renderer, ADD, { light: start.texture, share: -1 / norm }, sum, true);
-  return sum.texture;
 }
 
 /**

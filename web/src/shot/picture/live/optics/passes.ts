@@ -66,9 +66,12 @@ export class Passes {
 
   /** Make a picture black. */
   clear(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget): void {
+    const [colour, alpha] = [renderer.getClearColor(new THREE.Color()), renderer.getClearAlpha()];
+    renderer.setClearColor(0x000000, 0);
     renderer.setRenderTarget(target);
     renderer.clear();
     renderer.setRenderTarget(null);
+    renderer.setClearColor(colour, alpha);
   }
 
   dispose(): void {
