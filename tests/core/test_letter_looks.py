@@ -20,8 +20,14 @@ from dreizack.core.document import (
     Title,
     Vector,
 )
-from dreizack.core.scene import bake, frame_names, frame_state
+from dreizack.core.document.file import read_shot
+from dreizack.core.render.kernel.engine import engine
+from dreizack.core.render.staging.stage import Stage
+from dreizack.core.render.transport.feature_paths import trace_features
+from dreizack.core.render.transport.lens import camera_rays, pixel_cone_spread
+from dreizack.core.scene import BodyStore, bake, exposed, frame_names, frame_state
 from dreizack.core.scene.letter_looks import LOOK_VALUES
+from tests.conftest import ROOT
 
 from .test_render import traced
 
@@ -111,3 +117,20 @@ def test_nothing_is_kept_where_letters_look_as_their_finish_says() -> None:
     shot = shot_of(LetterSet(move=Vector(x=1, y=0, z=0)))
     assert bake(shot).titles["title"].looks is None
     assert frame_state(shot, bake(shot), 0).titles["title"].layers == ((),)
+
+
+def test_triangles_as_thin_as_hairs_have_the_colour_of_their_letter() -> None:
+    shot = read_shot((ROOT / "examples/part-one.json").read_text())
+    assert shot.titles["title"].sets
+    state = exposed(shot, 58.0, bake(shot, np.array([58.0])), 0)
+    stage = Stage(BodyStore())
+    stage.show(state)
+    size, mi = (480, 270), engine()
+    # Where the stem of a letter meets its edge, the face has triangles a thousandth as wide as they are long.
+    pixels = np.concatenate([np.arange(57, 79) * size[0] + x for x in range(101, 106)])
+    ray, sampler = camera_rays(state, size, pixels, 128, 0)
+    found = trace_features(stage.tables, ray, sampler, pixel_cone_spread(state, size))
+    for part in found[:2]:
+        assert np.isfinite(np.array(mi.Vector3f(part))).all()
+    albedo = np.array(found[0].x)
+    assert len(albedo) == len(pixels) * 128 and (albedo > 0).mean() > 0.5

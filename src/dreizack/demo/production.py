@@ -29,7 +29,7 @@ from ..core.document import (
     Vector,
 )
 from ..core.document.ground import Turn
-from ..core.document.optics import Bloom, Grain, Halation, Streak, Vignette
+from ..core.document.optics import Bloom, Glints, Grain, Halation, Streak, Vignette
 from ..core.finish import PRESETS
 from ..core.light import key_fill_rim
 from .bell import STRIKES
@@ -129,6 +129,7 @@ def main_title() -> Shot:
         },
         optics=Optics(
             bloom=Bloom(amount=0.16, radius=0.22),
+            glints=Glints(amount=0.3, points=6, angle=20, length=0.07, threshold=2.0),
             streak=Streak(amount=0.5, threshold=2.4, length=0.7, tint=Colour(r=0.9, g=0.75, b=0.5)),
             halation=Halation(amount=0.25, threshold=1.2),
             vignette=Vignette(amount=0.35),

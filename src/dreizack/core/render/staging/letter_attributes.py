@@ -15,11 +15,12 @@ from .meshes import PartMesh
 
 Floats = NDArray[np.float64]
 
-# Attributes of points, by what they say of a surface, and how many numbers each has.
+# Attributes of triangles, by what they say of a surface, and how many numbers each has. Between points the
+# renderer would interpolate, and in a triangle as thin as a hair find nothing to do it by.
 ATTRIBUTES = {
-    "base colour": ("vertex_base_colour", 3),
-    "roughness": ("vertex_roughness", 1),
-    "opacity": ("vertex_opacity", 1),
+    "base colour": ("face_base_colour", 3),
+    "roughness": ("face_roughness", 1),
+    "opacity": ("face_opacity", 1),
 }
 OPACITY, GLOW, ROUGHNESS, TINT = 0, 1, 2, slice(3, 6)
 
@@ -27,7 +28,7 @@ OPACITY, GLOW, ROUGHNESS, TINT = 0, 1, 2, slice(3, 6)
 def attribute_values(
     title: BodyState, number: int, mesh: PartMesh, pictured: str
 ) -> dict[str, NDArray[np.float32]]:
-    """Values of :data:`ATTRIBUTES` (n * k,) of the points of a mesh that wears a surface.
+    """Values of :data:`ATTRIBUTES` (n * k,) of the triangles of a mesh that wears a surface.
 
     What a picture sets (the channel ``pictured``) is changed by the letters' own values alone.
     """
@@ -39,8 +40,9 @@ def attribute_values(
         rough = np.clip(rough + terms[TERMS.index("roughness")], SMOOTHEST, 1)
     opacity = looks[:, OPACITY] * (1 if pictured == "opacity" else terms[TERMS.index("opacity")])
     letters = {"base colour": looks[:, TINT] * base, "roughness": rough, "opacity": opacity}
+    pieces = mesh.piece[mesh.triangles[:, 0]]
     return {
-        name: np.ascontiguousarray(values[mesh.piece], np.float32).ravel() for name, values in letters.items()
+        name: np.ascontiguousarray(values[pieces], np.float32).ravel() for name, values in letters.items()
     }
 
 

@@ -189,7 +189,7 @@ class Stage:
     def _wear(
         self, at: str, title: BodyState, number: int, mesh: PartMesh, channel: str, params: Any
     ) -> None:
-        """Give points what their letters have of their own, where that has changed."""
+        """Give triangles what their letters have of their own, where that has changed."""
         assert title.looks is not None
         worn = title.looks.tobytes() + title.terms[number].tobytes() + title.colours[number].tobytes()
         if self._worn.get(at) == worn:
@@ -373,5 +373,5 @@ def _mesh(name: str, mesh: PartMesh, title: BodyState, number: int, uv: Any, bod
     params.update()
     if title.looks is not None:
         for attribute, size in ATTRIBUTES.values():
-            made_mesh.add_attribute(attribute, size, np.ones(size * len(mesh.position), np.float32))
+            made_mesh.add_attribute(attribute, size, np.ones(size * len(mesh.triangles), np.float32))
     return made_mesh
