@@ -144,6 +144,9 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     page.get_by_label("size", exact=True).click(force=True)
     page.get_by_role("option", name="480 × 270").click()
     page.get_by_role("button", name="Order").click()
+    # One stays with the shot; a notice leads to what was ordered.
+    expect(page.locator(".picture-frame")).to_be_visible()
+    page.get_by_role("button", name="Deliveries").click()
     order = page.get_by_role("article").first
     expect(order.get_by_role("status")).to_contain_text("complete", timeout=90_000)
     expect(order.get_by_role("status")).to_contain_text("20 frames")

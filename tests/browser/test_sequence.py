@@ -110,6 +110,8 @@ def test_one_order_of_two_versions_is_delivered_and_handed_over(page: Page, tmp_
     expect(form.get_by_text("2 files, 6 frames each")).to_be_visible()
     form.get_by_role("radio", name="draft").click()
     form.get_by_role("button", name="Order").click()
+    # One stays with the sequence; a notice leads to what was ordered.
+    page.get_by_role("button", name="Deliveries").click()
     page.wait_for_url("**/deliveries")
     orders = page.get_by_role("article", name="Delivery of Two parts")
     expect(orders).to_have_count(2)

@@ -4,7 +4,7 @@ import { useState, type RefObject } from "react";
 import { useLocation } from "wouter";
 import { api, got } from "../api/client";
 import { useFormats, usePace } from "../api/queries";
-import { sayFault } from "../parts/notices";
+import { say, sayFault } from "../parts/notices";
 import { lasting } from "../parts/when";
 import { Cost } from "../parts/order/Cost";
 import { even, Findings, QualityRow, RangeRows, SizeRow, type Quality } from "../parts/order/OrderParts";
@@ -27,6 +27,9 @@ export function OrderForm({ anchor }: { anchor: RefObject<HTMLElement | null> })
     </Popover>
   );
 }
+
+const toggle = (list: string[], name: string) =>
+  list.includes(name) ? list.filter((one) => one !== name) : [...list, name];
 
 function Form() {
   const session = useSequenceSession();
@@ -51,8 +54,6 @@ function Form() {
     : [{ width: document.width ?? 1920, height: document.height ?? 1080 }];
   const files = chosen.length * Math.max(1, wanted.length);
   const rate = document.rate as { num: number; den: number };
-  const toggle = (list: string[], name: string) =>
-    list.includes(name) ? list.filter((one) => one !== name) : [...list, name];
 
   function order() {
     setBusy(true);
@@ -69,12 +70,13 @@ function Form() {
       .then(() => {
         void client.invalidateQueries({ queryKey: ["deliveries"] });
         see({ ordering: false });
-        go("/deliveries");
+        say("The deliveries are ordered; they render while you go on.", {
+          label: "Deliveries",
+          run: () => go("/deliveries"),
+        });
       })
-      .catch((why: unknown) => {
-        setBusy(false);
-        sayFault(why);
-      });
+      .catch(sayFault)
+      .finally(() => setBusy(false));
   }
 
   return (

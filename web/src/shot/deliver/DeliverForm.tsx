@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useLocation } from "wouter";
 import { api, got, type Schemas } from "../../api/client";
 import { useFormats, usePace, useVocabulary } from "../../api/queries";
-import { sayFault } from "../../parts/notices";
+import { say, sayFault } from "../../parts/notices";
 import { lasting } from "../../parts/when";
 import { Cost } from "../../parts/order/Cost";
 import { even, QualityRow, RangeRows, SizeRow, type Quality } from "../../parts/order/OrderParts";
@@ -73,12 +73,13 @@ function Form({ onClose }: { onClose: () => void }) {
       .then(() => {
         void client.invalidateQueries({ queryKey: ["deliveries"] });
         onClose();
-        go("/deliveries");
+        say("The delivery is ordered; it renders while you go on.", {
+          label: "Deliveries",
+          run: () => go("/deliveries"),
+        });
       })
-      .catch((why: unknown) => {
-        setBusy(false);
-        sayFault(why);
-      });
+      .catch(sayFault)
+      .finally(() => setBusy(false));
   }
 
   return (
