@@ -54,6 +54,21 @@ def test_a_flat_area_is_followed_and_carries_what_is_drawn_on_it(client: TestCli
     seen = [client.get(f"{at}/outlines", params={"frame": k}).json() for k in (2, 4)]
     assert np.allclose(seen[0]["patches"][0]["points"], area, atol=1e-5)
     assert np.allclose(seen[0]["covers"][0]["points"], inside, atol=1e-5)
+    # Words are put on it, and what cannot stand there changes nothing.
+    words = f"{at}/patches/0/words"
+    title = next(name for name, thing in shot_of(client, made)["things"].items() if thing["kind"] == "title")
+    assert client.post(words, json={"thing": title}).json()["changed"]
+    now = shot_of(client, made)["things"]
+    pivot = now[now[title]["place"]["hangs_on"]]
+    assert pivot["kind"] == "pivot" and pivot["goes_with"] == "Patch 1" and pivot["width"] > 0.1
+    for wrong, body, status in (
+        (words, {"thing": "nobody"}, 404),
+        (f"{at}/patches/7/words", {"thing": title}, 404),
+        (f"{at}/patches/-1/words", {"thing": title}, 404),
+        (words, {"thing": title, "more": 1}, 422),
+    ):
+        assert client.post(wrong, json=body).status_code == status
+    assert shot_of(client, made)["things"] == now
     # What is drawn moves as the area does.
     went = [np.array(s["patches"][0]["points"]).mean(axis=0) for s in seen]
     carried = [np.array(s["covers"][0]["points"]).mean(axis=0) for s in seen]

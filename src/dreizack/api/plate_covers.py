@@ -10,7 +10,7 @@ from uuid import UUID
 import cv2
 import numpy as np
 from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
 from ..core.document import Shot
@@ -18,7 +18,7 @@ from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.match import NoPatch, followed_bytes
 from ..core.render import cover_matte
-from ..core.scene import bake, follow_patch, frame_state, outlines_at, with_cover, with_patch
+from ..core.scene import bake, follow_patch, frame_state, outlines_at, with_cover, with_patch, with_words_on
 from ..store import NotThere
 from ..store import shots as store
 from .library import LIBRARY
@@ -121,6 +121,24 @@ def _followed(behind: Behind, shot: UUID, wish: OutlineWish) -> PatchFollowed:
     )
     found = int((followed.alike > 0).sum())
     return PatchFollowed(changed=done.changed, revision=done.revision, found=found, frames=followed.frames)
+
+
+class WordsOnWish(BaseModel):
+    """The title or mark that is to stand on a flat area."""
+
+    model_config = ConfigDict(extra="forbid")
+    thing: str = Field(max_length=40)
+
+
+@router.post("/shots/{shot}/plate/patches/{index}/words")
+def put_words_on(behind: Behind, shot: UUID, index: int, wish: WordsOnWish) -> Offered:
+    """Put words on a flat area that was followed: they turn and move with it."""
+    return changed_by(
+        behind,
+        shot,
+        lambda now: with_words_on(now, index, wish.thing),
+        "there is no such area in the plate, or nothing of this name with letters in the shot",
+    )
 
 
 @router.post("/shots/{shot}/plate/covers")

@@ -1988,6 +1988,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/patches/{index}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Words On
+         * @description Put words on a flat area that was followed: they turn and move with it.
+         */
+        post: operations["put_words_on_api_shots__shot__plate_patches__index__words_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/covers": {
         parameters: {
             query?: never;
@@ -6758,6 +6778,18 @@ export interface components {
              * @default Pivot
              */
             name: string;
+            /**
+             * goes with
+             * @description A flat area that was followed in the plate; it stands in its middle, and turns with it.
+             * @default
+             */
+            goes_with: string;
+            /**
+             * its width
+             * @description How wide the area is taken to be: the wider, the farther away it stands.
+             * @default 1
+             */
+            width: number;
             place?: components["schemas"]["Place"];
         };
         /**
@@ -9662,6 +9694,14 @@ export interface components {
              */
             solid: boolean;
             finish?: components["schemas"]["Finish"];
+        };
+        /**
+         * WordsOnWish
+         * @description The title or mark that is to stand on a flat area.
+         */
+        WordsOnWish: {
+            /** Thing */
+            thing: string;
         };
         /**
          * WornLookWish
@@ -20183,6 +20223,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PatchFollowed"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_words_on_api_shots__shot__plate_patches__index__words_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsOnWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
                 };
             };
             /** @description The request cannot be read */

@@ -53,7 +53,7 @@ from .removing import without_item, without_sound, without_thing
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
-from .shot import MAX_FRAMES, Bodied, Format, Lettered, Placed, Rate, Shot, Thing, hanging
+from .shot import MAX_FRAMES, Bodied, Format, Lettered, Placed, Rate, Shot, Thing, camera_followers, hanging
 from .sound import HEARD, Sound
 from .sources import replaced, used_files
 from .span import Span
@@ -142,6 +142,7 @@ __all__ = [
     "Visibility",
     "Wire",
     "apply_edit",
+    "camera_followers",
     "camera_named",
     "camera_pointer",
     "changed_at",

@@ -203,6 +203,16 @@ class Shot(Section):
         return solo or {name: light for name, light in self.lights.items() if light.on}
 
 
+def camera_followers(shot: Shot) -> set[str]:
+    """Names of the things that the camera hangs on or aims at, and of all that those hang on."""
+    found: set[str] = set()
+    for name in (shot.camera.hangs_on, shot.camera.aim_at):
+        while name in shot.things and name not in found:
+            found.add(name)
+            name = hanging(shot.things[name])
+    return found
+
+
 def hanging(thing: Thing | Camera) -> str:
     """The name of what a thing, or the camera, hangs on; empty where it stands in the room."""
     return thing.hangs_on if isinstance(thing, Light | Camera) else thing.place.hangs_on

@@ -19,6 +19,7 @@ from .grain import Grain, measured_grain
 from .matte import drawn_at, matte, rounded
 from .planar import Followed, NoPatch, follow_plane, through
 from .planar_file import followed_bytes, library_followed, read_followed
+from .plane_pose import from_lower_left, plane_poses
 from .rectangle import camera_from_rectangle, solve_of_rectangle
 from .report import Report, report
 from .solve import NoSolve, Solve, solve_tracks, solved
@@ -42,6 +43,7 @@ __all__ = [
     "drawn_at",
     "follow_plane",
     "followed_bytes",
+    "from_lower_left",
     "heights_over",
     "library_followed",
     "library_solve",
@@ -49,6 +51,7 @@ __all__ = [
     "measured_grain",
     "on_ground",
     "panorama",
+    "plane_poses",
     "read_followed",
     "read_solve",
     "report",

@@ -18,6 +18,7 @@ from .edits import (
     with_shadow,
     with_solve,
     with_sun,
+    with_words_on,
 )
 from .fans import fans
 from .form import Form, finishes
@@ -90,4 +91,5 @@ __all__ = [
     "with_shadow",
     "with_solve",
     "with_sun",
+    "with_words_on",
 ]

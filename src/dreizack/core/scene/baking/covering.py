@@ -116,7 +116,7 @@ def baked_patches(motion: Motion) -> tuple[BakedPatch, ...]:
         outlines = followed.carried(shape, float(drawn), moments)
         if patch.shows == "a picture":
             # A picture lies in the area's box where it has not four corners.
-            corners = shape if len(shape) == 4 else _box(shape)
+            corners = shape if len(shape) == 4 else box_of(shape)
             start = followed.carried(corners, float(drawn), np.array([float(followed.reference)]))[0]
             ways = followed.at(moments) @ square_to(start)
         else:
@@ -135,7 +135,8 @@ def baked_patches(motion: Motion) -> tuple[BakedPatch, ...]:
     return tuple(found)
 
 
-def _box(shape: Floats) -> Floats:
+def box_of(shape: Floats) -> Floats:
+    """The corners (4, 2) of the box around an outline, from the top left on."""
     (left, top), (right, bottom) = shape.min(axis=0), shape.max(axis=0)
     return np.array([[left, top], [right, top], [right, bottom], [left, bottom]])
 

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...affine import rotation
-from ...document import Bodied, Floor, Placed, hanging
+from ...document import Bodied, Floor, Pivot, Placed, hanging
 from ...motion import Motion
 
 Floats = NDArray[np.float64]
@@ -20,7 +20,15 @@ def placed(motion: Motion, name: str) -> Floats:
         motion.vector(f"{at}/place/rotation"),
         motion.value(f"{at}/place/scale"),
     )
-    return hung(motion, hanging(motion.shot.things[name])) @ own
+    thing = motion.shot.things[name]
+    if isinstance(thing, Pivot) and thing.goes_with:
+        # Where that is hangs on the camera, which may hang on something itself.
+        from .on_patch import patch_space
+
+        space = patch_space(motion, name)
+        if space is not None:
+            return space @ own
+    return hung(motion, hanging(thing)) @ own
 
 
 def hung(motion: Motion, name: str) -> Floats:

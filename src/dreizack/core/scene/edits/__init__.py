@@ -1,6 +1,6 @@
 """Edits of a shot over time that need to know where things stand: offered whole, as patches (RFC 6902)."""
 
-from .covering import follow_patch, outlines_at, with_cover, with_patch
+from .covering import follow_patch, outlines_at, with_cover, with_patch, with_words_on
 from .hanging import hung_on
 from .plating import aligned_by, stood, with_box, with_plate, with_shadow, with_solve, with_sun
 from .rigging import rigged
@@ -21,4 +21,5 @@ __all__ = [
     "with_shadow",
     "with_solve",
     "with_sun",
+    "with_words_on",
 ]

@@ -9,10 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...clips import plate_facts, plate_greys
-from ...document import Cover, FlatPatch, Shot
+from ...document import Cover, FlatPatch, Lettered, Pivot, Place, Shot, Vector, without_movers
+from ...document.adding import free_name
 from ...match import Contradicts, Followed, NoPatch, follow_plane
 from ..baking import plate_moments
 from ..baking.covering import cover_outline, followed_of
+from ..form import Form
 from ..plate_places import plate_to_picture
 
 Floats = NDArray[np.float64]
@@ -20,6 +22,8 @@ Patch = list[dict[str, Any]]
 
 # Frames that are looked at when an area is followed.
 MOST_FRAMES = 3000
+# How many times as wide as its words an area is taken to be.
+ROOM = 1.25
 SIMPLEST = 3
 
 
@@ -98,6 +102,29 @@ def with_cover(shot: Shot, frame: int, places: Floats, index: int | None = None)
     listed = [*(one.model_dump(mode="json") for one in others), shape]
     listed.sort(key=lambda one: int(one["frame"]))
     return [{"op": "replace", "path": f"/plate/covers/{index}/shapes", "value": listed}]
+
+
+def with_words_on(shot: Shot, index: int, thing: str) -> Patch:
+    """The patch that puts words on a flat area that was followed: they hang on a pivot that goes with it, as
+    large as they are; the area is taken to be as wide as they need. KeyError where there is no such area or
+    thing, Contradicts where it was not followed yet."""
+    if not 0 <= index < len(shot.plate.patches) or not isinstance(shot.things[thing], Lettered):
+        raise KeyError(thing)
+    area = shot.plate.patches[index]
+    if followed_of(area) is None:
+        raise Contradicts("this area was not followed yet; follow it, then words can stand on it")
+    pieces = Form(shot.things[thing]).pieces  # type: ignore[arg-type]
+    across = np.ptp(pieces.middles[:, 0]) if pieces.listed else 0.0
+    middle = pieces.middles.mean(axis=0) if pieces.listed else np.zeros(2)
+    width = ROOM * (float(across) + shot.things[thing].extent)  # type: ignore[union-attr]
+    name = free_name(shot, "pivot")
+    pivot = Pivot(name=f"On {area.name}"[:120], goes_with=area.name, width=round(width, 3))
+    place = Place(hangs_on=name, position=Vector(x=-float(middle[0]), y=-float(middle[1])))
+    return [
+        {"op": "add", "path": f"/things/{name}", "value": pivot.model_dump(mode="json")},
+        *without_movers(shot, f"/things/{thing}/place/"),
+        {"op": "replace", "path": f"/things/{thing}/place", "value": place.model_dump(mode="json")},
+    ]
 
 
 def outlines_at(shot: Shot, frame: int) -> tuple[list[Floats], list[tuple[Floats, float]]]:
