@@ -117,6 +117,8 @@ async function bringMesh(session: Session, file: File, kind: string): Promise<vo
     part_names: found.parts,
     finishes: found.finishes,
     fitted: longest > 4 || longest < 0.1 ? 1 : 0,
+    // Before the words, not within them.
+    place: { position: { x: 0, y: 0, z: Object.keys(shot.things ?? {}).length ? 0.8 : 0 } },
   };
   session.edit([{ op: "add", path: `/things/${id}`, value }]);
   point({ thing: id });
