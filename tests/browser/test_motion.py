@@ -339,3 +339,60 @@ def test_strands_grow_lie_over_one_another_and_eases_are_kept(page: Page) -> Non
     )
     page.request.delete("/api/library/eases/over the quay")
     settled(page)
+
+
+def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
+    open_demo(page, "Part two: Ebb")
+    at = f"/api/shots/{page.url.rsplit('/', 1)[1]}"
+    before = shot_of(page)
+    title = next(name for name, thing in before["document"]["things"].items() if thing["kind"] == "title")
+    pointer = f"/things/{title}/place/position"
+    keys = {"x": [(0, -0.6), (10, 0.0), (70, 0.5)], "y": [(0, 0.0), (10, 0.3), (70, 0.0)]}
+    patch = [
+        {
+            "op": "add",
+            "path": "/channels/" + f"{pointer}/{axis}".replace("/", "~1"),
+            "value": {"keys": [{"frame": f, "value": v} for f, v in row]},
+        }
+        for axis, row in keys.items()
+    ]
+    page.request.post(f"{at}/edits", data={"base": before["revision"], "patch": patch})
+    page.locator(".time-row .thing").first.click()
+    page.get_by_role("button", name="guides").click()
+    page.get_by_label("path of what is pointed at").check()
+    page.get_by_label("where it was and will be").check()
+    page.keyboard.press("Escape")
+    for _ in range(2):
+        page.keyboard.press("Shift+ArrowRight")
+    expect(page.locator(".ghost")).to_have_count(6)
+    marks = page.locator(".way-key")
+    expect(marks).to_have_count(3)
+    box = marks.nth(1).bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 30, y - 25, steps=4)
+    page.mouse.up()
+    settled(page)
+
+    def channel(axis: str) -> Any:
+        return shot_of(page)["document"]["channels"][f"{pointer}/{axis}"]["keys"]
+
+    assert channel("x")[1]["value"] > 0.03 and channel("y")[1]["value"] > 0.32
+    assert channel("x")[1]["frame"] == 10
+    # Chosen all together in their row, they are moved to where the speed is even.
+    page.get_by_role("button", name=re.compile("^Keys of .* at frame 0$")).first.click()
+    for frame in (10, 70):
+        page.get_by_role("button", name=re.compile(f"^Keys of .* at frame {frame}$")).first.click(
+            modifiers=["Shift"]
+        )
+    page.get_by_role("button", name="More for the chosen keys").click()
+    page.get_by_role("menuitem", name=re.compile("Even speed")).click()
+    settled(page)
+    # The first way is about as long as the second one: its end comes later.
+    assert 25 < channel("x")[1]["frame"] < 55
+    assert channel("x")[1]["frame"] == channel("y")[1]["frame"]
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+        page.wait_for_timeout(200)

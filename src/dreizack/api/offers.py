@@ -30,6 +30,7 @@ from ..core.document import (
     without_thing,
 )
 from ..core.light import measured_in
+from ..core.motion import evened_keys
 from ..core.scene import hung_on, respanned, rigged
 from ..store import NotThere
 from ..store import shots as store
@@ -99,7 +100,7 @@ class KeysWish(Wish):
     ``onto`` the thing they are pasted on, where it is another one.
     """
 
-    what: Literal["reverse", "mirror", "stretch", "repeat", "paste"]
+    what: Literal["reverse", "mirror", "stretch", "repeat", "even", "paste"]
     chosen: dict[str, list[float]] = Field(min_length=1, max_length=500)
     share: float = Field(1.0, ge=0.001, le=1000)
     about: float = Field(0.0, ge=0, le=200_000)
@@ -184,7 +185,7 @@ class KeysDone(Offered):
 
 @router.post("/shots/{shot}/keys")
 def change_keys(behind: Behind, shot: UUID, wish: KeysWish) -> KeysDone:
-    """Turn chosen keys round, mirror their values, stretch, repeat or paste them."""
+    """Turn chosen keys round, mirror their values, stretch, repeat, even out their speed, or paste them."""
     lost: list[str] = []
 
     def change(now: Shot) -> list[dict[str, Any]]:
@@ -195,6 +196,8 @@ def change_keys(behind: Behind, shot: UUID, wish: KeysWish) -> KeysDone:
                 return mirrored_keys(now, wish.chosen)
             case "stretch":
                 return stretched_keys(now, wish.chosen, wish.share, wish.about)
+            case "even":
+                return evened_keys(now, wish.chosen)
             case "repeat":
                 return repeated_keys(now, wish.chosen, wish.times)
             case _:

@@ -1440,7 +1440,7 @@ export interface paths {
         put?: never;
         /**
          * Change Keys
-         * @description Turn chosen keys round, mirror their values, stretch, repeat or paste them.
+         * @description Turn chosen keys round, mirror their values, stretch, repeat, even out their speed, or paste them.
          */
         post: operations["change_keys_api_shots__shot__keys_post"];
         delete?: never;
@@ -5542,7 +5542,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "reverse" | "mirror" | "stretch" | "repeat" | "paste";
+            what: "reverse" | "mirror" | "stretch" | "repeat" | "even" | "paste";
             /** Chosen */
             chosen: {
                 [key: string]: number[];

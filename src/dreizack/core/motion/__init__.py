@@ -3,8 +3,9 @@
 from .bake import Motion
 from .bezier import ease
 from .drift import drift
+from .even_speed import evened_keys
 from .instants import Instants
 from .presence import present
 from .sample import sample
 
-__all__ = ["Instants", "Motion", "drift", "ease", "present", "sample"]
+__all__ = ["Instants", "Motion", "drift", "ease", "evened_keys", "present", "sample"]

@@ -5,6 +5,7 @@ import { api, got } from "../../api/client";
 import { Icon } from "../../parts/Icon";
 import { useAt, useSession } from "../document/context";
 import { chooseGuides, useView } from "../view";
+import { GHOSTS, PATH } from "./MotionInPicture";
 
 interface Line {
   way: "upright" | "level";
@@ -57,6 +58,8 @@ export function GuidesMenu() {
         <div className="guides-menu" role="dialog" aria-label="Guides">
           {[
             ...guides,
+            { name: PATH, tells: "With a tick a frame; its keys are dragged in the picture." },
+            { name: GHOSTS, tells: "What is pointed at, a few frames before and after, as outlines." },
             { name: OWN, tells: "Drag them in the picture; out of it they go. Arrow keys move them too." },
           ].map(({ name, tells }) => (
             <Tooltip key={name} title={tells} placement="right">

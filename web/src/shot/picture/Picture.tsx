@@ -12,6 +12,7 @@ import { AnswerCard } from "./AnswerCard";
 import { Gaps } from "./Gaps";
 import { RegionFrame, RegionPicker } from "./RegionPicker";
 import { Guides } from "./Guides";
+import { MotionInPicture } from "./MotionInPicture";
 import { PlateOverlay } from "./plate/PlateOverlay";
 import { ShadowTips } from "./ShadowTips";
 import { useCameraGesture } from "./useCameraGesture";
@@ -89,6 +90,7 @@ export function Picture() {
           {tracing && region && region !== "choose" && <RegionFrame region={region} />}
           <Guides />
           {pointed === "plate" && <PlateOverlay width={box.width} height={box.height} />}
+          {!playing && <MotionInPicture stage={stage} />}
           {!playing && <ShadowTips stage={stage} />}
           {!playing && <AnswerCard width={traced.width} height={traced.height} />}
           {!things.some((thing) => isBodied(thing.kind)) && (

@@ -1,11 +1,12 @@
 import { useMemo, useRef, type PointerEvent } from "react";
 import { useChannels, useFormat, useSession } from "../document/context";
 import type { Scene } from "../document/scene";
-import { cameraAsked, cameraTold } from "../document/cameras";
+import { cameraAsked } from "../document/cameras";
 import { wayWithin, type Point } from "../document/spaces";
 import { keysOf, setKey } from "../document/values";
 import type { Listed } from "../things";
 import { look, useView } from "../view";
+import { placesOf, positionOf } from "./places";
 import { AXES, onPaper, type Side } from "./projection";
 
 interface Props {
@@ -53,27 +54,6 @@ export function MotionPath({ scene, thing, side, pixel }: Props) {
       ))}
     </g>
   );
-}
-
-/** The pointer of a thing's position; null where it has none that can be keyed as it stands. */
-function positionOf(thing: Listed): string | null {
-  if (thing.kind === "camera" || thing.kind === "light") return `${thing.at}/position`;
-  if (["surroundings", "backdrop", "sound"].includes(thing.kind)) return null;
-  return `${thing.at}/place/position`;
-}
-
-/** Where a thing is in the room at a frame. */
-function placesOf(scene: Scene, thing: Listed): ((frame: number) => Point) | null {
-  if (thing.kind === "camera")
-    return (frame) => scene.triple(`${cameraTold(scene, thing.at)}/position`, frame);
-  if (scene.has(`light/${thing.key}/position`))
-    return (frame) => scene.triple(`light/${thing.key}/position`, frame);
-  const name = thing.kind === "pivot" ? `pivot/${thing.key}` : `title/${thing.key}/matrix`;
-  if (!scene.has(name)) return null;
-  return (frame) => {
-    const matrix = scene.at(name, frame);
-    return [matrix[3]!, matrix[7]!, matrix[11]!];
-  };
 }
 
 function PathKey({

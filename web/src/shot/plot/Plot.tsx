@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Icon } from "../../parts/Icon";
 import { useFormat, useShotState } from "../document/context";
 import { cameraTold, lookedThrough } from "../document/cameras";
-import { bodyOf, isFloor, letterMatrix, type Scene } from "../document/scene";
+import { isFloor, type Scene } from "../document/scene";
 import { isBodied, useListed } from "../things";
 import { samePointed, useView } from "../view";
 import { Footprints } from "./Footprints";
@@ -12,6 +12,7 @@ import { Handle } from "./Handle";
 import { MotionPath } from "./MotionPath";
 import { Scopes } from "./Scopes";
 import { LightSymbol } from "./LightSymbol";
+import { letterBoxes } from "./letterBoxes";
 import { around, onPaper, type Drawn, type Extent, type Side } from "./projection";
 import "./plot.css";
 
@@ -319,22 +320,6 @@ function CameraSymbol({
       </Handle>
     </g>
   );
-}
-
-function letterBoxes(scene: Scene, title: string, frame: number): [number, number, number][][] {
-  const matrix = scene.at(`title/${title}/matrix`, frame);
-  const poses = scene.poses(title, frame);
-  return scene.letters(title, frame).flatMap((letter) => {
-    const body = bodyOf(letter.body);
-    // Of a strand there may be nothing to see at a frame.
-    if (!body || !Number.isFinite(body.low[0])) return [];
-    const own = letterMatrix(poses, letter) as Float32Array;
-    const corners = Array.from({ length: 8 }, (_, i) => {
-      const from = (axis: 0 | 1 | 2) => (i & (1 << axis) ? body.high[axis] : body.low[axis]);
-      return place(matrix, place(own, [from(0), from(1), from(2)]));
-    });
-    return [corners];
-  });
 }
 
 /** Everything worth seeing at once. */

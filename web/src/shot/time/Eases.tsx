@@ -210,6 +210,7 @@ function KeyMenu() {
     ["Mirror in value", () => void change("mirror")],
     ["Twice as slow, about the present frame", () => void change("stretch", { share: 2 })],
     ["Twice as fast, about the present frame", () => void change("stretch", { share: 0.5 })],
+    ["Even speed, from the first to the last of them", () => void change("even")],
     ["Repeat once", () => void change("repeat")],
     ["Repeat four times", () => void change("repeat", { times: 4 })],
     ["Copy (Ctrl C)", copy],

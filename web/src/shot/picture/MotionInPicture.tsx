@@ -1,0 +1,218 @@
+import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import { useChannels, useFormat, useSession, useShotState } from "../document/context";
+import type { Scene } from "../document/scene";
+import { wayWithin, type Point } from "../document/spaces";
+import { keysOf, setKey } from "../document/values";
+import { hull } from "../plot/geometry";
+import { letterBoxes } from "../plot/letterBoxes";
+import { placesOf, positionOf } from "../plot/places";
+import { useListed, type Listed } from "../things";
+import { look, samePointed, useView } from "../view";
+import type { LiveStage } from "./live/stage";
+
+/** What is drawn of a movement, by what one chooses it as among the guides. */
+export const PATH = "path of what is pointed at";
+export const GHOSTS = "where it was and will be";
+
+/** Frames between ghosts, and how many there are before and after. */
+const APART = 4;
+const COUNT = 3;
+/** At most so many places of a path. */
+const MOST = 400;
+
+type Place = [number, number];
+
+/** The way of what is pointed at through the picture, a tick a frame, and its outlines before and after. */
+export function MotionInPicture({ stage }: { stage: RefObject<LiveStage | null> }) {
+  const shown = useView((s) => s.guides);
+  const pointed = useView((s) => s.pointed);
+  const frame = useView((s) => s.frame);
+  const scene = useShotState((s) => s.scene);
+  const thing = useListed().find((one) => samePointed(one.pointed, pointed));
+  useDrawn();
+  if (!scene || !thing || thing.kind === "camera" || !stage.current) return null;
+  const project = (point: Point): Place | null => {
+    const place = stage.current?.seen.project(point);
+    return place ? [place[0], place[1]] : null;
+  };
+  return (
+    <svg
+      className="motion-in-picture"
+      viewBox="0 0 1 1"
+      preserveAspectRatio="none"
+      aria-label={`How ${thing.name} moves`}
+    >
+      {shown.includes(GHOSTS) && <Ghosts {...{ scene, thing, frame, project }} />}
+      {shown.includes(PATH) && <Path {...{ scene, thing, project }} />}
+    </svg>
+  );
+}
+
+/** Draws again a moment after the live view has moved its camera, by which things are projected. */
+function useDrawn(): void {
+  const [, setCount] = useState(0);
+  const frame = useView((s) => s.frame);
+  const scene = useShotState((s) => s.scene);
+  useEffect(() => {
+    const timer = setTimeout(() => setCount((n) => n + 1), 60);
+    return () => clearTimeout(timer);
+  }, [frame, scene]);
+}
+
+type Project = (point: Point) => Place | null;
+
+function Ghosts({
+  scene,
+  thing,
+  frame,
+  project,
+}: {
+  scene: Scene;
+  thing: Listed;
+  frame: number;
+  project: Project;
+}) {
+  const { frames } = useFormat();
+  if (!scene.has(`title/${thing.key}/matrix`)) return null;
+  const steps = Array.from({ length: 2 * COUNT + 1 }, (_, k) => (k - COUNT) * APART).filter(
+    (by) => by !== 0 && frame + by >= 0 && frame + by < frames,
+  );
+  return steps.map((by) => (
+    <path
+      key={by}
+      className={by < 0 ? "ghost before" : "ghost after"}
+      opacity={1 - (Math.abs(by) / APART - 1) / (COUNT + 0.5)}
+      d={letterBoxes(scene, thing.key, frame + by)
+        .map((box) => hull(box.map(project).filter((place) => place !== null)))
+        .filter((ring) => ring.length > 2)
+        .map((ring) => `M${ring.map((place) => place.join(" ")).join("L")}Z`)
+        .join("")}
+    >
+      <title>{by < 0 ? `${-by} frames ago` : `in ${by} frames`}</title>
+    </path>
+  ));
+}
+
+function Path({ scene, thing, project }: { scene: Scene; thing: Listed; project: Project }) {
+  const { frames } = useFormat();
+  const channels = useChannels();
+  const at = positionOf(thing);
+  const where = placesOf(scene, thing);
+  if (!where || !at) return null;
+  const step = Math.max(1, Math.ceil(frames / MOST));
+  const places = Array.from({ length: Math.ceil(frames / step) }, (_, k) => project(where(k * step)));
+  const seen = places.filter((place) => place !== null);
+  const [first] = seen;
+  if (!first || seen.every(([x, y]) => Math.hypot(x - first[0], y - first[1]) < 0.002)) return null;
+  const keyed = [
+    ...new Set(
+      ["x", "y", "z"].flatMap((axis) => channels[`${at}/${axis}`]?.keys.map((key) => key.frame) ?? []),
+    ),
+  ];
+  return (
+    <>
+      <path className="way" d={`M${seen.map((place) => place.join(" ")).join("L")}`} />
+      {step === 1 && seen.map(([x, y], k) => <path key={k} className="way-tick" d={`M${x} ${y}h0`} />)}
+      {keyed.map((key) => (
+        <WayKey key={key} {...{ scene, thing, at, where, project }} frame={key} />
+      ))}
+    </>
+  );
+}
+
+/** Where a thing is at one of its keys: dragged, it goes across the picture, as far away as it is. */
+function WayKey({
+  scene,
+  thing,
+  at,
+  frame,
+  where,
+  project,
+}: {
+  scene: Scene;
+  thing: Listed;
+  at: string;
+  frame: number;
+  where: (frame: number) => Point;
+  project: Project;
+}) {
+  const session = useSession();
+  const present = useView((s) => s.frame === frame);
+  const drag = useRef<{ from: Point; world: Point; x: number; y: number; gesture: string } | null>(null);
+  const place = project(where(frame));
+  if (!place) return null;
+
+  function start(event: PointerEvent<SVGPathElement>) {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const shot = session.store.getState().shot!;
+    const from = (["x", "y", "z"] as const).map(
+      (axis) => keysOf(shot, `${at}/${axis}`).find((key) => key.frame === frame)?.value ?? NaN,
+    ) as Point;
+    const { clientX: x, clientY: y } = event;
+    drag.current = { from, world: where(frame), x, y, gesture: crypto.randomUUID() };
+    look({ frame: Math.round(frame), playing: false });
+  }
+  function move(event: PointerEvent<SVGPathElement>) {
+    const d = drag.current;
+    const shot = session.store.getState().shot;
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (!d || !shot || !box) return;
+    event.stopPropagation();
+    const way = across(project, d.world, [
+      (event.clientX - d.x) / box.width,
+      (event.clientY - d.y) / box.height,
+    ]);
+    if (!way) return;
+    const own = wayWithin(scene, thing.key, frame, way);
+    session.edit(
+      (["x", "y", "z"] as const).flatMap((axis, k) =>
+        // Only values that have a key here move; others go on as they do.
+        Number.isNaN(d.from[k]!) || Math.abs(own[k]!) < 1e-9
+          ? []
+          : setKey(shot, `${at}/${axis}`, frame, Number((d.from[k]! + own[k]!).toFixed(4))),
+      ),
+      d.gesture,
+    );
+  }
+  return (
+    <path
+      className={`way-key${present ? " present" : ""}`}
+      role="button"
+      aria-label={`Where ${thing.name} is at frame ${frame}`}
+      d={`M${place[0]} ${place[1]}h0`}
+      onPointerDown={start}
+      onPointerMove={move}
+      onPointerUp={(e) => {
+        e.stopPropagation();
+        drag.current = null;
+      }}
+      onPointerCancel={() => (drag.current = null)}
+    >
+      <title>{`Frame ${frame}: drag to move where it is then`}</title>
+    </path>
+  );
+}
+
+/** The shortest way in the room that goes so far across the picture: least squares over small steps. */
+export function across(project: Project, point: Point, by: Place): Point | null {
+  const STEP = 1e-3;
+  const here = project(point);
+  if (!here) return null;
+  const rows: [Point, Point] = [
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
+  for (let k = 0; k < 3; k++) {
+    const there = project(point.map((value, i) => value + (i === k ? STEP : 0)) as Point);
+    if (!there) return null;
+    rows[0][k] = (there[0] - here[0]) / STEP;
+    rows[1][k] = (there[1] - here[1]) / STEP;
+  }
+  const dot = (a: Point, b: Point) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+  const [aa, ab, bb] = [dot(rows[0], rows[0]), dot(rows[0], rows[1]), dot(rows[1], rows[1])];
+  const whole = aa * bb - ab * ab;
+  if (Math.abs(whole) < 1e-18) return null;
+  const [u, v] = [(bb * by[0] - ab * by[1]) / whole, (aa * by[1] - ab * by[0]) / whole];
+  return rows[0].map((value, k) => value * u + rows[1][k]! * v) as Point;
+}
