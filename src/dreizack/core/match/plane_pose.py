@@ -18,7 +18,7 @@ def plane_poses(homographies: Floats, width: float, like: int = 0) -> Floats:
     frame ``like``, for it does not change.
 
     >>> straight = np.array([[[2.0, 0, -1], [0, 1, -0.5], [0, 0, 1]]])
-    >>> plane_poses(straight, 4.0)[0].round(6).tolist()[2]
+    >>> (plane_poses(straight, 4.0)[0] + 0.0).round(6).tolist()[2]
     [0.0, 0.0, 1.0, -2.0]
     """
     # Ahead of the camera, whatever the sign the homographies have.
