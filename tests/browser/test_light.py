@@ -39,9 +39,12 @@ def thing(page: Page, name: str) -> dict:
 
 
 def add(page: Page, name: str) -> None:
-    page.locator(".chooser-now").click()
-    page.get_by_role("menuitem", name="Add a title").click()
-    page.get_by_role("menuitem", name=name, exact=True).click()
+    with page.expect_response(re.compile("/things$")):
+        page.locator(".chooser-now").click()
+        page.get_by_role("menuitem", name="Add a title").click()
+        page.get_by_role("menuitem", name=name, exact=True).click()
+    # The core adds it; it is pointed at when it is there.
+    expect(page.locator(".chooser-now")).to_contain_text(name.split(":")[0])
     settled(page)
 
 
@@ -107,6 +110,7 @@ def test_parts_wear_their_own_finish_and_lights_change_kind(shot: Page) -> None:
     key = thing(page, "Key")
     assert key["source"] == "spot" and key["colour_by"] == "kelvin"
     page.get_by_role("button", name="Duplicate mirrored").click()
+    expect(page.locator(".chooser-now")).to_contain_text("Key mirrored")
     settled(page)
     other = thing(page, "Key mirrored")
     assert abs(other["position"]["x"] + key["position"]["x"] - 2 * key["aim"]["x"]) < 0.01

@@ -30,7 +30,8 @@ export function MotionInPicture({ stage }: { stage: RefObject<LiveStage | null> 
   const scene = useShotState((s) => s.scene);
   const thing = useListed().find((one) => samePointed(one.pointed, pointed));
   useDrawn();
-  if (!scene || !thing || thing.kind === "camera" || !stage.current) return null;
+  const wanted = shown.includes(PATH) || shown.includes(GHOSTS);
+  if (!wanted || !scene || !thing || thing.kind === "camera" || !stage.current) return null;
   const project = (point: Point): Place | null => {
     const place = stage.current?.seen.project(point);
     return place ? [place[0], place[1]] : null;
