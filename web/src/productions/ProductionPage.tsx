@@ -5,6 +5,7 @@ import { Link, useLocation } from "wouter";
 import { api, bringFile, got, type Schemas } from "../api/client";
 import { useProduction } from "../api/queries";
 import { useCommands, type Command } from "../parts/commands/commands";
+import { HiddenFile } from "../parts/HiddenFile";
 import { Icon } from "../parts/Icon";
 import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
@@ -76,17 +77,11 @@ export function ProductionPage({ id }: { id: string }) {
         ) : (
           <>
             <Head id={id} production={data} act={act} chooser={chooser} onAdd={() => setAdding(true)} />
-            <input
-              ref={chooser}
-              type="file"
+            <HiddenFile
+              chooser={chooser}
+              label="Shot file or timeline"
               accept=".json,application/json,.otio,.edl"
-              hidden
-              aria-label="Shot file or timeline"
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                e.target.value = "";
-                if (file) bring(file).catch(sayFault);
-              }}
+              onFile={(file) => void bring(file).catch(sayFault)}
             />
             {adding && <NewShot production={id} onClose={() => setAdding(false)} />}
             {data?.shots.length === 0 && !adding && (

@@ -5,6 +5,7 @@ import { useLocation } from "wouter";
 import { api, bringFile, got, type Schemas } from "../api/client";
 import { useProductions } from "../api/queries";
 import { useCommands, type Command } from "../parts/commands/commands";
+import { HiddenFile } from "../parts/HiddenFile";
 import { Icon } from "../parts/Icon";
 import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
@@ -65,17 +66,11 @@ export function Productions() {
           >
             {opening ? "Reading …" : "Open an archive"}
           </Button>
-          <input
-            ref={chooser}
-            type="file"
+          <HiddenFile
+            chooser={chooser}
+            label="Archive of a production"
             accept=".zip"
-            hidden
-            aria-label="Archive of a production"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) void open(file);
-            }}
+            onFile={(file) => void open(file)}
           />
           <Button variant="contained" startIcon={<Icon name="plus" />} onClick={create}>
             New production

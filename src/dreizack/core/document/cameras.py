@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from .by_pointer import BY_POINTER, without_movers
+from .operations import replaced
 from .pointer import escaped
 
 if TYPE_CHECKING:
@@ -154,8 +155,3 @@ def _cut(shot: Shot, keys: list[dict[str, Any]]) -> Patch:
     patch: Patch = [{"op": "remove", "path": path}] if "/through" in shot.changes else []
     through = keys[0]["value"] if keys else ""
     return [*patch, *([] if shot.through == through else [replaced("/through", through)])]
-
-
-def replaced(path: str, value: Any) -> dict[str, Any]:
-    """The operation that puts a value at an address."""
-    return {"op": "replace", "path": path, "value": value}

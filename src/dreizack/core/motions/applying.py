@@ -140,11 +140,6 @@ def following(at: str, **how: Any) -> dict[str, Any]:
     }
 
 
-def replaced(at: str, value: Any) -> dict[str, Any]:
-    """The operation that puts a value at an address."""
-    return {"op": "replace", "path": at, "value": value}
-
-
 def number_of(shot: Shot, pointer: str) -> float:
     """A value as it is, or where it has keys, its last."""
     channel = shot.channels.get(pointer)

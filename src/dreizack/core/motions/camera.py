@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass
 
 from ..document import Ease, Shot, escaped
-from .applying import Motion, Patch, drifting, keyed, number_of, replaced
+from ..document.operations import replaced
+from .applying import Motion, Patch, drifting, keyed, number_of
 
 CAMERA_ONLY = ("camera",)
 SOFT = Ease()

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from ..document import Ease, Light, Shot
-from .applying import Motion, Patch, drifting, keyed, number_of, replaced
+from ..document.operations import replaced
+from .applying import Motion, Patch, drifting, keyed, number_of
 
 LIGHT = ("light",)
 SOFT = Ease()

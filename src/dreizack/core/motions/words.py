@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ..document import Ease, Shot, Title, escaped
-from .applying import Course, Motion, Patch, keyed, replaced
+from ..document.operations import replaced
+from .applying import Course, Motion, Patch, keyed
 
 TITLE = ("title",)
 EVEN = Ease(kind="linear")

@@ -1,6 +1,7 @@
 import { Button, IconButton, Tooltip } from "@mui/material";
 import { useRef } from "react";
 import { bringFile } from "../../api/client";
+import { HiddenFile } from "../../parts/HiddenFile";
 import { Icon } from "../../parts/Icon";
 import { say, sayFault } from "../../parts/notices";
 import { useOpen, useSequenceSession } from "../context";
@@ -52,17 +53,11 @@ export function Versions() {
           Table in
         </Button>
       </div>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        aria-label="Table of versions"
+      <HiddenFile
+        chooser={chooser}
+        label="Table of versions"
         accept=".csv,.tsv,.txt,.xlsx"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) bring(file).catch(sayFault);
-        }}
+        onFile={(file) => void bring(file).catch(sayFault)}
       />
     </section>
   );

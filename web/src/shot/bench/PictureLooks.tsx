@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { api, bringFile, got } from "../../api/client";
 import { usePictureLooks, useProduction } from "../../api/queries";
+import { HiddenFile } from "../../parts/HiddenFile";
 import { sayFault } from "../../parts/notices";
 import { KeepRow } from "./KeepRow";
 import { useSession, useShotState } from "../document/context";
@@ -136,17 +137,11 @@ function OwnLooks() {
       <button className="motion" onClick={() => file.current?.click()}>
         bring a file …
       </button>
-      <input
-        ref={file}
-        type="file"
-        hidden
+      <HiddenFile
+        chooser={file}
+        label="File of a look"
         accept=".json"
-        aria-label="File of a look"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = "";
-          if (chosen) act(bringFile("/api/library/whole-looks", chosen));
-        }}
+        onFile={(file) => act(bringFile("/api/library/whole-looks", file))}
       />
       <KeepRow
         what="look of the shot"
