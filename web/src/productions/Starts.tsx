@@ -2,6 +2,7 @@ import { Tooltip } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, got } from "../api/client";
+import { Still } from "../parts/Still";
 
 interface Props {
   words: string;
@@ -11,9 +12,8 @@ interface Props {
   onChoose: (name: string) => void;
 }
 
-/** Milliseconds without typing after which pictures are asked for, and between two questions for one. */
+/** Milliseconds without typing after which pictures are asked for. */
 const REST = 600;
-const AGAIN = 2500;
 
 /** Whole looks to begin with, as pictures of one's own words. */
 export function Starts({ words, width, height, chosen, onChoose }: Props) {
@@ -41,39 +41,13 @@ export function Starts({ words, width, height, chosen, onChoose }: Props) {
             onClick={() => onChoose(name)}
             data-arrows
           >
-            <Picture address={`/api/starts/${name}/picture?${query}`} shape={width / height} />
+            <span className="start-picture" style={{ aspectRatio: width / height }}>
+              <Still address={`/api/starts/${name}/picture?${query}`} meanwhile={<i>on its way …</i>} />
+            </span>
             <span>{label}</span>
           </button>
         </Tooltip>
       ))}
     </div>
-  );
-}
-
-/** A picture that may still be made: asked for again until it is there. */
-function Picture({ address, shape }: { address: string; shape: number }) {
-  const [state, setState] = useState({ address, times: 0, here: false });
-  const now = state.address === address ? state : { address, times: 0, here: false };
-  useEffect(() => {
-    if (now.times === 0 || now.here) return;
-    const timer = setTimeout(
-      () => setState((s) => (s.address === address ? { ...s, times: s.times + 1 } : s)),
-      AGAIN,
-    );
-    return () => clearTimeout(timer);
-  }, [address, now.times, now.here]);
-  return (
-    <span className="start-picture" style={{ aspectRatio: shape }}>
-      {now.times % 2 === 0 && (
-        <img
-          src={now.times ? `${address}&again=${now.times}` : address}
-          alt=""
-          style={now.here ? undefined : { visibility: "hidden" }}
-          onLoad={() => setState({ address, times: now.times, here: true })}
-          onError={() => setState({ address, times: now.times + 1, here: false })}
-        />
-      )}
-      {!now.here && <i>on its way …</i>}
-    </span>
   );
 }
