@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
+from dreizack.core.affine import rotations_of, vectors_of
 from dreizack.core.match import (
     Bundle,
     NoSolve,
@@ -15,10 +16,8 @@ from dreizack.core.match import (
     Tracks,
     read_solve,
     report,
-    rotations_of,
     solve_bytes,
     solve_tracks,
-    vectors_of,
 )
 from dreizack.core.match.bundle import triangulated, unbent
 from dreizack.core.match.file import Unsound

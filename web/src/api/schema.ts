@@ -6808,6 +6808,13 @@ export interface components {
             /** rotation */
             rotation?: components["schemas"]["Turn"];
             /**
+             * turns as
+             * @description Angles count every turn; an orientation takes the shortest way from key to key.
+             * @default angles
+             * @enum {string}
+             */
+            turns: "angles" | "orientation";
+            /**
              * scale
              * @description Enlarges the whole title, depth and all.
              * @default 1

@@ -3,6 +3,7 @@ degrees."""
 
 from .matrices import about, angles_of, applied, composed, linear_map, rotation, skew, split
 from .planes import linear_of, moved_about, planes_of
+from .rotation_vectors import rotations_of, vectors_of
 
 __all__ = [
     "about",
@@ -14,6 +15,8 @@ __all__ = [
     "moved_about",
     "planes_of",
     "rotation",
+    "rotations_of",
     "skew",
     "split",
+    "vectors_of",
 ]

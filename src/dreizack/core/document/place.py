@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import Field
 
-from .ground import Section, Turn, Vector, number, thing_name
+from .ground import Section, Turn, Vector, choice, number, thing_name
 from .plain_text import Line
 
 
@@ -16,6 +18,11 @@ class Place(Section):
     )
     position: Vector = Field(default_factory=Vector, title="position")
     rotation: Turn = Field(default_factory=Turn, title="rotation")
+    turns: Literal["angles", "orientation"] = choice(
+        "angles",
+        label="turns as",
+        tells="Angles count every turn; an orientation takes the shortest way from key to key.",
+    )
     scale: float = number(
         1.0, 0.001, 100, label="scale", step=0.005, tells="Enlarges the whole title, depth and all."
     )

@@ -186,7 +186,32 @@ class Shot(Section):
     @property
     def moving(self) -> list[str]:
         """Pointers of all values that may move: by keys, drift or a coupling."""
-        return list({**self.channels, **self.drifts, **self.couplings})
+        found = {**self.channels, **self.drifts, **self.couplings}
+        return list(dict.fromkeys([*found, *self._turned_along()]))
+
+    def turned_by(self, pointer: str) -> list[Channel | None]:
+        """The channels (x, y, z) of an orientation of which a pointer is one value; none where it is a value
+        by itself, or nothing of it is keyed."""
+        match pointer.split("/"):
+            case ["", "things", name, "place", "rotation", "x" | "y" | "z"]:
+                thing = self.things.get(name)
+                if thing is not None and _turns_whole(thing):
+                    at = pointer[:-1]
+                    found = [self.channels.get(at + axis) for axis in "xyz"]
+                    return found if any(found) else []
+        return []
+
+    def _turned_along(self) -> list[str]:
+        """Pointers of values without keys that move all the same, as parts of keyed orientations."""
+        below = [
+            f"/things/{name}/place/rotation/" for name, thing in self.things.items() if _turns_whole(thing)
+        ]
+        return [
+            at + axis
+            for at in below
+            for axis in "xyz"
+            if at + axis not in self.channels and self.turned_by(at + axis)
+        ]
 
     @property
     def lights(self) -> dict[str, Light]:
@@ -201,6 +226,10 @@ class Shot(Section):
         """The lights that shine: those that are solo, where there are any, else those that are on."""
         solo = {name: light for name, light in self.lights.items() if light.solo}
         return solo or {name: light for name, light in self.lights.items() if light.on}
+
+
+def _turns_whole(thing: Thing) -> bool:
+    return isinstance(thing, Placed) and thing.place.turns == "orientation"
 
 
 def camera_followers(shot: Shot) -> set[str]:

@@ -13,7 +13,7 @@ from .alignment import (
 )
 from .archive import Unsound
 from .around import panorama
-from .bundle import Bundle, rotations_of, vectors_of
+from .bundle import Bundle
 from .file import library_solve, read_solve, solve_bytes
 from .grain import Grain, measured_grain
 from .matte import drawn_at, matte, rounded
@@ -55,7 +55,6 @@ __all__ = [
     "read_followed",
     "read_solve",
     "report",
-    "rotations_of",
     "rounded",
     "shadow_share",
     "solve_bytes",
@@ -64,7 +63,6 @@ __all__ = [
     "solved",
     "sun_from_shadows",
     "through",
-    "vectors_of",
     "with_direction",
     "with_distance",
     "with_ground",

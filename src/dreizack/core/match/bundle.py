@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ..affine import rotations_of, vectors_of
 from .tracks import Ints, Tracks
 
 Floats = NDArray[np.float64]
@@ -233,38 +234,6 @@ def _moved(bundle: Bundle, free: Free, step: Floats) -> Bundle:
 def _sums(index: Ints, values: Floats, count: int) -> Floats:
     """Sums (count,) of values by their index."""
     return np.bincount(index, values, count).astype(np.float64)
-
-
-def rotations_of(vectors: Floats) -> Floats:
-    """Matrices (n, 3, 3) of rotation vectors (n, 3) in radians (Rodrigues).
-
-    >>> rotations_of(np.array([[0.0, 0.0, np.pi / 2]])).round(6)[0].tolist()
-    [[0.0, -1.0, 0.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]]
-    """
-    angle = np.linalg.norm(vectors, axis=1)[:, None, None]
-    x, y, z = vectors.T
-    nought = np.zeros_like(x)
-    cross = np.stack([nought, -z, y, z, nought, -x, -y, x, nought], axis=1).reshape(-1, 3, 3)
-    result: Floats = (
-        np.eye(3) + np.sinc(angle / np.pi) * cross + 0.5 * np.sinc(angle / 2 / np.pi) ** 2 * cross @ cross
-    )
-    return result
-
-
-def vectors_of(rotations: Floats) -> Floats:
-    """Rotation vectors (n, 3) of matrices (n, 3, 3) that turn by less than half a circle."""
-    axis = np.stack(
-        [
-            rotations[:, 2, 1] - rotations[:, 1, 2],
-            rotations[:, 0, 2] - rotations[:, 2, 0],
-            rotations[:, 1, 0] - rotations[:, 0, 1],
-        ],
-        axis=1,
-    )
-    length = np.linalg.norm(axis, axis=1)
-    angle = np.arctan2(length, np.trace(rotations, axis1=1, axis2=2) - 1)
-    result: Floats = axis * np.where(length > 1e-12, angle / np.maximum(length, 1e-12), 0.5)[:, None]
-    return result
 
 
 def triangulated(bundle: Bundle, tracks: Tracks) -> Floats:

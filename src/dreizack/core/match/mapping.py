@@ -10,7 +10,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from .bundle import Bundle, Free, adjusted, rotations_of, triangulated, vectors_of
+from ..affine import rotations_of, vectors_of
+from .bundle import Bundle, Free, adjusted, triangulated
 from .tracks import Ints, Tracks
 
 Floats = NDArray[np.float64]

@@ -5,13 +5,14 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Coupling, Shot, resolve
+from ..document import Channel, Coupling, Shot, resolve
 from ..document.formula import parse
 from ..sound import heard
 from ..sound.listening import MOMENTS
 from .drift import drift
 from .formula import evaluate
 from .instants import Instants
+from .orientation import shortest_way
 from .sample import sample
 from .smoothing import smoothed
 
@@ -69,17 +70,25 @@ class Motion:
             shot.couplings.get(pointer),
             shot.drifts.get(pointer),
         )
-        if channel is not None and coupling is None and wanders is None:
-            return sample(channel, instants)
         at = instants.ordered
-        found = (
-            sample(channel, at) if channel is not None else np.full(at.shape, float(resolve(shot, pointer)))
-        )
+        if whole := shot.turned_by(pointer):
+            found = self._turned(whole, pointer, at)
+        elif channel is not None and coupling is None and wanders is None:
+            return sample(channel, instants)
+        elif channel is not None:
+            found = sample(channel, at)
+        else:
+            found = np.full(at.shape, float(resolve(shot, pointer)))
         if coupling is not None:
             found = self._followed(coupling, found, at)
         if wanders is not None:
             found = found + drift(wanders, pointer, at, shot.format.rate.per_second)
         return instants.spread(found)
+
+    def _turned(self, channels: list[Channel | None], pointer: str, at: Floats) -> Floats:
+        """One of the three values of a keyed orientation at times (n,) in rising order."""
+        own = np.array([float(resolve(self.shot, pointer[:-1] + axis)) for axis in "xyz"])
+        return shortest_way(channels, own, at)[:, "xyz".index(pointer[-1])]
 
     def _followed(self, by: Coupling, own: Floats, at: Floats) -> Floats:
         """What a coupling makes of its sources at times (n,) in rising order."""

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ...affine import rotations_of, vectors_of
 from ...clips import clip_facts
 from ...document import Plate, Shot
-from ...match import Alignment, Bundle, library_solve, rotations_of, vectors_of
+from ...match import Alignment, Bundle, library_solve
 from ...motion import Motion
 from ..viewing import camera_axes
 
