@@ -381,6 +381,17 @@ def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
 
     assert channel("x")[1]["value"] > 0.03 and channel("y")[1]["value"] > 0.32
     assert channel("x")[1]["frame"] == 10
+    # A handle of the path bends it, and its fellow on the other side with it.
+    box = page.get_by_role("button", name="Handle leaving frame 10").bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 30, steps=4)
+    page.mouse.up()
+    settled(page)
+    assert channel("y")[1]["ease"]["kind"] == "handles" and channel("y")[1]["ease"]["out"] < 0
+    assert channel("y")[0]["ease"]["back"] > 0
     # Chosen all together in their row, they are moved to where the speed is even.
     page.get_by_role("button", name=re.compile("^Keys of .* at frame 0$")).first.click()
     for frame in (10, 70):

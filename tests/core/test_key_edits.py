@@ -23,7 +23,7 @@ from dreizack.core.document import (
 from dreizack.core.motion import sample
 
 X = "/things/title/place/position/x"
-kinds = st.sampled_from(["linear", "cubic-bezier", "smooth"])
+kinds = st.sampled_from(["linear", "cubic-bezier", "smooth", "handles"])
 channels = st.lists(
     st.tuples(st.integers(0, 100), st.floats(-50, 50), kinds),
     min_size=2,
@@ -34,7 +34,12 @@ channels = st.lists(
 
 def shot_of(keys: list[tuple[int, float, str]]) -> Shot:
     channel = Channel.model_validate(
-        {"keys": [{"frame": f, "value": v, "ease": {"kind": k}} for f, v, k in keys]}
+        {
+            "keys": [
+                {"frame": f, "value": v, "ease": {"kind": k, "x1": 0.2, "out": 7, "back": -3}}
+                for f, v, k in keys
+            ]
+        }
     )
     return Shot(
         format=Format(frames=400),

@@ -36,6 +36,22 @@ def test_ease_out_of_the_standard_at_known_points() -> None:
     assert ease(np.array(0.3125), 0.25, 0.1, 0.25, 1.0) == pytest.approx(0.5375, abs=1e-9)
 
 
+@given(unit, unit, st.floats(-50, 50), st.floats(-50, 50), st.floats(-50, 50))
+def test_handles_draw_the_curve_that_defines_them(
+    x1: float, x2: float, out: float, back: float, last: float
+) -> None:
+    by = Ease(kind="handles", x1=x1, x2=x2, out=out, back=back)
+    channel = Channel(keys=[Key(frame=10, value=3, ease=by), Key(frame=50, value=last)])
+    t = np.linspace(0, 1, 50)
+    corners = np.array([[10, 3], [10 + 40 * x1, 3 + out], [10 + 40 * x2, last + back], [50, last]])
+    shares = np.stack([(1 - t) ** 3, 3 * (1 - t) ** 2 * t, 3 * (1 - t) * t**2, t**3])
+    times, values = corners.T @ shares
+    # Where the curve is next to upright, a moment's rounding is a step in value.
+    steep = np.gradient(times, t) < 0.5
+    found = sample(channel, times)
+    np.testing.assert_allclose(found[~steep], values[~steep], atol=1e-4)
+
+
 keys = st.lists(
     st.tuples(st.integers(0, 400), st.floats(-1e3, 1e3), st.sampled_from(["linear", "cubic-bezier", "hold"])),
     min_size=1,

@@ -4512,7 +4512,9 @@ export interface components {
          *     ``count`` jumps, ``jump`` says where. ``hold`` keeps the value until the next key. ``smooth`` runs through
          *     the keys in one curve that never goes beyond them. ``spring`` swings into the next key: ``stiffness`` and
          *     ``damping`` of a mass of 1, where the way to the next key takes a second. ``bounce`` falls onto the next
-         *     key and comes up again ``count`` times, each time to ``rebound`` of the height before.
+         *     key and comes up again ``count`` times, each time to ``rebound`` of the height before. ``handles`` is a
+         *     cubic Bézier curve in time and value: its handles stand at x1 and x2 of the way in time, ``out`` above the
+         *     value of this key and ``back`` above that of the next, so that a way between equal values may bend, too.
          */
         Ease: {
             /**
@@ -4520,7 +4522,7 @@ export interface components {
              * @default cubic-bezier
              * @enum {string}
              */
-            kind: "linear" | "cubic-bezier" | "hold" | "smooth" | "steps" | "spring" | "bounce";
+            kind: "linear" | "cubic-bezier" | "hold" | "smooth" | "steps" | "spring" | "bounce" | "handles";
             /**
              * X1
              * @default 0.42
@@ -4567,6 +4569,16 @@ export interface components {
              * @default 0.25
              */
             rebound: number;
+            /**
+             * Out
+             * @default 0
+             */
+            out: number;
+            /**
+             * Back
+             * @default 0
+             */
+            back: number;
         };
         /**
          * Edge

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from .keys import Channel, Key
+from .keys import Channel, Ease, Key
 from .pointer import escaped, keyable, resolve
 from .shot import Shot
 
@@ -43,7 +43,10 @@ def mirrored_keys(shot: Shot, chosen: Chosen) -> Patch:
     return _changed(
         shot,
         chosen,
-        lambda keys: [key.model_copy(update={"value": 2 * keys[0].value - key.value}) for key in keys],
+        lambda keys: [
+            key.model_copy(update={"value": 2 * keys[0].value - key.value, "ease": _upside_down(key.ease)})
+            for key in keys
+        ],
     )
 
 
@@ -99,11 +102,17 @@ def pasted_keys(shot: Shot, chosen: Chosen, frame: float, onto: str = "") -> Pas
     return Pasted(patch, tuple(lost))
 
 
-def _backward(ease: Any) -> Any:
+def _backward(ease: Ease) -> Ease:
+    times = {"x1": 1 - ease.x2, "x2": 1 - ease.x1}
     if ease.kind == "cubic-bezier":
-        back = {"x1": 1 - ease.x2, "y1": 1 - ease.y2, "x2": 1 - ease.x1, "y2": 1 - ease.y1}
-        return ease.model_copy(update=back)
+        return ease.model_copy(update=times | {"y1": 1 - ease.y2, "y2": 1 - ease.y1})
+    if ease.kind == "handles":
+        return ease.model_copy(update=times | {"out": ease.back, "back": ease.out})
     return ease
+
+
+def _upside_down(ease: Ease) -> Ease:
+    return ease.model_copy(update={"out": -ease.out, "back": -ease.back})
 
 
 def _extent(shot: Shot, chosen: Chosen) -> tuple[float, float]:

@@ -20,10 +20,14 @@ class Ease(Section):
     ``count`` jumps, ``jump`` says where. ``hold`` keeps the value until the next key. ``smooth`` runs through
     the keys in one curve that never goes beyond them. ``spring`` swings into the next key: ``stiffness`` and
     ``damping`` of a mass of 1, where the way to the next key takes a second. ``bounce`` falls onto the next
-    key and comes up again ``count`` times, each time to ``rebound`` of the height before.
+    key and comes up again ``count`` times, each time to ``rebound`` of the height before. ``handles`` is a
+    cubic Bézier curve in time and value: its handles stand at x1 and x2 of the way in time, ``out`` above the
+    value of this key and ``back`` above that of the next, so that a way between equal values may bend, too.
     """
 
-    kind: Literal["linear", "cubic-bezier", "hold", "smooth", "steps", "spring", "bounce"] = "cubic-bezier"
+    kind: Literal["linear", "cubic-bezier", "hold", "smooth", "steps", "spring", "bounce", "handles"] = (
+        "cubic-bezier"
+    )
     x1: float = Field(0.42, ge=0, le=1)
     y1: float = Field(0.0, ge=-4, le=4)
     x2: float = Field(0.58, ge=0, le=1)
@@ -33,6 +37,8 @@ class Ease(Section):
     stiffness: float = Field(200.0, ge=1, le=5000)
     damping: float = Field(16.0, ge=0.5, le=500)
     rebound: float = Field(0.25, ge=0, le=0.9)
+    out: float = Field(0.0, ge=-1e6, le=1e6)
+    back: float = Field(0.0, ge=-1e6, le=1e6)
 
 
 class Key(Section):

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Light, Shot
+from ..document import Ease, Key, Light, Shot
 from ..document.pointer import escaped
 from ..motion import Motion
 from .sources import DARK, stops_of
@@ -55,13 +55,29 @@ def measured_in(shot: Shot, name: str, unit: str) -> list[dict[str, Any]]:
     if channel is not None:
         frames = np.array([float(key.frame) for key in channel.keys])
         values = convert(np.array([key.value for key in channel.keys]), frames)
+        eases = _converted_handles(channel.keys, values, lambda numbers: convert(numbers, frames))
         keys = [
-            key.model_dump(mode="json") | {"value": v} for key, v in zip(channel.keys, values, strict=True)
+            key.model_dump(mode="json") | {"value": v, "ease": ease.model_dump(mode="json")}
+            for key, v, ease in zip(channel.keys, values, eases, strict=True)
         ]
         if old != new:
             patch.append({"op": "remove", "path": f"/channels/{escaped(old)}"})
         patch.append({"op": "add", "path": f"/channels/{escaped(new)}", "value": {"keys": keys}})
     return patch
+
+
+def _converted_handles(
+    keys: list[Key], values: list[float], convert: Callable[[Floats], list[float]]
+) -> list[Ease]:
+    """Eases of keys whose values became ``values``, their handles converted as those were."""
+    last = [*keys[1:], keys[-1]]
+    outs = convert(np.array([key.value + key.ease.out for key in keys]))
+    backs = convert(np.array([after.value + key.ease.back for key, after in zip(keys, last, strict=True)]))
+    ends = [*values[1:], values[-1]]
+    return [
+        key.ease.model_copy(update={"out": out - value, "back": back - end})
+        for key, value, out, back, end in zip(keys, values, outs, backs, ends, strict=True)
+    ]
 
 
 def _converter(shot: Shot, name: str, light: Light, unit: str) -> Callable[[Floats, Floats], list[float]]:

@@ -15,13 +15,24 @@ CLOSE = 1e-9
 def ease(progress: Floats, x1: float, y1: float, x2: float, y2: float) -> Floats:
     """Eased progress for progress in 0..1, of any shape.
 
-    The curve's x(t) = a t³ + b t² + c t rises monotonically in 0..1, so the t of a given x is found
-    by interpolating a table, two steps of Newton's method, and bisection where the curve is too
-    flat for it.
-
     >>> float(ease(np.array(0.5), 0.42, 0.0, 0.58, 1.0))
     0.5
     """
+    return curve(progress, (x1, x2), (y1, y2, 1.0))
+
+
+def curve(progress: Floats, times: tuple[float, float], values: tuple[float, float, float]) -> Floats:
+    """Values of a cubic Bézier curve in time and value for progress in 0..1, of any shape.
+
+    It begins at (0, 0), its handles stand at ``times`` (0..1) and the first two ``values``, it ends at 1 and
+    the last value. The curve's x(t) = a t³ + b t² + c t rises monotonically in 0..1, so the t of a given x
+    is found by interpolating a table, two steps of Newton's method, and bisection where the curve is too flat
+    for it.
+
+    >>> float(curve(np.array(0.5), (0.25, 0.75), (4.0, 4.0, 0.0)))
+    3.0
+    """
+    (x1, x2), (y1, y2, y3) = times, values
     a, b, c = 3 * x1 - 3 * x2 + 1, 3 * x2 - 6 * x1, 3 * x1
     u = np.clip(progress, 0.0, 1.0)
     t = np.interp(u, ((a * NODES + b) * NODES + c) * NODES, NODES)
@@ -32,8 +43,8 @@ def ease(progress: Floats, x1: float, y1: float, x2: float, y2: float) -> Floats
     off = np.abs(((a * t + b) * t + c) * t - u) > CLOSE
     if np.any(off):
         t = np.where(off, _bisect(u, a, b, c), t)
-    # y in the same form: 3 y1 (1-t)² t + 3 y2 (1-t) t² + t³.
-    result: Floats = (((3 * y1 - 3 * y2 + 1) * t + (3 * y2 - 6 * y1)) * t + 3 * y1) * t
+    # y in the same form: 3 y1 (1-t)² t + 3 y2 (1-t) t² + y3 t³.
+    result: Floats = (((3 * y1 - 3 * y2 + y3) * t + (3 * y2 - 6 * y1)) * t + 3 * y1) * t
     return result
 
 

@@ -12,8 +12,8 @@ Floats = NDArray[np.float64]
 
 
 def eased(by: Ease, progress: Floats) -> Floats:
-    """Eased progress for progress in 0..1, of any shape; that of "smooth" depends on the keys around and is
-    not found here."""
+    """Eased progress for progress in 0..1, of any shape; that of "smooth" and "handles" depends on the keys
+    around and is not found here."""
     if by.kind == "cubic-bezier":
         return ease(progress, by.x1, by.y1, by.x2, by.y2)
     if by.kind == "steps":

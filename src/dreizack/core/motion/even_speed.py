@@ -91,13 +91,7 @@ def _curve(frames: Floats, values: Floats) -> list[Ease]:
     slopes = np.zeros(len(values))
     slopes[1:-1] = (gaps[:-1] * rise[1:] + gaps[1:] * rise[:-1]) / (gaps[:-1] + gaps[1:])
     slopes[0], slopes[-1] = 1.5 * rise[0] - 0.5 * slopes[1], 1.5 * rise[-1] - 0.5 * slopes[-2]
-    eases = []
-    for gap, way, start, end in zip(gaps, ways, slopes[:-1], slopes[1:], strict=True):
-        if abs(way) < 1e-9:
-            eases.append(Ease(kind="linear"))
-            continue
-        y1, y2 = np.clip([start * gap / way / 3, 1 - end * gap / way / 3], -4, 4)
-        eases.append(
-            Ease(x1=round(1 / 3, 4), y1=round(float(y1), 4), x2=round(2 / 3, 4), y2=round(float(y2), 4))
-        )
-    return eases
+    return [
+        Ease(kind="handles", x1=1 / 3, x2=2 / 3, out=gap * start / 3, back=-gap * end / 3)
+        for gap, start, end in zip(gaps.tolist(), slopes[:-1].tolist(), slopes[1:].tolist(), strict=True)
+    ]

@@ -22,9 +22,9 @@ def shortest_way(channels: list[Channel | None], own: Floats, at: Floats) -> Flo
 
     A key of any of the three is a key of the orientation. Between two of them it turns about one axis by at
     most half a turn (Shoemake, Animating rotation with quaternion curves, 1985, section 3.3), eased as the
-    first of the three that has a key there; ``smooth`` keys are passed in one curve (Kim, Kim and Shin, A
-    general construction scheme for unit quaternion curves with simple high order derivatives, 1995, section
-    4). The degrees told are those nearest to the values as they are keyed.
+    first of the three that has a key there. Keys that are ``smooth`` or have handles are passed in one curve
+    (Kim, Kim and Shin, A general construction scheme for unit quaternion curves with simple high order
+    derivatives, 1995, section 4). The degrees told are those nearest to the values as they are keyed.
     """
     frames = np.unique([key.frame for channel in channels if channel for key in channel.keys])
     keyed = rotation(_each(channels, own, frames))
@@ -39,7 +39,7 @@ def shortest_way(channels: list[Channel | None], own: Floats, at: Floats) -> Flo
         first, last, apart = keyed[number], keyed[number + 1], float(frames[number + 1] - frames[number])
         progress = (at[low:high] - frames[number]) / apart
         ease = eases[number]
-        if ease.kind == "smooth":
+        if ease.kind in ("smooth", "handles"):
             turned[low:high] = _through(first, last, speeds[number], speeds[number + 1], apart, progress)
         else:
             way = vectors_of((first.T @ last)[None])[0]

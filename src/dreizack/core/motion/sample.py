@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document.keys import Channel
+from .bezier import curve
 from .eases import eased, hermite, smooth_slopes
 from .instants import Instants
 
@@ -36,6 +37,10 @@ def sample(channel: Channel, times: Floats | Instants) -> Floats:
             continue
         after = keys[number + 1]
         progress = (at[low:high] - key.frame) / (after.frame - key.frame)
+        if e.kind == "handles":
+            way = after.value - key.value
+            result[low:high] = key.value + curve(progress, (e.x1, e.x2), (e.out, way + e.back, way))
+            continue
         if e.kind == "smooth":
             if slopes is None:
                 slopes = smooth_slopes(np.array([k.frame for k in keys]), np.array([k.value for k in keys]))

@@ -31,6 +31,15 @@ export function wayWithin(scene: Scene, key: string, frame: number, way: Point):
   return scene.has(`space/${key}`) ? under(scene.at(`space/${key}`, frame), way, true) : way;
 }
 
+/** A way of what hangs on something as the room has it: the inverse of `wayWithin`. */
+export function wayInRoom(scene: Scene, key: string, frame: number, way: Point): Point {
+  if (!scene.has(`space/${key}`)) return way;
+  const matrix = scene.at(`space/${key}`, frame);
+  return [0, 1, 2].map((row) =>
+    way.reduce((sum, value, column) => sum + matrix[row * 4 + column]! * value, 0),
+  ) as Point;
+}
+
 function pointWithin(scene: Scene, key: string, frame: number, point: Point): Point {
   return scene.has(`space/${key}`) ? under(scene.at(`space/${key}`, frame), point, false) : point;
 }

@@ -17,11 +17,13 @@ export const SMOOTH: Ease = {
   stiffness: 200,
   damping: 16,
   rebound: 0.25,
+  out: 0,
+  back: 0,
 };
 
 export const keysOf = (shot: Shot, pointer: string): Key[] => shot.channels?.[pointer]?.keys ?? [];
 
-const channelAt = (pointer: string) => `/channels/${escaped(pointer)}`;
+export const channelAt = (pointer: string) => `/channels/${escaped(pointer)}`;
 
 /** Set a value: where it has keys, the key at this frame; else the value itself. */
 export function setValue(shot: Shot, pointer: string, value: number, frame: number): Operation[] {

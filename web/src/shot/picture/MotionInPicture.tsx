@@ -8,7 +8,9 @@ import { letterBoxes } from "../plot/letterBoxes";
 import { placesOf, positionOf } from "../plot/places";
 import { useListed, type Listed } from "../things";
 import { look, samePointed, useView } from "../view";
+import { across, type Place, type Project } from "./across";
 import type { LiveStage } from "./live/stage";
+import { PathHandles } from "./PathHandles";
 
 /** What is drawn of a movement, by what one chooses it as among the guides. */
 export const PATH = "path of what is pointed at";
@@ -19,8 +21,6 @@ const APART = 4;
 const COUNT = 3;
 /** At most so many places of a path. */
 const MOST = 400;
-
-type Place = [number, number];
 
 /** The way of what is pointed at through the picture, a tick a frame, and its outlines before and after. */
 export function MotionInPicture({ stage }: { stage: RefObject<LiveStage | null> }) {
@@ -60,8 +60,6 @@ function useDrawn(): void {
   }, [frame, scene]);
 }
 
-type Project = (point: Point) => Place | null;
-
 function Ghosts({
   scene,
   thing,
@@ -96,6 +94,7 @@ function Ghosts({
 
 function Path({ scene, thing, project }: { scene: Scene; thing: Listed; project: Project }) {
   const { frames } = useFormat();
+  const present = useView((s) => s.frame);
   const channels = useChannels();
   const at = positionOf(thing);
   const where = placesOf(scene, thing);
@@ -117,6 +116,7 @@ function Path({ scene, thing, project }: { scene: Scene; thing: Listed; project:
       {keyed.map((key) => (
         <WayKey key={key} {...{ scene, thing, at, where, project }} frame={key} />
       ))}
+      {keyed.includes(present) && <PathHandles {...{ scene, thing, at, where, project }} frame={present} />}
     </>
   );
 }
@@ -193,27 +193,4 @@ function WayKey({
       <title>{`Frame ${frame}: drag to move where it is then`}</title>
     </path>
   );
-}
-
-/** The shortest way in the room that goes so far across the picture: least squares over small steps. */
-export function across(project: Project, point: Point, by: Place): Point | null {
-  const STEP = 1e-3;
-  const here = project(point);
-  if (!here) return null;
-  const rows: [Point, Point] = [
-    [0, 0, 0],
-    [0, 0, 0],
-  ];
-  for (let k = 0; k < 3; k++) {
-    const there = project(point.map((value, i) => value + (i === k ? STEP : 0)) as Point);
-    if (!there) return null;
-    rows[0][k] = (there[0] - here[0]) / STEP;
-    rows[1][k] = (there[1] - here[1]) / STEP;
-  }
-  const dot = (a: Point, b: Point) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-  const [aa, ab, bb] = [dot(rows[0], rows[0]), dot(rows[0], rows[1]), dot(rows[1], rows[1])];
-  const whole = aa * bb - ab * ab;
-  if (Math.abs(whole) < 1e-18) return null;
-  const [u, v] = [(bb * by[0] - ab * by[1]) / whole, (aa * by[1] - ab * by[0]) / whole];
-  return rows[0].map((value, k) => value * u + rows[1][k]! * v) as Point;
 }

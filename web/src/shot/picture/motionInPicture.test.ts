@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { across } from "./MotionInPicture";
+import { across } from "./across";
 
 /** A pinhole camera at the origin that looks along -z. */
 const pinhole = ([x, y, z]: [number, number, number]): [number, number] | null =>

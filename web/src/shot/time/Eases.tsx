@@ -19,6 +19,8 @@ interface Offered {
 const bezier = (x1: number, y1: number, x2: number, y2: number): Ease => ({ ...SMOOTH, x1, y1, x2, y2 });
 const kind = (kind: NonNullable<Ease["kind"]>): Ease => ({ ...SMOOTH, kind });
 
+const HANDLES = "M2 12C6 -2 14 16 18 2M2 12L6 3M18 2L14 11";
+
 const EASES: Offered[] = [
   { name: "linear", tells: "Even pace to the next key", curve: "M2 12L18 2", ease: kind("linear") },
   { name: "soft", tells: "Starts and ends softly", curve: "M2 12C9 12 11 2 18 2", ease: SMOOTH },
@@ -63,6 +65,12 @@ const EASES: Offered[] = [
     tells: "Jumps, as often as you say",
     curve: "M2 12H7V8.6H12V5.3H18V2",
     ease: kind("steps"),
+  },
+  {
+    name: "handles",
+    tells: "Bends by handles in value, even between two keys of one value",
+    curve: HANDLES,
+    ease: kind("handles"),
   },
   { name: "hold", tells: "Stays until the next key", curve: "M2 12H18V2", ease: kind("hold") },
 ];

@@ -3,7 +3,7 @@ import type { ChosenKey } from "../view";
 
 /**
  * How a key leaves: round eases, a triangle is linear, a square holds, a notched one steps, waves swing or
- * bounce.
+ * bounce, one with points on both sides has handles.
  */
 const SHAPES: Record<string, string> = {
   "cubic-bezier": "M-4.5 0a4.5 4.5 0 1 0 9 0a4.5 4.5 0 1 0 -9 0",
@@ -13,6 +13,7 @@ const SHAPES: Record<string, string> = {
   smooth: "M-5.5 0C-5.5 -3.4 5.5 -3.4 5.5 0C5.5 3.4 -5.5 3.4 -5.5 0Z",
   spring: "M0 -5.5L5.5 0L0 5.5L-5.5 0Z",
   bounce: "M-5 4A5 7 0 0 1 5 4Z",
+  handles: "M-6 0L-2.5 -2.5A3.5 3.5 0 0 1 2.5 -2.5L6 0L2.5 2.5A3.5 3.5 0 0 1 -2.5 2.5Z",
 };
 
 interface Props {

@@ -1,6 +1,7 @@
 import { useRef, useState, type CSSProperties, type PointerEvent } from "react";
 import { useKeys, useSession, useShotState } from "../document/context";
 import { keysOf, setKey, writeKeys, type Key } from "../document/values";
+import { easedBy, handlesOf } from "../document/handles";
 import { look, useView, type ChosenKey } from "../view";
 import { KeyShape } from "./KeyShape";
 import { toFrame, toX, type Scale } from "./scale";
@@ -92,9 +93,11 @@ export function Strand({
     >
       {baked && tall >= SPEEDS && <path className="speed" d={speed(baked, from, scale, tall)} />}
       {baked && <path className="curve" d={curve(baked, from, scale, range)} />}
-      {only >= 0 && only + 1 < keys.length && keys[only]!.ease!.kind === "cubic-bezier" && (
-        <EaseHandles keys={keys} index={only} pointer={pointer} scale={scale} range={range} onHold={hold} />
-      )}
+      {only >= 0 &&
+        only + 1 < keys.length &&
+        ["cubic-bezier", "handles"].includes(keys[only]!.ease!.kind!) && (
+          <EaseHandles keys={keys} index={only} pointer={pointer} scale={scale} range={range} onHold={hold} />
+        )}
       {/* By place, not by frame: a key being dragged must stay the same element. */}
       {keys.map((key, place) => (
         <StrandKey
@@ -264,15 +267,19 @@ interface HandleProps {
   onHold: (hold: boolean) => void;
 }
 
-/** The two handles of a cubic-bezier ease, on the curve itself. */
+/** The two handles of a way from key to key, on the curve itself. */
 function EaseHandles({ keys, index, pointer, scale, range, onHold }: HandleProps) {
   const session = useSession();
   const drag = useRef<{ which: 1 | 2; gesture: string } | null>(null);
   const [a, b] = [keys[index]!, keys[index + 1]!];
   const ease = a.ease!;
   const x = (t: number) => toX(scale, a.frame + t * (b.frame - a.frame));
-  const y = (t: number) => toY(range, a.value + t * (b.value - a.value));
-  const flat = Math.abs(b.value - a.value) < 1e-9;
+  const handles = handlesOf(a, b);
+  const leaving = { x: x(handles.x1), y: toY(range, a.value + handles.out) };
+  const reaching = { x: x(handles.x2), y: toY(range, b.value + handles.back) };
+  const way = b.value - a.value;
+  // An ease tells shares of the way; where there is none, or it has handles already, values tell it.
+  const byShare = ease.kind === "cubic-bezier" && Math.abs(way) > 1e-9;
 
   function move(event: PointerEvent<SVGCircleElement>) {
     const d = drag.current;
@@ -280,17 +287,13 @@ function EaseHandles({ keys, index, pointer, scale, range, onHold }: HandleProps
     if (!d || !svg) return;
     const rect = svg.getBoundingClientRect();
     const t = (toFrame(scale, event.clientX - rect.left) - a.frame) / (b.frame - a.frame);
-    const v = flat
-      ? d.which === 1
-        ? 0
-        : 1
-      : (toValue(range, event.clientY - rect.top) - a.value) / (b.value - a.value);
+    const value = toValue(range, event.clientY - rect.top);
     const round = (n: number) => Number(n.toFixed(3));
-    const next = {
-      ...ease,
-      [`x${d.which}`]: round(Math.max(0, Math.min(1, t))),
-      [`y${d.which}`]: round(Math.max(-4, Math.min(4, v))),
-    };
+    const time = { [`x${d.which}`]: round(Math.max(0, Math.min(1, t))) };
+    const far = Number((value - (d.which === 1 ? a : b).value).toPrecision(6));
+    const next = byShare
+      ? { ...ease, ...time, [`y${d.which}`]: round(Math.max(-4, Math.min(4, (value - a.value) / way))) }
+      : easedBy(ease, { ...handles, ...time, [d.which === 1 ? "out" : "back"]: far });
     session.edit(
       writeKeys(
         pointer,
@@ -302,12 +305,14 @@ function EaseHandles({ keys, index, pointer, scale, range, onHold }: HandleProps
 
   return (
     <g className="ease">
-      <path d={`M${x(0)} ${y(0)}L${x(ease.x1)} ${y(ease.y1)}M${x(1)} ${y(1)}L${x(ease.x2)} ${y(ease.y2)}`} />
+      <path
+        d={`M${x(0)} ${toY(range, a.value)}L${leaving.x} ${leaving.y}M${x(1)} ${toY(range, b.value)}L${reaching.x} ${reaching.y}`}
+      />
       {([1, 2] as const).map((which) => (
         <circle
           key={which}
-          cx={x(which === 1 ? ease.x1 : ease.x2)}
-          cy={y(which === 1 ? ease.y1 : ease.y2)}
+          cx={(which === 1 ? leaving : reaching).x}
+          cy={(which === 1 ? leaving : reaching).y}
           r={4}
           aria-label={which === 1 ? "Handle leaving the key" : "Handle reaching the next key"}
           onPointerDown={(e) => {

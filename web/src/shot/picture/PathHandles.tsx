@@ -1,0 +1,84 @@
+import { useRef, type PointerEvent } from "react";
+import { useSession, useShotState } from "../document/context";
+import { handleAt, joined, putHandle, type Side, type Triple } from "../document/handles";
+import type { Scene } from "../document/scene";
+import { wayInRoom, wayWithin, type Point } from "../document/spaces";
+import type { Listed } from "../things";
+import { across, type Project } from "./across";
+
+interface Props {
+  scene: Scene;
+  thing: Listed;
+  /** Address of the place whose keys these are. */
+  at: string;
+  frame: number;
+  where: (frame: number) => Point;
+  project: Project;
+}
+
+const SIDES: Side[] = ["back", "out"];
+const plus = (a: Point, b: Point) => a.map((value, k) => value + b[k]!) as Point;
+
+/** How a path comes to and leaves one of its keys: two handles, joined unless Alt is held. */
+export function PathHandles(props: Props) {
+  return SIDES.map((side) => <PathHandle key={side} {...props} side={side} />);
+}
+
+function PathHandle({ scene, thing, at, frame, where, project, side }: Props & { side: Side }) {
+  const session = useSession();
+  const shot = useShotState((s) => s.shot);
+  const drag = useRef<{ far: Triple; end: Point; x: number; y: number; gesture: string } | null>(null);
+  const far = shot && handleAt(shot, at, frame, side);
+  if (!far || Math.hypot(...far) < 1e-6) return null;
+  const end = plus(where(frame), wayInRoom(scene, thing.key, frame, far));
+  const [from, to] = [project(where(frame)), project(end)];
+  if (!from || !to) return null;
+
+  function move(event: PointerEvent<SVGPathElement>) {
+    const d = drag.current;
+    const now = session.store.getState().shot;
+    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (!d || !now || !box) return;
+    event.stopPropagation();
+    const way = across(project, d.end, [
+      (event.clientX - d.x) / box.width,
+      (event.clientY - d.y) / box.height,
+    ]);
+    if (!way) return;
+    const put = plus(d.far, wayWithin(scene, thing.key, frame, way)) as Triple;
+    const opposite = side === "out" ? "back" : "out";
+    const other = event.altKey ? null : handleAt(now, at, frame, opposite);
+    session.edit(
+      [
+        ...putHandle(now, at, frame, side, put),
+        ...(other ? putHandle(now, at, frame, opposite, joined(put, other)) : []),
+      ],
+      d.gesture,
+    );
+  }
+  const done = () => (drag.current = null);
+  return (
+    <>
+      <path className="way-arm" d={`M${from[0]} ${from[1]}L${to[0]} ${to[1]}`} />
+      <path
+        className="way-handle"
+        role="button"
+        aria-label={`Handle ${side === "out" ? "leaving" : "reaching"} frame ${frame} of ${thing.name}`}
+        d={`M${to[0]} ${to[1]}h0`}
+        onPointerDown={(event) => {
+          event.stopPropagation();
+          event.currentTarget.setPointerCapture(event.pointerId);
+          drag.current = { far, end, x: event.clientX, y: event.clientY, gesture: crypto.randomUUID() };
+        }}
+        onPointerMove={move}
+        onPointerUp={(event) => {
+          event.stopPropagation();
+          done();
+        }}
+        onPointerCancel={done}
+      >
+        <title>Drag to bend the path; Alt bends this side alone</title>
+      </path>
+    </>
+  );
+}
