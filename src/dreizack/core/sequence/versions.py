@@ -8,7 +8,7 @@ import re
 
 from ..document import Shot, apply_edit
 from ..document.retyping import retyped
-from ..sandbox import Unreadable, sandboxed
+from ..sandbox import sandboxed
 from .bundle import Bundle, SequenceFileError
 from .document import MAX_VERSIONS, Sequence, Version
 
@@ -16,7 +16,6 @@ from .document import MAX_VERSIONS, Sequence, Version
 NAME, SIZE, WORDS = "version", "size", "words"
 SEPARATORS = ",;\t"
 MAX_TABLE = 4 * 1024 * 1024
-MAX_COLUMNS = 1000
 # How workbooks begin.
 ZIP = b"PK\x03\x04"
 
@@ -75,7 +74,9 @@ def read_table(data: bytes, bundle: Bundle) -> list[Version]:
     if len(data) > MAX_TABLE:
         raise TableError(f"the table is larger than {MAX_TABLE // 1024 // 1024} MB")
     if data.startswith(ZIP):
-        data = sandboxed(f"{__name__}:rows_of_workbook", data, what="table", seconds=20, megabytes=900)
+        data = sandboxed(
+            "dreizack.core.readers.workbook:first_sheet", data, what="table", seconds=20, megabytes=900
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as why:
@@ -114,24 +115,6 @@ def read_table(data: bytes, bundle: Bundle) -> list[Version]:
             raise TableError(f"row {number}: another version is called '{version.name[:60]}'")
         names.add(version.name)
     return versions
-
-
-def rows_of_workbook(data: bytes) -> bytes:
-    """In the sandbox: the first sheet of a workbook (Office Open XML) as CSV."""
-    import openpyxl
-
-    try:
-        book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-    except Exception as why:
-        raise Unreadable("this is no workbook (XLSX), or it is damaged; save the table as CSV") from why
-    out = io.StringIO()
-    writer = csv.writer(out)
-    for number, row in enumerate(sheet.iter_rows(values_only=True)):
-        if number > MAX_VERSIONS + 1:
-            raise Unreadable(f"the sheet has more than {MAX_VERSIONS} versions")
-        writer.writerow(["" if cell is None else str(cell) for cell in row[:MAX_COLUMNS]])
-    return out.getvalue().rstrip(",\r\n").encode()
 
 
 def _version(

@@ -16,7 +16,7 @@ from .timeline import sequence_settings
 # Name of a shot, and what it is called in the sequence with its format.
 Shots = dict[str, tuple[str, Format]]
 MAX_BYTES = 8 * 1024 * 1024
-READER = "dreizack.core.sequence.exchange.timeline:read_timeline"
+READER = "dreizack.core.readers.timeline:read_timeline"
 
 
 def read_edit(data: bytes, name: str, shots: Shots) -> Sequence:
