@@ -23,6 +23,7 @@ from ..core.scene import (
     BakedLight,
     BodyStore,
     Form,
+    air_glow,
     aspect_of,
     bake,
     fans,
@@ -99,6 +100,8 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
             arrays[f"channel{pointer}"] = values
     arrays.update({f"optics/{name}": _held(values) for name, values in baked.optics.items()})
     arounds, arrays["surroundings/around"] = _arounds(shot, baked)
+    if baked.air.density.any():
+        arrays["air"] = _air(shot, baked)
     behind = [_query(replace(a, blur=round(float(np.hypot(a.blur, shot.backdrop.blur)), 2))) for a in arounds]
     facts = SceneFacts(
         revision=revision,
@@ -122,6 +125,13 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
     )
     return Response(pack(facts.model_dump(mode="json"), arrays), media_type=BLOCK)
+
+
+def _air(shot: Shot, baked: Baked) -> np.ndarray[Any, Any]:
+    """Density, how far there is air before the backdrop (0: there is none), and how bright it is (frames,
+    5)."""
+    far = baked.air.reach * baked.air.over
+    return _held(np.column_stack([baked.air.density, far, air_glow(shot, baked)]))
 
 
 def _of_copy(pointer: str) -> bool:

@@ -3302,6 +3302,41 @@ export interface components {
             name: string;
         };
         /**
+         * Air
+         * @description Haze that light shines in: things fade with distance, lights throw shafts.
+         */
+        Air: {
+            /**
+             * density
+             * @description How much of what is seen a metre of air takes; 0 is clear air.
+             * @default 0
+             */
+            density: number;
+            /**
+             * colour
+             * @description The colour in which the air lights up.
+             */
+            tint?: components["schemas"]["Colour"];
+            /**
+             * forward
+             * @description Above 0 air lights up towards lights, below 0 away from them, at 0 every way alike.
+             * @default 0.2
+             */
+            forward: number;
+            /**
+             * reaches
+             * @description How far from the camera there is air; what is behind lies as far away.
+             * @default 20
+             */
+            reach: number;
+            /**
+             * before the backdrop
+             * @description Whether the backdrop is seen through the air, too; off for footage that has its own.
+             * @default true
+             */
+            over: boolean;
+        };
+        /**
          * AlignWish
          * @description Picks in the picture at a frame, shares of its width and height from the top left.
          */
@@ -8705,6 +8740,8 @@ export interface components {
              * @default 0
              */
             blur: number;
+            /** air */
+            air?: components["schemas"]["Air"];
         };
         /**
          * Swarm

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from . import playing
+from .air import Air
 from .ground import Colour, Section, choice, colour, number, text
 from .plain_text import Line
 
@@ -149,6 +150,7 @@ class Surroundings(Section):
     blur: float = number(
         0.0, 0, 90, label="blur", unit="°", step=0.1, tells="Softens what is mirrored, without steps."
     )
+    air: Air = Field(default_factory=Air, title="air")
 
 
 # Made here, since a field of that name hides the function below.

@@ -1,5 +1,6 @@
 """Document and time to plain arrays: what stands where, frame by frame, named by content."""
 
+from .air_glow import air_glow
 from .baking import Baked, BakedBody, BakedLight, bake, window
 from .baking.matched import alignment_of, plate_moments
 from .bodies import BodyStore, LetterBody, body_matrices
@@ -54,6 +55,7 @@ __all__ = [
     "Pose",
     "Sight",
     "UVMap",
+    "air_glow",
     "aligned_by",
     "alignment_of",
     "aspect_of",

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ..document import Bodied, Curves, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import SurroundingsState
-from .baking import Baked, BakedBody, BakedLight, plate_bending
+from .baking import Baked, BakedAir, BakedBody, BakedLight, plate_bending
 from .form import Form
 from .plate_state import CoverState, PatchState, covers_at, patches_at, plate_grain_of
 from .viewing import camera_axes
@@ -148,12 +148,24 @@ class Lens:
 
 
 @dataclass(frozen=True)
+class AirState:
+    """Air at one frame: its density a metre, its colour, how much it scatters forward, -1..1, how many metres
+    it reaches from the camera, and whether it is before the backdrop, too."""
+
+    density: float
+    tint: tuple[float, float, float]
+    forward: float
+    reach: float
+    over: bool
+
+
+@dataclass(frozen=True)
 class FrameState:
     """One frame, or one moment of it. ``during`` holds the moments while the shutter is open, where anything
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
     what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, ``bending``, the
     radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``,
-    ``tones`` (curves and table of the grade) and what is ``graded``."""
+    ``tones`` (curves and table of the grade) and what is ``graded``. ``air`` is None where it is clear."""
 
     pose: Pose
     around: SurroundingsState
@@ -179,6 +191,7 @@ class FrameState:
     patches: tuple[PatchState, ...] = ()
     tones: tuple[Any, ...] | None = None
     graded: str = "everything"
+    air: AirState | None = None
 
     @property
     def things_key(self) -> Any:
@@ -190,6 +203,7 @@ class FrameState:
             self.surroundings_tilt,
             [t.key for t in self.titles.values()],
             [light.key for light in self.lights.values()],
+            *([self.air] if self.air else []),
         )
 
     @property
@@ -272,6 +286,20 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         graded=shot.optics.grade.reaches,
         covers=covers_at(baked, index),
         patches=patches_at(baked, index),
+        air=_air(baked.air, index),
+    )
+
+
+def _air(air: BakedAir, index: int) -> AirState | None:
+    """The air at a frame; None where it is clear."""
+    if air.density[index] <= 0:
+        return None
+    return AirState(
+        float(air.density[index]),
+        _three(air.tint[index]),
+        float(air.forward[index]),
+        float(air.reach[index]),
+        air.over,
     )
 
 

@@ -14,6 +14,7 @@ from ...scene import FrameState
 from ..kernel.cancellation import halt
 from ..kernel.engine import arrays, engine
 from ..staging.stage import Stage
+from ..transport.air import left_of_backdrop, through_air
 from ..transport.feature_paths import trace_features
 from ..transport.lens import Counts, Numbers, Window, camera_rays, pixel_cone_spread
 from ..transport.paths import first_met, radiance
@@ -61,9 +62,13 @@ def light_samples(
     :func:`radiance` says of them."""
     ray, sampler = camera_rays(moment, size, pixels, samples, first)
     assert stage.tables is not None
+    air = through_air(stage.tables, ray, sampler) if stage.tables.kinds.air else None
     found, covered, stretches, caught, unshaded, shaded = radiance(
         stage.tables, ray, sampler, pixel_cone_spread(moment, size)
     )
+    if air is not None:
+        left, glows = air
+        found, caught, covered = found * left + glows, caught * left, 1 - (1 - covered) * left
     behind = 1 - covered
     if stage.tables.kinds.catches:
         behind += caught * dr.select(unshaded > 0, shaded / dr.maximum(unshaded, 1e-9), 1.0)
@@ -105,6 +110,8 @@ def feature_samples(
     albedo, normal, covered, caught = trace_features(
         stage.tables, ray, sampler, pixel_cone_spread(moment, size)
     )
+    if stage.tables.kinds.air:
+        covered = 1 - (1 - covered) * left_of_backdrop(stage.tables)
     return _means([albedo.x, albedo.y, albedo.z, normal.x, normal.y, normal.z, covered, caught], samples)
 
 

@@ -74,6 +74,7 @@ def scene_tables(
         behind=mi.Float(np.asarray(behind, np.float32).ravel()),
         **(glowing or NO_LETTERS_GLOW),
         own=mi.UInt32(emitters.own),
+        air=mi.Float(_air(state)),
         halt=halt().flag,
     )
 
@@ -111,6 +112,15 @@ def _features(
         reliefs=bool(shapes.reliefs[:, 2].any()),
         weighed=len(emitters.ids) if len(emitters.ids) <= WEIGHED else 0,
         bends=bends,
+        air=state.air is not None,
+    )
+
+
+def _air(state: FrameState) -> NDArray[np.float32]:
+    """Density, forward, reach, whether it is before the backdrop, colour."""
+    air = state.air
+    return np.array(
+        [air.density, air.forward, air.reach, air.over, *air.tint] if air else np.zeros(7), np.float32
     )
 
 

@@ -221,7 +221,7 @@ def radiance(
         if dr.hint(kinds.catches, mode="scalar"):
             to_place = catcher & (dr.gather(mi.UInt32, on.own, which, try_light) == 0)
         # Catchers shade one another in the plate already.
-        open_way = _unblocked(on, si, way.p, try_light, to_place)
+        open_way = unblocked(on, si, way.p, try_light, to_place)
         sure = way.pdf * odds
         counted = dr.select(way.delta, 1.0, sure * sure / (sure * sure + other * other))
         if dr.hint(kinds.departs, mode="scalar"):
@@ -280,7 +280,7 @@ def radiance(
 
 
 @syntax
-def _unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any) -> Any:
+def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any) -> Any:
     """Share of the light that reaches a point from ``target``; catchers let it through ``to_place``."""
     ray = si.spawn_ray_to(target)
     if dr.hint(not (on.kinds.nulls or on.kinds.hidden or on.kinds.catches), mode="scalar"):

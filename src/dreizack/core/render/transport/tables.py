@@ -36,6 +36,7 @@ class SceneFeatures:
     catches: bool = False
     reliefs: bool = False
     by_letter: bool = False
+    air: bool = False
     # Lights that are weighed place by place; 0 where there are too many.
     weighed: int = 0
     # How glass shows what lies behind it: left to what comes after, from a picture, or from the surroundings.
@@ -55,8 +56,9 @@ class SceneTables:
     how far floors mirror and where they end, ``plates`` how pictures fill the frame, ``behind`` the backdrop
     as ``view`` sees it. Of an emitter whose letters glow differently, ``glow_rows`` says which of these it
     is, from 1, and where its triangles begin; ``glow_ends`` are the ends of letters' triangles,
-    ``glow_shares`` of their area, ``glow`` is what each sends; ``own`` says which emitters are things. All
-    paths end as soon as ``halt`` is not 0.
+    ``glow_shares`` of their area, ``glow`` is what each sends; ``own`` says which emitters are things.
+    ``air`` is its density, how much it scatters forward, its reach, whether it is before the backdrop, its
+    colour. All paths end as soon as ``halt`` is not 0.
     """
 
     scene: Any
@@ -91,4 +93,5 @@ class SceneTables:
     glow_shares: Any
     glow: Any
     own: Any
+    air: Any
     halt: Any

@@ -1,13 +1,14 @@
 """A shot over all its frames, as arrays."""
 
 from .bake import bake
-from .baked import Baked, BakedBody, BakedLight
+from .baked import Baked, BakedAir, BakedBody, BakedLight
 from .matched import alignment_of, matched_camera, plate_bending, plate_moments
 from .places import place_matrix
 from .window import window
 
 __all__ = [
     "Baked",
+    "BakedAir",
     "BakedBody",
     "BakedLight",
     "alignment_of",

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from ...document import Camera, Placed, Shot, changed_at, hanging, seen_through, with_copies
 from ...light import power_of
 from ...motion import Motion
-from .baked import Baked
+from .baked import Baked, BakedAir
 from .camera import all_cameras, angle_of_view, camera_course
 from .covering import baked_covers, baked_patches
 from .lights import SKY_SUN, baked_light, sky_sun, sun_course
@@ -77,6 +77,18 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         covers=baked_covers(motion),
         patches=baked_patches(motion),
         cameras=all_cameras(changed, at),
+        air=_air(motion),
+    )
+
+
+def _air(motion: Motion) -> BakedAir:
+    at = "/surroundings/air"
+    return BakedAir(
+        density=motion.value(f"{at}/density"),
+        tint=motion.vector(f"{at}/tint", "rgb"),
+        forward=motion.value(f"{at}/forward"),
+        reach=motion.value(f"{at}/reach"),
+        over=motion.shot.surroundings.air.over,
     )
 
 

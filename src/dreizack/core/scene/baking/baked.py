@@ -85,6 +85,18 @@ class BakedCamera:
 
 
 @dataclass(frozen=True)
+class BakedAir:
+    """Air over all frames: its density a metre, how much it scatters forward, -1..1, and how many metres it
+    reaches from the camera (frames,); its colour (frames, 3); whether it is before the backdrop, too."""
+
+    density: Floats
+    tint: Floats
+    forward: Floats
+    reach: Floats
+    over: bool
+
+
+@dataclass(frozen=True)
 class Baked:
     """Everything a frame needs, for all frames; angles in degrees, lengths in metres.
 
@@ -125,5 +137,6 @@ class Baked:
     optics: dict[str, Floats]
     channels: dict[str, Floats]
     cameras: dict[str, BakedCamera]
+    air: BakedAir
     covers: tuple[BakedCover, ...] = ()
     patches: tuple[BakedPatch, ...] = ()

@@ -4,6 +4,7 @@ import { Display } from "./display";
 import { whenDrawn } from "./fence";
 import { opticsAt } from "./optics/values";
 import { AroundView } from "./around";
+import { AirView } from "./air";
 import { BEFORE_LAYER, BeforeView } from "./before";
 import { Lamps } from "./lamps";
 import { Letters } from "./letters";
@@ -63,6 +64,7 @@ export class LiveStage {
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
   private readonly before: BeforeView;
+  private readonly air = new AirView(this.world);
   private readonly shades: Shades;
   private readonly letters: Letters;
   private readonly programs: Programs;
@@ -107,6 +109,7 @@ export class LiveStage {
     this.display.dispose();
     this.around.dispose();
     this.before.dispose();
+    this.air.dispose();
     this.letters.dispose();
     this.shades.dispose();
     this.mirror.dispose();
@@ -173,6 +176,7 @@ export class LiveStage {
     if (this.fresh && this.holds()) return;
     this.lamps.place(scene, frame);
     this.around.place(scene, frame);
+    this.air.place(scene, frame);
     this.before.place(scene, frame, this.world.background as THREE.Texture | THREE.Color | null);
     if (this.fresh && this.around.awaited) return;
     const materials = [...this.letters.nodes.values()].flatMap((node) => node.materials);
