@@ -16,7 +16,10 @@ import pytest
 from fastapi.testclient import TestClient
 
 from dreizack.core.affine import rotation
+from dreizack.core.colour import srgb_to_linear
 from dreizack.core.document import Shot
+from dreizack.core.match import left_out_masks
+from dreizack.core.match.left_out import BESIDE
 from dreizack.core.scene import sight
 from dreizack.store import open_store
 from dreizack.work.solving import Solver
@@ -113,6 +116,45 @@ def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: 
     assert len(grid) > 8
     frame = client.get(f"/api/shots/{made}/plate/frame?frame=3")
     assert frame.headers["content-type"] == "image/jpeg"
+
+
+def test_what_covers_outline_is_left_out_of_a_solve(client: TestClient, made: str, address: str) -> None:
+    brought(client, made, dolly(12))
+    corner = [(0.1, 0.1), (0.2, 0.1), (0.2, 0.2)]
+    later = [(x + 0.44, y) for x, y in corner]
+    cover = {"shapes": [{"frame": 0, "points": corner}, {"frame": 11, "points": later}], "roundness": 0}
+    shot = client.get(f"/api/shots/{made}").json()
+    patch = [{"op": "add", "path": "/plate/covers/-", "value": cover}]
+    assert client.post(f"/api/shots/{made}/edits", json={"base": shot["revision"], "patch": patch}).is_success
+    whole = client.post(f"/api/shots/{made}/plate/solve", json={}).json()
+    asked = client.post(f"/api/shots/{made}/plate/solve", json={"leave_out": True}).json()
+    assert asked["id"] != whole["id"]
+    # The same again is the same; other outlines are another wish.
+    again = client.post(f"/api/shots/{made}/plate/solve", json={"leave_out": True}).json()
+    assert again["id"] == asked["id"]
+    store = open_store(address, size=2)
+    try:
+        row = store.row("solve_begin", id=asked["id"])
+        assert row is not None
+        masks = left_out_masks(row["left_out"])
+    finally:
+        store.close()
+    for frame in (0, 5, 11):
+        columns = np.flatnonzero(masks(frame, (960, 540)).any(axis=0))
+        left = 960 * (0.1 + 0.44 * frame / 11)
+        assert columns[0] == pytest.approx(left - BESIDE, abs=2)
+        assert columns[-1] == pytest.approx(left + 96 + BESIDE, abs=2)
+
+
+def test_softness_and_blacks_of_the_plate_are_given_to_the_words(client: TestClient, made: str) -> None:
+    brought(client, made, dolly(6))
+    found = client.post(f"/api/shots/{made}/plate/filmed").json()
+    assert found["changed"] and 0 <= found["blur"] < 3 and max(found["black"]) < 0.5
+    filmed = shot_of(client, made)["plate"]["filmed"]
+    assert filmed["blur"] == pytest.approx(found["blur"], abs=1e-3)
+    np.testing.assert_allclose(
+        [filmed["black"][name] for name in "rgb"], srgb_to_linear(np.array(found["black"])), atol=1e-4
+    )
 
 
 def nearest(arrays: dict[str, Any], seen: Any) -> list[int]:

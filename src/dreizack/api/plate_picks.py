@@ -9,15 +9,16 @@ from uuid import UUID
 import cv2
 import numpy as np
 from fastapi import APIRouter
+from numpy.typing import NDArray
 from pydantic import Field
 
 from ..core.clips import plate_facts, plate_frame
-from ..core.colour import from_display
+from ..core.colour import from_display, srgb_to_linear
 from ..core.document import Shot
 from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.light.panorama_file import panorama_bytes
-from ..core.match import measured_grain, shadow_share
+from ..core.match import measured_black, measured_blur, measured_grain, shadow_share
 from ..core.scene import (
     aligned_by,
     plate_moments,
@@ -40,8 +41,8 @@ router = APIRouter(tags=["plates"], responses=PROBLEMS)
 
 # Pixels around a stroke that are looked at, in shares of the picture's width.
 STROKE = 0.006
-# Frames that grain is measured in.
-GRAIN_FRAMES = 6
+# Frames that grain, sharpness and blacks are measured in.
+SOME_FRAMES = 6
 
 
 class AlignWish(Wish):
@@ -89,6 +90,13 @@ class ShadowWish(Wish):
     frame: int = Field(0, ge=0, le=200_000)
     lit: list[Pick] = Field(min_length=1, max_length=2000)
     shade: list[Pick] = Field(min_length=1, max_length=2000)
+
+
+class FilmedFound(Offered):
+    """Blur in pixels of the plate, and its darkest display values."""
+
+    blur: float
+    black: tuple[float, float, float]
 
 
 class GrainFound(Offered):
@@ -204,14 +212,19 @@ async def measure_grain(behind: Behind, shot: UUID) -> GrainFound:
     return await asyncio.to_thread(_grained, behind, shot)
 
 
-def _grained(behind: Behind, shot: UUID) -> GrainFound:
+def _some_frames(behind: Behind, shot: UUID) -> list[NDArray[np.float32]]:
+    """Some frames of the plate of a shot, evenly over it."""
     now = store.read_shot(behind.store, shot).shot
     facts = plate_facts(now.plate.clip) if now.plate.clip else None
     if facts is None:
         raise NotThere(NO_PLATE)
-    numbers = np.unique(np.linspace(0, facts.frames - 1, GRAIN_FRAMES).round().astype(int)).tolist()
+    numbers = np.unique(np.linspace(0, facts.frames - 1, SOME_FRAMES).round().astype(int)).tolist()
     frames = (plate_frame(now.plate.clip, number) for number in numbers)
-    found = measured_grain(frame for frame in frames if frame is not None)
+    return [frame for frame in frames if frame is not None]
+
+
+def _grained(behind: Behind, shot: UUID) -> GrainFound:
+    found = measured_grain(_some_frames(behind, shot))
     dark, middle, light = found.strength
     values = {"dark": dark, "middle": middle, "light": light, "size": found.size, "colour": found.colour}
     patch = [
@@ -220,6 +233,27 @@ def _grained(behind: Behind, shot: UUID) -> GrainFound:
     ]
     done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
     return GrainFound(changed=done.changed, revision=done.revision, strength=found.strength, size=found.size)
+
+
+@router.post("/shots/{shot}/plate/filmed")
+async def measure_filmed(behind: Behind, shot: UUID) -> FilmedFound:
+    """Make words as soft as the plate is, and no darker: measured in some of its frames."""
+    return await asyncio.to_thread(_filmed, behind, shot)
+
+
+def _filmed(behind: Behind, shot: UUID) -> FilmedFound:
+    frames = _some_frames(behind, shot)
+    blur, black = measured_blur(frames), measured_black(frames)
+    light = srgb_to_linear(np.array(black, np.float32)).tolist()
+    patch: list[dict[str, Any]] = [
+        {"op": "replace", "path": "/plate/filmed/blur", "value": round(blur, 3)},
+        *(
+            {"op": "replace", "path": f"/plate/filmed/black/{name}", "value": round(value, 5)}
+            for name, value in zip("rgb", light, strict=True)
+        ),
+    ]
+    done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
+    return FilmedFound(changed=done.changed, revision=done.revision, blur=blur, black=black)
 
 
 @router.post("/shots/{shot}/plate/shadow")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from typing import Any, Literal
 from uuid import UUID
 
@@ -15,8 +16,8 @@ from ..core.document import Shot
 from ..core.exchange.camera_table import camera_table, points_table
 from ..core.files import say_disk_full
 from ..core.library import keep
-from ..core.match import Solve, library_solve, report, solve_bytes, solve_of_rectangle
-from ..core.scene import alignment_of, plate_moments, with_plate, with_solve
+from ..core.match import Solve, left_out_bytes, library_solve, report, solve_bytes, solve_of_rectangle
+from ..core.scene import alignment_of, plate_moments, plate_outlines, with_plate, with_solve
 from ..store import NotThere
 from ..store import shots as store
 from ..work import defer_solve
@@ -55,9 +56,11 @@ class ClipWish(Wish):
 
 
 class SolveWish(Wish):
-    """``focal_length`` in millimetres on a sensor 36 mm wide, where it is known."""
+    """``focal_length`` in millimetres on a sensor 36 mm wide, where it is known; ``leave_out``: what covers
+    outline is not looked at."""
 
     focal_length: float | None = Field(None, ge=4, le=1200)
+    leave_out: bool = False
 
 
 class SolveState(BaseModel):
@@ -145,12 +148,16 @@ def solve_plate(behind: Behind, shot: UUID, wish: SolveWish) -> SolveState:
         raise NotThere("the plate is gone from the library; bring it again")
     width = min(facts.width, SOLVED)
     focal = None if wish.focal_length is None else round(wish.focal_length / SENSOR * width, 6)
-    same = behind.store.row("solve_like", clip=clip, focal=focal)
+    shot_now = store.read_shot(behind.store, shot).shot
+    outlines = plate_outlines(shot_now, facts.frames) if wish.leave_out else []
+    left_out = left_out_bytes(outlines) if outlines else None
+    key = hashlib.blake2b(left_out, digest_size=16).hexdigest() if left_out else ""
+    same = behind.store.row("solve_like", clip=clip, focal=focal, left_out_key=key)
     if same is not None:
         found = _state(behind, same["id"])
         if found.file is None or library_solve(found.file) is not None:
             return found
-    row = behind.store.row("solve_create", clip=clip, focal=focal)
+    row = behind.store.row("solve_create", clip=clip, focal=focal, left_out=left_out, left_out_key=key)
     assert row is not None, "a new row comes back"
     defer_solve(behind.jobs, row["id"])
     return _state(behind, row["id"])

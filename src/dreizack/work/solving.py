@@ -18,7 +18,7 @@ from uuid import UUID
 from ..core.clips import plate_facts, plate_greys
 from ..core.files import DiskFull, say_disk_full
 from ..core.library import keep, shelve
-from ..core.match import NoSolve, solve_bytes, solved
+from ..core.match import NoSolve, left_out_masks, solve_bytes, solved
 from ..store import Store
 from .logs import log_to
 from .orphans import die_with
@@ -46,7 +46,7 @@ class Solver:
         ours, theirs = context.Pipe()
         process = context.Process(
             target=_process,
-            args=(theirs, os.getpid(), str(self.data), row["clip"], row["focal"]),
+            args=(theirs, os.getpid(), str(self.data), row["clip"], row["focal"], row["left_out"]),
             daemon=True,
             name="solving",
         )
@@ -94,7 +94,9 @@ class Solver:
         self.store.tell("solve", id=str(wish))
 
 
-def _process(pipe: Connection, parent: int, data: str, clip: str, focal: float | None) -> None:
+def _process(
+    pipe: Connection, parent: int, data: str, clip: str, focal: float | None, left_out: bytes | None
+) -> None:
     die_with(parent)
     log_to(Path(data), "solver")
     signal.signal(signal.SIGINT, signal.SIG_IGN)
@@ -114,7 +116,8 @@ def _process(pipe: Connection, parent: int, data: str, clip: str, focal: float |
         facts = plate_facts(clip)
         if facts is None:
             raise NoSolve("the plate is gone from the library; bring it again")
-        found = solved(plate_greys(clip), focal, told=told, frames=facts.frames)
+        masks = left_out_masks(left_out) if left_out is not None else None
+        found = solved(plate_greys(clip), focal, masks, told, facts.frames)
         told("writing it down", 1.0)
         with say_disk_full(library):
             pipe.send(("done", keep(library, solve_bytes(found), "solve", "solve")))

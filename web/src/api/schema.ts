@@ -2188,6 +2188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/filmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Filmed
+         * @description Make words as soft as the plate is, and no darker: measured in some of its frames.
+         */
+        post: operations["measure_filmed_api_shots__shot__plate_filmed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/shadow": {
         parameters: {
             query?: never;
@@ -4737,6 +4757,41 @@ export interface components {
             picture: string;
         };
         /**
+         * Filmed
+         * @description How soft and how dark words are, so that they look filmed with the plate.
+         */
+        Filmed: {
+            /**
+             * softness
+             * @description Blurs words as the lens of the plate does: standard deviation in its pixels.
+             * @default 0
+             */
+            blur: number;
+            /**
+             * black
+             * @description The darkest that the plate is: as bright words are at least.
+             */
+            black?: components["schemas"]["Colour"];
+        };
+        /**
+         * FilmedFound
+         * @description Blur in pixels of the plate, and its darkest display values.
+         */
+        FilmedFound: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Blur */
+            blur: number;
+            /** Black */
+            black: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Finish
          * @description The surface of a body; ``parts`` holds those parts of it that differ.
          */
@@ -6915,6 +6970,7 @@ export interface components {
              */
             scale: number;
             grain?: components["schemas"]["PlateGrain"];
+            filmed?: components["schemas"]["Filmed"];
             /**
              * shadow density
              * @description How dark shadows on the plate are; 1 is what the lights say.
@@ -7900,11 +7956,17 @@ export interface components {
         };
         /**
          * SolveWish
-         * @description ``focal_length`` in millimetres on a sensor 36 mm wide, where it is known.
+         * @description ``focal_length`` in millimetres on a sensor 36 mm wide, where it is known; ``leave_out``: what covers
+         *     outline is not looked at.
          */
         SolveWish: {
             /** Focal Length */
             focal_length?: number | null;
+            /**
+             * Leave Out
+             * @default false
+             */
+            leave_out: boolean;
         };
         /**
          * Sound
@@ -21229,6 +21291,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GrainFound"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_filmed_api_shots__shot__plate_filmed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmedFound"];
                 };
             };
             /** @description The request cannot be read */

@@ -47,6 +47,23 @@ class PlateGrain(Section):
     )
 
 
+class Filmed(Section):
+    """How soft and how dark words are, so that they look filmed with the plate."""
+
+    blur: float = number(
+        0.0,
+        0,
+        40,
+        label="softness",
+        unit="px",
+        step=0.01,
+        tells="Blurs words as the lens of the plate does: standard deviation in its pixels.",
+    )
+    black: Colour = colour(
+        0, 0, 0, label="black", tells="The darkest that the plate is: as bright words are at least."
+    )
+
+
 class Plate(Section):
     """A clip, its solve, and where ground, scale and direction are.
 
@@ -85,6 +102,7 @@ class Plate(Section):
         tells="How large the room of the plate is; two points with a known distance tell it.",
     )
     grain: PlateGrain = Field(default_factory=PlateGrain)
+    filmed: Filmed = Field(default_factory=Filmed)
     shadow_density: float = number(
         1.0,
         0,

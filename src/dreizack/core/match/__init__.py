@@ -16,12 +16,14 @@ from .around import panorama
 from .bundle import Bundle
 from .file import library_solve, read_solve, solve_bytes
 from .grain import Grain, measured_grain
+from .left_out import left_out_bytes, left_out_masks
 from .matte import drawn_at, matte, rounded
 from .planar import Followed, NoPatch, follow_plane, through
 from .planar_file import followed_bytes, library_followed, read_followed
 from .plane_pose import from_lower_left, plane_poses
 from .rectangle import camera_from_rectangle, solve_of_rectangle
 from .report import Report, report
+from .sharpness import measured_black, measured_blur
 from .solve import NoSolve, Solve, solve_tracks, solved
 from .sun import heights_over, on_ground, shadow_share, sun_from_shadows
 from .tracks import Tracks
@@ -45,9 +47,13 @@ __all__ = [
     "followed_bytes",
     "from_lower_left",
     "heights_over",
+    "left_out_bytes",
+    "left_out_masks",
     "library_followed",
     "library_solve",
     "matte",
+    "measured_black",
+    "measured_blur",
     "measured_grain",
     "on_ground",
     "panorama",

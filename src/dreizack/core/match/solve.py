@@ -16,6 +16,7 @@ from .tracks import Tracks
 from .turning import turned
 
 Floats = NDArray[np.float64]
+Masks = Callable[[int, tuple[int, int]], NDArray[np.bool_]]
 Kind = Literal["moving", "turning", "still"]
 
 # Pixels (of a picture 960 wide): a camera that moved less stood still; one that only turned fits so well.
@@ -60,12 +61,13 @@ class Solve:
 def solved(
     pictures: Iterable[NDArray[np.uint8]],
     focal: float | None = None,
-    masks: Callable[[int], NDArray[np.bool_] | None] = lambda _: None,
+    masks: Masks | None = None,
     told: Callable[[str, float], None] = lambda _what, _share: None,
     frames: int = 0,
 ) -> Solve:
-    """Solve grey pictures (height, width). ``focal`` in pixels may be known; ``told`` hears what is being
-    done and how far it is, and may raise to stop. NoSolve says why it cannot be done."""
+    """Solve grey pictures (height, width). ``focal`` in pixels may be known; ``masks`` says what is left out
+    of a frame, by its number and the size (width, height); ``told`` hears what is being done and how far it
+    is, and may raise to stop. NoSolve says why it cannot be done."""
     size: list[tuple[int, int]] = []
 
     def looked() -> Iterable[NDArray[np.uint8]]:
@@ -73,7 +75,10 @@ def solved(
             size[:] = [(picture.shape[1], picture.shape[0])]
             yield picture
 
-    tracks = follow(looked(), masks, lambda frame: told("following points", frame / max(frames, frame + 1)))
+    def masked(frame: int) -> NDArray[np.bool_] | None:
+        return masks(frame, size[0]) if masks is not None else None
+
+    tracks = follow(looked(), masked, lambda frame: told("following points", frame / max(frames, frame + 1)))
     if not size:
         raise NoSolve("there is no picture in this clip")
     return solve_tracks(tracks, size[0], focal, told)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..colour import from_display, linear_to_srgb
 from ..optics import Finishing, Place, PlateGrain, Tones
 from ..render import Window, backdrop_picture, cover_matte
 from ..scene import FrameState
@@ -33,4 +34,15 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
         hidden,
         Tones(*state.tones) if state.tones is not None else None,
         state.graded,
+        *_filmed(state),
     )
+
+
+def _filmed(state: FrameState) -> tuple[float, tuple[float, float, float]]:
+    """Softness in heights of the picture, and the light that comes out as black as the plate is."""
+    if state.filmed is None:
+        return 0.0, (0.0, 0.0, 0.0)
+    softness, black = state.filmed
+    shown = linear_to_srgb(np.array(black, np.float32))
+    r, g, b = (from_display(shown, state.view) * np.float32(2.0**-state.exposure)).tolist()
+    return softness, (r, g, b)

@@ -17,6 +17,7 @@ from ..colour import from_display
 from .passes import Passes, PassName
 from .plate_lens import lens_bent
 from .settings import Place, Values
+from .spread import blurred
 from .steps.film import grained, halated
 from .steps.flare import flared
 from .steps.grade import boxed, graded
@@ -38,7 +39,8 @@ class Finishing:
     channel; ``bending``, the radial term of the lens that the backdrop was seen through, and
     ``plate_grain`` its grain, for what is before it; ``hidden`` (height, width, 1), how much of what was
     traced is hidden behind something in the backdrop; ``tones``, curves and table of the grade, and what is
-    ``graded``."""
+    ``graded``; ``softness``, how far what was traced is blurred, in heights of the whole picture, and
+    ``black``, the light that lies over it at least."""
 
     exposure: float
     view: str
@@ -51,6 +53,8 @@ class Finishing:
     hidden: NDArray[np.floating] | None = None
     tones: Tones | None = None
     graded: str = "everything"
+    softness: float = 0.0
+    black: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -71,11 +75,16 @@ class Step:
 
 
 def as_filmed(passes: Passes, settings: Finishing) -> Passes:
-    """What was traced as the camera of the backdrop would have filmed it: bent by its lens, hidden behind
-    what stands before it."""
+    """What was traced as the camera of the backdrop would have filmed it: bent and softened by its lens, no
+    darker than its blacks, hidden behind what stands before it."""
     picture = passes.beauty
+    if any(settings.black):
+        picture = picture.copy()
+        picture[..., :3] += np.array(settings.black, np.float32) * passes.coverage
     if settings.bending:
         picture = lens_bent(picture, settings.bending, settings.place or Place(*passes.size))
+    if settings.softness:
+        picture = blurred(picture, settings.softness * (settings.place or Place(*passes.size)).height)
     if settings.hidden is not None:
         picture = picture * (1 - settings.hidden.astype(np.float32))
     return passes if picture is passes.beauty else Passes(picture)

@@ -2,6 +2,7 @@
 
 from .air_glow import air_glow
 from .baking import Baked, BakedBody, BakedLight, bake, window
+from .baking.covering import plate_outlines
 from .baking.matched import alignment_of, plate_moments
 from .bodies import BodyStore, LetterBody, body_matrices
 from .edits import (
@@ -75,6 +76,7 @@ __all__ = [
     "on_frame",
     "outlines_at",
     "plate_moments",
+    "plate_outlines",
     "plate_panorama",
     "plate_to_picture",
     "respanned",

@@ -165,7 +165,9 @@ class FrameState:
     but the camera moves; ``closing`` is the camera's pose when it closes. ``number`` and ``optics`` are for
     what comes after tracing, as are ``shadow_tone``, what shadow takes of the plate, ``bending``, the
     radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``,
-    ``tones`` (curves and table of the grade) and what is ``graded``. ``air`` is None where it is clear."""
+    ``tones`` (curves and table of the grade) and what is ``graded``. ``air`` is None where it is clear;
+    ``filmed`` says how far words are blurred, in heights of the picture, and how black they are at
+    most."""
 
     pose: Pose
     around: SurroundingsState
@@ -192,6 +194,7 @@ class FrameState:
     tones: tuple[Any, ...] | None = None
     graded: str = "everything"
     air: AirState | None = None
+    filmed: tuple[float, tuple[float, float, float]] | None = None
 
     @property
     def things_key(self) -> Any:
@@ -287,7 +290,16 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         covers=covers_at(baked, index),
         patches=patches_at(baked, index),
         air=_air(baked.air, index),
+        filmed=_filmed(shot, baked, index),
     )
+
+
+def _filmed(shot: Shot, baked: Baked, index: int) -> tuple[float, tuple[float, float, float]] | None:
+    """What makes words look filmed with the plate, in shares of the picture's height; None without one."""
+    blur, *_ = baked.filmed[index]
+    if shot.backdrop.kind != "plate" or not baked.filmed[index].any():
+        return None
+    return float(blur) / shot.format.height, _three(baked.filmed[index, 1:])
 
 
 def _air(air: BakedAir, index: int) -> AirState | None:

@@ -1,9 +1,10 @@
--- solve_create: A new wish: which clip, and its focal length in pixels of what is solved, where that is known.
-INSERT INTO solves (clip, focal) VALUES (%(clip)s, %(focal)s) RETURNING id;
+-- solve_create: A new wish: which clip, its focal length in pixels of what is solved where that is known, what is left out.
+INSERT INTO solves (clip, focal, left_out, left_out_key)
+VALUES (%(clip)s, %(focal)s, %(left_out)s, %(left_out_key)s) RETURNING id;
 
 -- solve_like: The same wish, if it is under way or has come to something.
 SELECT id FROM solves WHERE clip = %(clip)s AND focal IS NOT DISTINCT FROM %(focal)s
-  AND state IN ('waiting', 'solving', 'complete') ORDER BY asked DESC LIMIT 1;
+  AND left_out_key = %(left_out_key)s AND state IN ('waiting', 'solving', 'complete') ORDER BY asked DESC LIMIT 1;
 
 -- solve_latest: The latest wish for a clip.
 SELECT id, clip, focal, state, what, share, file, why FROM solves WHERE clip = %(clip)s ORDER BY asked DESC LIMIT 1;
@@ -13,7 +14,7 @@ SELECT id, clip, focal, state, what, share, file, why FROM solves WHERE id = %(i
 
 -- solve_begin: Somebody works on it, or works on it again after a worker was lost.
 UPDATE solves SET state = 'solving', what = '', share = 0
-WHERE id = %(id)s AND state IN ('waiting', 'solving') RETURNING clip, focal;
+WHERE id = %(id)s AND state IN ('waiting', 'solving') RETURNING clip, focal, left_out;
 
 -- solve_told: How far it is; nothing comes back where nobody wants it any more.
 UPDATE solves SET what = %(what)s, share = %(share)s WHERE id = %(id)s AND state = 'solving' RETURNING id;

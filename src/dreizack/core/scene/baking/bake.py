@@ -67,6 +67,9 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_frame=_backdrop_playing(motion),
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
+        filmed=np.column_stack(
+            [motion.value("/plate/filmed/blur"), motion.vector("/plate/filmed/black", "rgb")]
+        ),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles=titles,
         lights=lights,

@@ -104,7 +104,9 @@ class Baked:
     elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of the opening, 0
     where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
     ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
-    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``spaces`` matrices of what things, or the
+    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``filmed`` (frames, 4)
+    how many pixels words are blurred to look filmed with it, and how black they are at most,
+    ``spaces`` matrices of what things, or the
     "camera", hang on, ``covers`` and ``patches`` those of the plate, ``cameras`` all of
     them by name, where there are several.
     """
@@ -130,6 +132,7 @@ class Baked:
     backdrop_second: Floats
     backdrop_frame: Ints
     shadow_tone: Floats
+    filmed: Floats
     titles: dict[str, BakedBody]
     lights: dict[str, BakedLight]
     pivots: dict[str, Floats]

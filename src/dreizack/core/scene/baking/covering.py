@@ -77,6 +77,26 @@ def _cover(motion: Motion, cover: Cover, at: str, patch: FlatPatch | None) -> Ba
     )
 
 
+def plate_outlines(shot: Shot, count: int) -> list[Floats]:
+    """Outlines of all covers, each (count, points, 2) in shares of the plate, at its frames from 0 on."""
+    plate = shot.plate
+    patches = {patch.name: patch for patch in plate.patches}
+    # Which frame of the shot shows a frame of the plate.
+    own = np.arange(shot.format.frames, dtype=np.float64)
+    moments = plate_moments(shot, own)
+    order = np.argsort(moments, kind="stable")
+    at = np.interp(np.arange(count, dtype=np.float64), moments[order], own[order])
+    motion = Motion(shot, at)
+    return [
+        rounded(
+            cover_outline(shot, cover, patches.get(cover.carried_by), at),
+            motion.value(f"/plate/covers/{k}/roundness"),
+        )
+        for k, cover in enumerate(plate.covers)
+        if cover.shapes
+    ]
+
+
 def cover_outline(shot: Shot, cover: Cover, patch: FlatPatch | None, frames: Floats) -> Floats:
     """The points of a cover (n, points, 2) at frames (n,) of the shot, in shares of the plate: as drawn, or
     carried by a flat area."""

@@ -41,6 +41,8 @@ function Solving({ report }: { report: SolveReport | null }) {
   const session = useSession();
   const { state, taken, solve, cancel, take } = useSolve();
   const [focal, setFocal] = useState<number | null>(null);
+  const covers = (useAt("/plate/covers") as unknown[] | undefined)?.length ?? 0;
+  const [leaveOut, setLeaveOut] = useState(true);
   const busy = state?.state === "waiting" || state?.state === "solving";
   const other = state?.state === "complete" && state.file !== taken;
   return (
@@ -59,6 +61,12 @@ function Solving({ report }: { report: SolveReport | null }) {
         />
         <span className="reset-gap" />
       </div>
+      {covers > 0 && (
+        <label className="look-scales">
+          <input type="checkbox" checked={leaveOut} onChange={(e) => setLeaveOut(e.target.checked)} />
+          leave out what covers outline
+        </label>
+      )}
       {busy ? (
         <div className="plate-busy" role="status">
           <span>{state.state === "waiting" ? "waiting for its turn" : state.what || "beginning"}</span>
@@ -77,7 +85,7 @@ function Solving({ report }: { report: SolveReport | null }) {
             variant={report ? "outlined" : "contained"}
             fullWidth
             size="small"
-            onClick={() => void solve(focal)}
+            onClick={() => void solve(focal, leaveOut && covers > 0)}
           >
             {report ? "Solve it again" : "Solve the plate"}
           </Button>
@@ -236,6 +244,14 @@ function Daylight() {
         `Grain of ${strength.map((v) => v.toFixed(1)).join(", ")} codes in dark, middle and light, ${size.toFixed(1)} px wide, is laid on the words`,
       );
     });
+  const filmed = () =>
+    session.offered(async () => {
+      const { blur, black } = await got(
+        api.POST("/api/shots/{shot}/plate/filmed", { params: { path: { shot: session.id } } }),
+      );
+      const codes = black.map((value) => Math.round(255 * value)).join(", ");
+      say(`Words are ${blur.toFixed(1)} px soft and no darker than ${codes}, as the plate is`);
+    });
   return (
     <section className="group" aria-label="light">
       <h3>light of the place</h3>
@@ -258,6 +274,11 @@ function Daylight() {
         <Tooltip title="Words get the grain of the plate, as it is measured" placement="left">
           <button className="motion" onClick={() => void grain()}>
             grain of the plate
+          </button>
+        </Tooltip>
+        <Tooltip title="Words get the softness and the blacks of the plate, as measured" placement="left">
+          <button className="motion" onClick={() => void filmed()}>
+            softness and blacks
           </button>
         </Tooltip>
       </div>

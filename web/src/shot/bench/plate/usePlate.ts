@@ -41,11 +41,16 @@ export function useSolve() {
       );
   }, [asked, complete, taken, session]);
 
-  async function solve(focalLength: number | null) {
+  async function solve(focalLength: number | null, leaveOut: boolean) {
     await session.settled();
     try {
       setState(
-        await got(api.POST("/api/shots/{shot}/plate/solve", { params, body: { focal_length: focalLength } })),
+        await got(
+          api.POST("/api/shots/{shot}/plate/solve", {
+            params,
+            body: { focal_length: focalLength, leave_out: leaveOut },
+          }),
+        ),
       );
       setAsked(true);
     } catch (why) {
