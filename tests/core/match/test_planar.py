@@ -112,6 +112,39 @@ def test_what_cannot_be_followed_says_why(outline: Floats, says: str) -> None:
         follow_plane(lambda _: plain, 3, 0, outline)
 
 
+def test_stripes_that_hide_a_movement_along_them_are_refused_in_words() -> None:
+    """Along them a move leaves no sign, so that any answer would be made up."""
+    rows = np.arange(270)[:, None]
+    stripes = np.broadcast_to(128 + 60 * np.sin(rows / 3), (270, 480))
+    random = np.random.default_rng(1)
+    pictures = [
+        np.clip(stripes + random.normal(0, 2, stripes.shape), 0, 255).astype(np.uint8) for _ in range(3)
+    ]
+    with pytest.raises(NoPatch, match="too little texture"):
+        follow_plane(pictures.__getitem__, 3, 0, shares(AREA))
+
+
+@pytest.mark.parametrize("strength", [4.0, 8.0, 16.0])
+def test_faint_texture_does_not_make_an_area_wander(strength: float) -> None:
+    """A wall with few faint marks that moves straight on: what its texture cannot tell is not followed, so
+    that it stays where it is, or it is refused."""
+    random = np.random.default_rng(5)
+    marks = cv2.GaussianBlur(random.normal(0, 1, (400, 700)), (0, 0), 6)
+    wall = 120 + strength * marks / marks.std()
+    pictures, ways = [], []
+    for k in range(FRAMES):
+        way = np.array([[1, 0, 1.7 * k], [0, 1, -0.6 * k], [0, 0, 1.0]])
+        seen = cv2.warpPerspective(wall, way @ np.array([[1, 0, -100], [0, 1, -60], [0, 0, 1.0]]), (480, 270))
+        pictures.append(np.clip(seen + random.normal(0, 2.5, seen.shape), 0, 255).astype(np.uint8))
+        ways.append(way)
+    try:
+        followed = follow_plane(pictures.__getitem__, FRAMES, 0, shares(AREA))
+    except NoPatch:
+        assert strength < 8
+        return
+    assert slid(followed, np.array(ways)).max() < 1.5
+
+
 def test_what_was_followed_is_read_back(tmp_path: Path) -> None:
     ways = np.tile(np.eye(3), (4, 1, 1))
     ways[:, 0, 2] = np.arange(4) / 10

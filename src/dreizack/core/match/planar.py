@@ -27,12 +27,34 @@ ROUNDS, STILL, SMOOTH = 60, 1e-6, 3
 PASSING, CONTRAST = 3.5, 0.12
 # Below so much correlation the area is lost; below so much it is weak.
 LOST, WEAK = 0.55, 0.85
+# How firmly texture must hold the corners of an area, in pixels, when pixels differ by so many codes from one
+# frame to the next; neighbours differ alike, which counts as so many pixels fewer.
+FIRM, NOISE, LIKE_NEIGHBOURS, SMOOTHED = 0.5, 2.5, 16.0, 2.0
 # At least so much of the area must be in the picture, and be what it was.
 SEEN = 0.25
 
 
 class NoPatch(Contradicts):
     """Why an area cannot be followed; a sentence for whoever asked."""
+
+
+@dataclass(frozen=True)
+class _Kind:
+    """How an area may move: what the refinement calls it, and which parameters of a plane's movement are
+    free: moves along x and y, the rest of an affine map, perspective. ``smooth``: standard
+    deviation in pixels over which pictures are evened out, as faint texture goes under in grain."""
+
+    motion: int
+    free: tuple[int, ...]
+    smooth: float
+
+
+# From the freest to the least.
+_KINDS = (
+    _Kind(cv2.MOTION_HOMOGRAPHY, (0, 1, 2, 3, 4, 5, 6, 7), 0.0),
+    _Kind(cv2.MOTION_AFFINE, (0, 1, 2, 3, 4, 5), 1.5),
+    _Kind(cv2.MOTION_TRANSLATION, (0, 1), 2.5),
+)
 
 
 @dataclass(frozen=True)
@@ -118,12 +140,14 @@ def follow_plane(
 @dataclass(frozen=True)
 class _Area:
     """What is followed: its ``template`` cut out of the first picture at ``corner``, which pixels of it count
-    (``inside``), and ``points`` (n, 2) in it, in pixels of the picture."""
+    (``inside``), ``points`` (n, 2) in it, in pixels of the picture, and the ``kind`` of movement that its
+    texture can tell: what it cannot would wander."""
 
     template: Grey
     inside: Grey
     corner: Floats
     points: Floats
+    kind: _Kind
 
     @classmethod
     def of(cls, picture: Grey, outline: Floats) -> _Area:
@@ -137,9 +161,16 @@ class _Area:
         cv2.fillPoly(inside, [np.rint(outline - low).astype(np.int32)], 255)
         if float(template[inside > 0].std()) < 2.0:
             raise NoPatch("there is no texture in this area to hold on to; draw it larger, over an edge")
+        loose = _loose_corners(template, inside, outline - low)
+        firm = [kind for kind, off in zip(_KINDS, loose, strict=True) if off <= FIRM]
+        if not firm:
+            raise NoPatch(
+                f"there is too little texture in this area: its corners could be {min(loose):.0f} pixels or "
+                "more off without a sign of it; draw it larger, over edges that run several ways"
+            )
         corners = cv2.goodFeaturesToTrack(template, POINTS, 0.01, 4, mask=inside, blockSize=5)
         points = np.zeros((0, 2)) if corners is None else corners[:, 0].astype(np.float64) + low
-        return cls(template, inside, low.astype(np.float64), points)
+        return cls(_evened(template, firm[0]), inside, low.astype(np.float64), points, firm[0])
 
     @property
     def shift(self) -> Floats:
@@ -150,21 +181,24 @@ class _Area:
         """The homography (3, 3) to ``picture`` in pixels, and how much the area looks alike there, from the
         one ``was`` that led to the picture ``before``."""
         guess = self._by_points(before, picture, was)
+        picture = _evened(picture, self.kind)
         candidates = [one for one in (guess, was) if one is not None]
         start = max(candidates, key=lambda one: self._alike(picture, one, self.inside))
         counts = self._what_counts(picture, start)
         warp = (start @ self.shift).astype(np.float32)
+        warp /= warp[2, 2]
+        rows = 3 if self.kind.motion == cv2.MOTION_HOMOGRAPHY else 2
         # It wants to know what counts as the picture has it.
         size = (picture.shape[1], picture.shape[0])
         mask = cv2.warpPerspective(counts, start @ self.shift, size, flags=cv2.INTER_NEAREST)
         rounds = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, ROUNDS, STILL)
         try:
             _, fine = cv2.findTransformECC(
-                self.template, picture, warp / warp[2, 2], cv2.MOTION_HOMOGRAPHY, rounds, mask, SMOOTH
+                self.template, picture, warp[:rows], self.kind.motion, rounds, mask, SMOOTH
             )
         except cv2.error:
             return start, self._alike(picture, start, counts)
-        refined = np.asarray(fine, np.float64) @ np.linalg.inv(self.shift)
+        refined = _whole(np.asarray(fine, np.float64)) @ np.linalg.inv(self.shift)
         refined /= refined[2, 2]
         better = self._alike(picture, refined, counts)
         rough = self._alike(picture, start, counts)
@@ -180,10 +214,18 @@ class _Area:
         sure = (found[:, 0] > 0) & (returned[:, 0] > 0) & (np.linalg.norm(back - start, axis=1) < 1)
         if sure.sum() < LEAST_POINTS:
             return None
-        made, on = cv2.findHomography(self.points[sure], there[sure], cv2.RANSAC, OFF)
+        own, seen = self.points[sure], there[sure]
+        if self.kind.motion == cv2.MOTION_TRANSLATION:
+            away = np.median(seen - own, axis=0)
+            on = np.linalg.norm(seen - own - away, axis=1) < OFF
+            made = np.array([[1, 0, away[0]], [0, 1, away[1]]])
+        elif self.kind.motion == cv2.MOTION_AFFINE:
+            made, on = cv2.estimateAffine2D(own, seen, ransacReprojThreshold=OFF)
+        else:
+            made, on = cv2.findHomography(own, seen, cv2.RANSAC, OFF)
         if made is None or on.sum() < LEAST_POINTS or not np.isfinite(made).all():
             return None
-        return np.asarray(made, np.float64)
+        return _whole(np.asarray(made, np.float64))
 
     def _seen(self, picture: Grey, homography: Floats) -> tuple[Any, Any]:
         """The picture as the template saw it, and which of its pixels there are."""
@@ -221,6 +263,55 @@ class _Area:
         passing = cv2.dilate((left > PASSING * usual).astype(np.uint8), np.ones((9, 9), np.uint8)) > 0
         counts: Grey = np.where(use & ~passing, 255, 0).astype(np.uint8)
         return counts if (counts > 0).sum() > SEEN * (self.inside > 0).sum() else self.inside
+
+
+def _evened(picture: Grey, kind: _Kind) -> Grey:
+    if not kind.smooth:
+        return picture
+    return np.asarray(cv2.GaussianBlur(picture, (0, 0), kind.smooth), np.uint8)
+
+
+def _whole(map_: Floats) -> Floats:
+    """A map with its last row, which affine ones leave out."""
+    return map_ if len(map_) == 3 else np.vstack([map_, [0.0, 0.0, 1.0]])
+
+
+def _loose_corners(template: Grey, inside: Grey, outline: Floats) -> list[float]:
+    """By how many pixels (standard deviation) the corners of an area may be off without showing it, for each
+    kind of movement: from how its pixels would change (Baker & Matthews, Lucas-Kanade 20 Years On, 2004,
+    section 3; covariance of least squares)."""
+    smooth = cv2.GaussianBlur(template.astype(np.float32), (0, 0), SMOOTHED)
+    across, down = (cv2.Scharr(smooth, cv2.CV_32F, *way)[inside > 0] / 32 for way in ((1, 0), (0, 1)))
+    rows, columns = np.nonzero(inside)
+    middle, size = (
+        np.array([columns.mean(), rows.mean()]),
+        max(float(np.ptp(columns)), float(np.ptp(rows)), 1.0) / 2,
+    )
+    moves = _shifts(np.stack([columns, rows], axis=1), middle, size)
+    change = (across[:, None] * moves[:, 0] + down[:, None] * moves[:, 1]).astype(np.float64)
+    # Of slopes, what noise alone has is no texture: that of white noise behind a Gaussian.
+    alike = np.einsum("nik,nil->kl", moves, moves)
+    known = change.T @ change - alike * NOISE**2 / (8 * np.pi * SMOOTHED**4)
+    low, turned = np.linalg.eigh(known / (NOISE**2 * LIKE_NEIGHBOURS))
+    known = turned @ np.diag(np.maximum(low, 1e-9)) @ turned.T
+    at_corners = _shifts(outline, middle, size)
+    found = []
+    for kind in _KINDS:
+        free = list(kind.free)
+        spread = np.linalg.inv(known[np.ix_(free, free)])
+        there = at_corners[:, :, free]
+        square = np.einsum("nik,kl,nil->n", there, spread, there)
+        found.append(float(np.sqrt(square.max())))
+    return found
+
+
+def _shifts(places: Floats, middle: Floats, size: float) -> Floats:
+    """How places (n, 2) move (n, 2, 8) with each parameter of a plane's movement."""
+    x, y = ((places - middle) / size).T
+    one, nought = np.ones_like(x), np.zeros_like(x)
+    along_x = np.stack([one, nought, x, y, nought, nought, x * x, x * y], axis=1)
+    along_y = np.stack([nought, one, nought, nought, x, y, x * y, y * y], axis=1)
+    return np.stack([along_x, along_y], axis=1)
 
 
 def _gain(values: Floats, wanted: Floats) -> tuple[float, float]:
