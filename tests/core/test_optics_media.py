@@ -25,7 +25,8 @@ from dreizack.core.media import (
     probe,
 )
 from dreizack.core.media.formats.stills import read_exr, write_exr
-from dreizack.core.media.frames import picture_key, pictures
+from dreizack.core.media.frames import pictures
+from dreizack.core.media.sharing import picture_key
 from dreizack.core.optics import SHOULDER_START, Finishing, Passes, finished, to_display, view_curve
 from dreizack.core.render import QUALITIES, Stage, Stopped, trace
 from dreizack.core.scene import BodyStore, bake, exposed
@@ -141,6 +142,9 @@ class Keeper:
     def get(self, key: str) -> np.ndarray | None:
         self.asked += 1
         return self.kept.get(key)
+
+    def has(self, key: str) -> bool:
+        return key in self.kept
 
     def put(self, key: str, rgba: np.ndarray) -> None:
         assert key not in self.kept, "a frame was traced twice"

@@ -22,6 +22,7 @@ from . import (
     archives,
     asking,
     deliveries,
+    fleet,
     grading,
     library,
     live,
@@ -91,6 +92,7 @@ ROOMS = (
     archives,
     asking,
     deliveries,
+    fleet,
     sequences,
     live,
 )

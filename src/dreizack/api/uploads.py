@@ -24,6 +24,8 @@ READERS = 2
 # address.
 ORDINARY = 9 * 1024**2
 BROUGHT = 64 * 1024**2
+# A traced picture of the largest size there is.
+TRACED = 700_000_000
 MOST = {
     "plates": 2_000_000_000,
     "videos": 2_000_000_000,
@@ -36,6 +38,8 @@ MOST = {
 def most_bytes(path: str) -> int:
     """How many bytes a request to an address may carry."""
     room, _, kind = path.removeprefix("/api/").partition("/")
+    if room == "fleet" and kind.startswith("frames/"):
+        return TRACED
     return MOST.get(kind, BROUGHT) if room == "library" else ORDINARY
 
 

@@ -18,6 +18,7 @@ def parser() -> argparse.ArgumentParser:
     bench = commands.add_parser("bench", help="measure, and print one line per figure")
     bench.add_argument("name", nargs="*", help="which measurements (default: all)")
     commands.add_parser("status", help="what runs, what waits, what failed lately, disk and caches")
+    _add_worker(commands)
     _add_dev(commands)
     _add_publish(commands)
     _add_test(commands)
@@ -130,6 +131,20 @@ def _add_solve(commands: Any) -> None:
     solve.add_argument("--words", default="TITLE", help="words that stand there (default TITLE)")
 
 
+def _add_worker(commands: Any) -> None:
+    worker = commands.add_parser(
+        "worker", help="help another machine with its deliveries; frames are fetched from it and brought back"
+    )
+    worker.add_argument(
+        "--join",
+        required=True,
+        metavar="ADDRESS",
+        help="what ./dreizack start --serve printed there, with its token",
+    )
+    worker.add_argument("--token", default="", help="the token, where the address does not hold it")
+    worker.add_argument("--name", default="", help="what this machine is called (default: its host name)")
+
+
 def _add_dev(commands: Any) -> None:
     dev = commands.add_parser("dev", help="start with reload, for people who change the application")
     dev.add_argument(
@@ -189,6 +204,10 @@ def main(arguments: list[str]) -> int:
             from .status import status
 
             return status()
+        if chosen.command == "worker":
+            from .worker import worker
+
+            return worker(chosen.join, chosen.token, chosen.name)
         if chosen.command == "dev":
             from .dev import dev
 

@@ -100,8 +100,12 @@ def _database(data: Path) -> int:
     with psycopg.connect(cluster.address, connect_timeout=3, row_factory=dict_row) as connection:
         states: list[dict[str, Any]] = connection.execute(QUERIES["delivery_states"].encode()).fetchall()
         failed = connection.execute(QUERIES["delivery_failures"].encode(), {"most": LATELY}).fetchall()
+        machines: list[dict[str, Any]] = connection.execute(QUERIES["fleet_machines"].encode()).fetchall()
     print(f"Database     port {found}")
     print("Deliveries   " + (", ".join(f"{row['count']} {row['state']}" for row in states) or "none"))
+    for row in machines:
+        told = f"{row['frames']} frames, heard {row['ago']:.0f} s ago"
+        print(f"Helper       {row['name']}: {told}{', traces one' if row['at_it'] else ''}")
     for row in failed:
         print(f"  failed {row['ended']:%Y-%m-%d %H:%M}  {row['name']}: {row['why']}")
     return len(failed)

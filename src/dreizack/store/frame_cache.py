@@ -37,6 +37,9 @@ class FrameCache(CacheFolder):
         os.utime(path)
         return picture
 
+    def has(self, key: str) -> bool:
+        return self.path(key).exists()
+
     def put(self, key: str, rgba: NDArray[np.float32]) -> None:
         path = self.path(key)
         path.parent.mkdir(exist_ok=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 from uuid import UUID
@@ -12,6 +13,7 @@ import cv2
 from ..core.document.stored import stored_shot
 from ..core.files import DiskFull, write_whole
 from ..core.media import FORMATS, Order, Progress, Reel, ShotReel, deliver_reel
+from ..core.media.sharing import Sharing
 from ..core.render import Stopped
 from ..core.sequence import SequenceReel, read_bundle
 from ..store import FrameCache, Store
@@ -26,10 +28,17 @@ def delivered_file(folder: Path, delivery: UUID, written: str) -> Path:
 
 
 class Deliveries:
-    """Carries out deliveries into ``folder``; traced frames are kept and found again."""
+    """Carries out deliveries into ``folder``; traced frames are kept and found again, and shared out to
+    whoever helps."""
 
-    def __init__(self, store: Store, folder: Path, frames: FrameCache) -> None:
-        self.store, self.folder, self.frames = store, folder, frames
+    def __init__(
+        self,
+        store: Store,
+        folder: Path,
+        frames: FrameCache,
+        shares: Callable[[], Sharing] | None = None,
+    ) -> None:
+        self.store, self.folder, self.frames, self.shares = store, folder, frames, shares
         folder.mkdir(parents=True, exist_ok=True)
 
     def run(self, delivery: UUID, let_go: Any = lambda: False) -> None:
@@ -70,8 +79,8 @@ class Deliveries:
         """What was ordered."""
         order = Order(row["first"], row["last"], row["width"], row["height"], row["quality"])
         if row["sequence"] is not None:
-            return SequenceReel(read_bundle(row["document"]), order, self.frames)
-        return ShotReel(stored_shot(row["document"], row["schema"]), order, self.frames)
+            return SequenceReel(read_bundle(row["document"]), order, self.frames, self.shares)
+        return ShotReel(stored_shot(row["document"], row["schema"]), order, self.frames, self.shares)
 
     def _state(self, delivery: UUID) -> str:
         row = self.store.row("delivery_state", id=delivery)

@@ -20,6 +20,7 @@ from uuid import UUID
 from ..core.library import shelve
 from ..core.render import Stopped
 from ..store import FrameCache, open_store
+from ..store.fleet import FleetSharing
 from ..store.frame_cache import FRAMES
 from .courtesy import Courtesy
 from .delivery import Deliveries
@@ -93,7 +94,9 @@ def _process(pipe: Connection, parent: int, address: str, data: str) -> None:
     store = open_store(address, size=2)
     folder = Path(data)
     shelve(folder / "library")
-    deliveries = Deliveries(store, folder / "deliveries", FrameCache(folder / FRAMES))
+    deliveries = Deliveries(
+        store, folder / "deliveries", FrameCache(folder / FRAMES), lambda: FleetSharing(store)
+    )
     courtesy = Courtesy(folder)
     with contextlib.suppress(EOFError, OSError):
         while True:

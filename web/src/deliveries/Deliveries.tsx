@@ -9,6 +9,7 @@ import { sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
 import { ago, lasting } from "../parts/when";
 import { Compare } from "./Compare";
+import { Helpers } from "./Helpers";
 import "./deliveries.css";
 
 /** Every render order: how far it is, what came of it. */
@@ -48,6 +49,7 @@ export function Deliveries() {
             </Tooltip>
           )}
         </div>
+        <Helpers />
         {pair.length === 2 && (
           <Compare pair={[pair[0]!, pair[1]!]} onClose={() => setChosen([])} key={chosen.join()} />
         )}

@@ -18,10 +18,10 @@ from .formats import DeliveryFormat, chosen_format
 from .formats.movies import MovieWriter
 from .formats.stills import FrameWriter
 from .formats.writers import frame_writer
-from .frames import FrameKeeper
 from .order import Order, check_name, numbered_path
 from .picture import FramePicture
 from .reel import Reel, ShotReel
+from .shelf import FrameKeeper
 
 
 @dataclass(frozen=True)

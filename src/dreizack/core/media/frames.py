@@ -2,65 +2,20 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
-from typing import Protocol
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot, run_of
-from ..render import QUALITIES, RawPasses, Stage, Stopped, trace_passes
-from ..scene import RENDER_VERSION, BodyStore, FrameState, bake, exposed, frame_names, window
-from ..scene.frame import fingerprint
+from ..render import RawPasses, Stage, Stopped
+from ..scene import BodyStore, FrameState, bake, exposed, frame_names, window
 from .order import Order
-
-# Qualities whose frames are good enough to be looked at in their place.
-LASTING = ("final", "good")
-
-
-class FrameKeeper(Protocol):
-    """Keeps traced pictures by the hash of what they were made from."""
-
-    def get(self, key: str) -> NDArray[np.float32] | None: ...
-
-    def put(self, key: str, rgba: NDArray[np.float32]) -> None: ...
-
-    def note(self, frame: str, key: str, width: int) -> None: ...
-
-    def of(self, frame: str) -> NDArray[np.float32] | None: ...
-
-
-def picture_key(state: FrameState, order: Order) -> str:
-    """Name of a traced picture: scene, size and samples."""
-    quality = QUALITIES[order.quality]
-    return fingerprint(
-        (RENDER_VERSION, state.traced_key, order.width, order.height, quality.samples, quality.denoiser)
-    )
-
-
-def pass_name(state: FrameState, quality: str) -> str:
-    """Name of a frame traced at a quality, whatever its size."""
-    chosen = QUALITIES[quality]
-    return fingerprint((RENDER_VERSION, state.traced_key, chosen.samples, chosen.denoiser))
-
-
-def fitted(rgba: NDArray[np.float32] | None, width: int, height: int) -> NDArray[np.float32] | None:
-    """A traced picture averaged down to a size; None where it is smaller or of another shape."""
-    if (
-        rgba is None
-        or rgba.shape[1] < width
-        or abs(rgba.shape[1] * height - rgba.shape[0] * width) > max(rgba.shape[:2])
-    ):
-        return None
-    # Pixels are boxes, and light is premultiplied: the mean over an area is what a smaller picture would have
-    # had.
-    small: NDArray[np.float32] = cv2.resize(rgba, (width, height), interpolation=cv2.INTER_AREA).astype(
-        np.float32
-    )
-    return small
+from .sharing import Shared, Sharing, clean_picture, pass_name, picture_key, traced
+from .shelf import FrameKeeper, Shelf
 
 
 @dataclass(frozen=True)
@@ -79,50 +34,41 @@ def pictures(
     keeper: FrameKeeper | None,
     stopped: Callable[[], bool],
     at: NDArray[np.float64] | None = None,
+    sharing: Sharing | None = None,
 ) -> Iterator[tuple[int, FrameState, NDArray[np.float32], bool]]:
     """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is
     traced, also when that is called off: what was traced is not lost. ``at`` (n,): the frames of the shot
-    that these are, in parts of frames and any order, where they are not its frames one by one."""
+    that these are, in parts of frames and any order, where they are not its frames one by one. What others
+    trace meanwhile, where an order is shared, is fetched too."""
     frames = np.arange(order.first, order.last + 1, dtype=np.float64) if at is None else at
-    stage, quality = Stage(BodyStore()), QUALITIES[order.quality]
-    # A shot is evaluated at once, of a very long one as much as can be held.
-    _, run = window(shot, int(frames[0]))
-    names = frame_names(shot, frames) if keeper is not None else []
-
-    shelf = _Shelf(order, keeper, names)
+    stage = Stage(BodyStore())
+    shelf = Shelf(order, keeper, frame_names(shot, frames) if keeper is not None else [])
+    shared = Shared(shot, order, frames, shelf, sharing if keeper is not None else None)
 
     def clean(found: RawPasses, index: int, key: str, passed: str) -> NDArray[np.float32]:
-        rgba = found.denoised(quality.denoiser)
-        shelf.put(index, key, passed, rgba)
+        rgba = clean_picture(found, order)
+        shelf.put(key, passed, shelf.names[index] if shelf.names else "", rgba)
+        shared.done(key)
         return rgba
 
-    with ThreadPoolExecutor(1, "denoising") as beside:
+    with ThreadPoolExecutor(1, "denoising") as beside, contextlib.closing(shared):
         waiting: _Waiting | None = None
-        begin = end = 0
-        for index in range(order.count):
+        for index, state in _states(shot, frames):
             if stopped():
                 raise Stopped
-            if index >= end:
-                # As much as can be held, but no further than to the next change.
-                begin = index
-                end = min(index + run, _run_end(shot, frames, index))
-                baked = bake(shot, frames[begin:end])
-            state = exposed(shot, float(frames[index]), baked, index - begin)
             key, passed = picture_key(state, order), pass_name(state, order.quality)
-            kept, found = None, None
-            if waiting is not None and waiting.key == key:
-                # Nothing has changed since the frame before.
-                kept = waiting.picture.result()
-            else:
-                kept = shelf.get(key, passed)
+            found = None
+            # Where nothing has changed since the frame before, its picture will do.
+            alike = waiting is not None and waiting.key == key
+            kept = waiting.picture.result() if waiting is not None and alike else shelf.get(key, passed)
             if kept is None:
-                stage.show(state)
-                found = trace_passes(stage, order.width, order.height, quality, stopped)
+                kept = shared.awaited(stage, index, key, passed, stopped)
+            if kept is None:
+                found = traced(stage, state, order, stopped)
             before, waiting = waiting, None
             if found is not None:
-                waiting = _Waiting(
-                    order.first + index, state, key, beside.submit(clean, found, index, key, passed)
-                )
+                made = beside.submit(clean, found, index, key, passed)
+                waiting = _Waiting(order.first + index, state, key, made)
             if before is not None:
                 yield before.frame, before.state, before.picture.result(), False
             if kept is not None:
@@ -132,33 +78,17 @@ def pictures(
             yield waiting.frame, waiting.state, waiting.picture.result(), False
 
 
-@dataclass(frozen=True)
-class _Shelf:
-    """Pictures of an order that are kept, where somebody keeps them; ``names`` of its frames."""
-
-    order: Order
-    keeper: FrameKeeper | None
-    names: list[str]
-
-    def get(self, key: str, passed: str) -> NDArray[np.float32] | None:
-        """A picture by its key, or by what was traced for it in another size that fits."""
-        if self.keeper is None:
-            return None
-        kept = self.keeper.get(key)
-        return (
-            kept if kept is not None else fitted(self.keeper.of(passed), self.order.width, self.order.height)
-        )
-
-    def put(self, index: int, key: str, passed: str, rgba: NDArray[np.float32]) -> None:
-        if self.keeper is not None:
-            self.keeper.put(key, rgba)
-            self.keeper.note(passed, key, self.order.width)
-            self.note(index, key)
-
-    def note(self, index: int, key: str) -> None:
-        """What is a frame's picture, in qualities that last."""
-        if self.keeper is not None and self.order.quality in LASTING:
-            self.keeper.note(self.names[index], key, self.order.width)
+def _states(shot: Shot, frames: NDArray[np.float64]) -> Iterator[tuple[int, FrameState]]:
+    """Frames of a shot one after the other: evaluated at once, of a very long one as much as can be held,
+    but no further than to the next change."""
+    _, run = window(shot, int(frames[0]))
+    begin = end = 0
+    for index in range(len(frames)):
+        if index >= end:
+            begin = index
+            end = min(index + run, _run_end(shot, frames, index))
+            baked = bake(shot, frames[begin:end])
+        yield index, exposed(shot, float(frames[index]), baked, index - begin)
 
 
 def _run_end(shot: Shot, frames: NDArray[np.float64], index: int) -> int:

@@ -13,8 +13,9 @@ from ..optics import Finishing, Passes, as_filmed, finished
 from ..proof import Finding, Shown, checked, footage_checked, pictures_checked, sound_checked
 from ..scene import FrameState, plate_moments
 from .finishing import finishing
-from .frames import FrameKeeper, pictures
+from .frames import pictures
 from .order import Order
+from .shelf import FrameKeeper
 from .sound import shot_sound
 
 # Pictures are looked at so wide, every frame of them: what flashes does so from frame to frame.

@@ -11,9 +11,11 @@ from numpy.typing import NDArray
 
 from ..document import Shot
 from .finishing import finishing
-from .frames import FrameKeeper, pictures
+from .frames import pictures
 from .order import Order
 from .picture import FramePicture, shot_picture
+from .sharing import Sharing
+from .shelf import FrameKeeper
 from .sound import shot_sound
 
 
@@ -33,8 +35,14 @@ class Reel(Protocol):
 class ShotReel:
     """The frames of one shot."""
 
-    def __init__(self, shot: Shot, order: Order, keeper: FrameKeeper | None = None) -> None:
-        self.shot, self.order, self.keeper = shot, order, keeper
+    def __init__(
+        self,
+        shot: Shot,
+        order: Order,
+        keeper: FrameKeeper | None = None,
+        shares: Callable[[], Sharing] | None = None,
+    ) -> None:
+        self.shot, self.order, self.keeper, self.shares = shot, order, keeper, shares
 
     @property
     def rate(self) -> Fraction:
@@ -42,7 +50,10 @@ class ShotReel:
 
     def pictures(self, stopped: Callable[[], bool]) -> Iterator[FramePicture]:
         size = self.order.width, self.order.height
-        for frame, state, rgba, kept in pictures(self.shot, self.order, self.keeper, stopped):
+        sharing = self.shares() if self.shares is not None else None
+        for frame, state, rgba, kept in pictures(
+            self.shot, self.order, self.keeper, stopped, sharing=sharing
+        ):
             made = shot_picture(state, rgba, finishing(state, size), kept)
             made.number = frame
             yield made

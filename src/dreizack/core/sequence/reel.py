@@ -11,9 +11,11 @@ from numpy.typing import NDArray
 from ..colour import from_display
 from ..document import Shot
 from ..media.finishing import finishing
-from ..media.frames import FrameKeeper, pictures
+from ..media.frames import pictures
 from ..media.order import Order
 from ..media.picture import FramePicture, shot_picture
+from ..media.sharing import Sharing
+from ..media.shelf import FrameKeeper
 from ..optics import Alone, display_values
 from .bundle import Bundle
 from .document import SequencePiece
@@ -31,8 +33,14 @@ COMMON_VIEW = "plain sRGB"
 class SequenceReel:
     """Renders an ``order`` of a bundle: its size may have another shape than the sequence."""
 
-    def __init__(self, bundle: Bundle, order: Order, keeper: FrameKeeper | None = None) -> None:
-        self.bundle, self.order, self.keeper = bundle.check(), order, keeper
+    def __init__(
+        self,
+        bundle: Bundle,
+        order: Order,
+        keeper: FrameKeeper | None = None,
+        shares: Callable[[], Sharing] | None = None,
+    ) -> None:
+        self.bundle, self.order, self.keeper, self.shares = bundle.check(), order, keeper, shares
         self.layout = Layout(bundle.sequence)
         self._shots: dict[str, Shot] = {}
 
@@ -82,7 +90,8 @@ class SequenceReel:
         # What is asked for beyond its end stands.
         at = np.minimum(np.array(frames), shot.format.frames - 1)
         order = Order(0, len(frames) - 1, *size, self.order.quality)
-        for _, state, rgba, kept in pictures(shot, order, self.keeper, stopped, at):
+        sharing = self.shares() if self.shares is not None else None
+        for _, state, rgba, kept in pictures(shot, order, self.keeper, stopped, at, sharing):
             yield shot_picture(state, rgba, finishing(state, size), kept)
 
     def _next(self, running: dict[int, Iterator[FramePicture]], showing: Showing) -> FramePicture:

@@ -15,7 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...core.document import Shot
-from ...core.media.frames import LASTING, fitted, pass_name
+from ...core.media.sharing import pass_name
+from ...core.media.shelf import LASTING, fitted
 from ...core.optics import shown_clipped
 from ...core.proof import explained
 from ...core.render import Stage, Stopped, ask
