@@ -67,9 +67,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_frame=_backdrop_playing(motion),
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
-        filmed=np.column_stack(
-            [motion.value("/plate/filmed/blur"), motion.vector("/plate/filmed/black", "rgb")]
-        ),
+        filmed=_filmed(motion),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles=titles,
         lights=lights,
@@ -82,6 +80,11 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         cameras=all_cameras(changed, at),
         air=_air(motion),
     )
+
+
+def _filmed(motion: Motion) -> NDArray[np.float64]:
+    """Blur in pixels and black (frames, 4) of what looks filmed with the plate."""
+    return np.column_stack([motion.value("/plate/filmed/blur"), motion.vector("/plate/filmed/black", "rgb")])
 
 
 def _air(motion: Motion) -> BakedAir:
