@@ -55,8 +55,11 @@ export function useLiveStage(
   }, [session, canvas, marks]);
 
   useEffect(() => {
-    if (width) stage.current?.size(width, height);
-  }, [width, height]);
+    if (!width) return;
+    // Marks of another size stand nowhere; they come again with what is drawn.
+    if (marks.current) marks.current.innerHTML = "";
+    stage.current?.size(width, height);
+  }, [width, height, marks]);
 
   useEffect(() => {
     const made = stage.current;
