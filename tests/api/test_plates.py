@@ -118,6 +118,34 @@ def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: 
     assert frame.headers["content-type"] == "image/jpeg"
 
 
+def test_a_locked_shot_is_matched_by_edges(client: TestClient, made: str) -> None:
+    camera = dolly(3)
+    brought(client, made, camera)
+
+    def seen(*ends: tuple[float, float, float]) -> list[list[float]]:
+        places: list[list[float]] = (camera.seen(np.array(ends), 0) / np.array(camera.size)).tolist()
+        return places
+
+    along = [seen((-1.5, 0, 1), (1.5, 0, 1)), seen((-1.5, 1, -1), (1.5, 1, -1))]
+
+    away = [seen((-1, 0, 2), (-1, 0, -3)), seen((1.5, 0, 2), (1.5, 0, -3))]
+    wish = {"along": along, "other": away, "focal_length": camera.focal * 36 / 960}
+    assert client.post(f"/api/shots/{made}/plate/edges", json=wish).json()["changed"]
+    document = shot_of(client, made)
+    assert document["camera"]["rig"] == "matched"
+    report = client.get(f"/api/shots/{made}/plate/report").json()
+    assert "edges" in report["words"][0] and report["verdict"] == "good"
+    _, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
+    # The camera looks as it did: down by as much.
+    way = arrays["camera/aim"][0] - arrays["camera/position"][0]
+    looked = camera.rotations[0][2]
+    assert way[1] / np.linalg.norm(way) == pytest.approx(looked[1], abs=0.01)
+    assert arrays["camera/position"][0][1] == pytest.approx(1.6, abs=0.01)
+    wish = {"along": along, "other": [along[0], along[1]]}
+    refused = client.post(f"/api/shots/{made}/plate/edges", json=wish)
+    assert refused.status_code == 422 and refused.json()["detail"]
+
+
 def test_what_covers_outline_is_left_out_of_a_solve(client: TestClient, made: str, address: str) -> None:
     brought(client, made, dolly(12))
     corner = [(0.1, 0.1), (0.2, 0.1), (0.2, 0.2)]

@@ -16,7 +16,15 @@ from ..core.document import Shot
 from ..core.exchange.camera_table import camera_table, points_table
 from ..core.files import say_disk_full
 from ..core.library import keep
-from ..core.match import Solve, left_out_bytes, library_solve, report, solve_bytes, solve_of_rectangle
+from ..core.match import (
+    Solve,
+    left_out_bytes,
+    library_solve,
+    report,
+    solve_bytes,
+    solve_of_edges,
+    solve_of_rectangle,
+)
 from ..core.scene import alignment_of, plate_moments, plate_outlines, with_plate, with_solve
 from ..store import NotThere
 from ..store import shots as store
@@ -89,6 +97,16 @@ class SolveReport(BaseModel):
 
 
 Pick = tuple[float, float]
+
+
+class EdgesWish(Wish):
+    """Places two by two along edges that run one way, then along as many that run another, ``upright`` or
+    level and at right angles to them (nothing: as they look)."""
+
+    along: list[tuple[Pick, Pick]] = Field(min_length=2, max_length=40)
+    other: list[tuple[Pick, Pick]] = Field(min_length=2, max_length=40)
+    upright: bool | None = None
+    focal_length: float | None = Field(None, ge=4, le=1200)
 
 
 class RectangleWish(Wish):
@@ -222,6 +240,21 @@ def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
     focal = None if wish.focal_length is None else wish.focal_length / SENSOR * facts.width
     corners = np.array(wish.places, np.float64) * size
     found = solve_of_rectangle(corners, size, wish.width, wish.depth, focal, facts.frames)
+    with say_disk_full(behind.data):
+        file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
+    return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
+
+
+@router.post("/shots/{shot}/plate/edges")
+def match_edges(behind: Behind, shot: UUID, wish: EdgesWish) -> Offered:
+    """Let the camera stand where it sees edges run so: for stills and locked shots."""
+    facts = plate_facts(_clip(behind, shot))
+    if facts is None:
+        raise NotThere("the plate is gone from the library; bring it again")
+    size = (facts.width, facts.height)
+    focal = None if wish.focal_length is None else wish.focal_length / SENSOR * facts.width
+    along, other = (np.array(lines, np.float64) * size for lines in (wish.along, wish.other))
+    found = solve_of_edges(along, other, size, wish.upright, focal, facts.frames)
     with say_disk_full(behind.data):
         file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)

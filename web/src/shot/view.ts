@@ -87,6 +87,8 @@ export interface View {
   picking: Picking | null;
   /** The thing that is to stand where one points in a plate. */
   standing: string | null;
+  /** Focal length in millimetres that the plate is known to have been filmed with. */
+  focal: number | null;
   /** Whether the points of a plate are drawn. */
   points: boolean;
   /** Whether gaps between letters can be dragged in the picture. */
@@ -114,6 +116,7 @@ export type Picking =
   | "shadow"
   | "crate"
   | "rectangle"
+  | "edges"
   | "patch"
   | "cover";
 
@@ -149,6 +152,7 @@ const FRESH: View = {
   single: "title",
   picking: null,
   standing: null,
+  focal: null,
   points: true,
   kerning: false,
   surface: null,

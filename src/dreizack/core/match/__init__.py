@@ -14,6 +14,7 @@ from .alignment import (
 from .archive import Unsound
 from .around import panorama
 from .bundle import Bundle
+from .edges import camera_from_edges, solve_of_edges
 from .file import library_solve, read_solve, solve_bytes
 from .grain import Grain, measured_grain
 from .left_out import left_out_bytes, left_out_masks
@@ -41,6 +42,7 @@ __all__ = [
     "Solve",
     "Tracks",
     "Unsound",
+    "camera_from_edges",
     "camera_from_rectangle",
     "drawn_at",
     "follow_plane",
@@ -64,6 +66,7 @@ __all__ = [
     "rounded",
     "shadow_share",
     "solve_bytes",
+    "solve_of_edges",
     "solve_of_rectangle",
     "solve_tracks",
     "solved",

@@ -74,7 +74,7 @@ def _check(solve: Solve) -> None:
     bundle, tracks, frames = solve.bundle, solve.tracks, len(solve.bundle.centres)
     sound = (
         solve.kind in ("moving", "turning", "still")
-        and solve.by in ("points", "rectangle")
+        and solve.by in ("points", "rectangle", "edges")
         and 1 <= frames <= MOST_FRAMES
         and len(bundle.points) <= MOST_POINTS
         and len(tracks) <= MOST_SEEN

@@ -64,7 +64,9 @@ def _words(solve: Solve, verdict: str, rms: float, weak: tuple[tuple[int, int], 
     words = [kinds[solve.kind]]
     if solve.by == "rectangle":
         words = ["The camera stands, as a rectangle on the ground tells."]
-    if solve.kind != "still" or solve.by == "rectangle":
+    if solve.by == "edges":
+        words = ["The camera stands, as edges tell; two points with a known distance tell how high."]
+    if solve.kind != "still" or solve.by != "points":
         width = solve.bundle.size[0]
         words.append(
             f"Focal length {36 * solve.bundle.focal / width:.1f} mm on a sensor 36 mm wide; the lens bends "

@@ -45,7 +45,7 @@ class Solve:
     bundle: Bundle
     tracks: Tracks
     residual: Floats
-    by: Literal["points", "rectangle"] = "points"
+    by: Literal["points", "rectangle", "edges"] = "points"
 
     @property
     def frames(self) -> int:

@@ -85,8 +85,8 @@ def with_solve(shot: Shot, file: str) -> Patch:
     patch: Patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
     if shot.camera.rig != "matched":
         patch.append({"op": "replace", "path": "/camera/rig", "value": "matched"})
-    # Of a rectangle one knows where it lies.
-    where = AS_SOLVED if solve.by == "rectangle" else guessed_ground(solve)
+    # Of a rectangle, or edges, one knows how it lies.
+    where = AS_SOLVED if solve.by != "points" else guessed_ground(solve)
     return patch + _aligned(where)
 
 

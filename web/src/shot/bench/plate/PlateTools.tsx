@@ -40,7 +40,7 @@ const VERDICTS = { good: "good", usable: "usable", poor: "poor" } as const;
 function Solving({ report }: { report: SolveReport | null }) {
   const session = useSession();
   const { state, taken, solve, cancel, take } = useSolve();
-  const [focal, setFocal] = useState<number | null>(null);
+  const focal = useView((s) => s.focal);
   const covers = (useAt("/plate/covers") as unknown[] | undefined)?.length ?? 0;
   const [leaveOut, setLeaveOut] = useState(true);
   const busy = state?.state === "waiting" || state?.state === "solving";
@@ -57,7 +57,7 @@ function Solving({ report }: { report: SolveReport | null }) {
           low={0}
           high={1200}
           tells="Of a sensor 36 mm wide, if it is known; at 0 it is found out"
-          onChange={(next) => setFocal(next < 4 ? null : next)}
+          onChange={(next) => look({ focal: next < 4 ? null : next })}
         />
         <span className="reset-gap" />
       </div>
@@ -97,6 +97,11 @@ function Solving({ report }: { report: SolveReport | null }) {
             what="rectangle"
             label="or by a rectangle"
             tells="For stills and locked shots: four corners of something on the ground whose sides you know"
+          />
+          <Pick
+            what="edges"
+            label="or by edges"
+            tells="For stills and locked shots: two edges that run one way, two that run another at right angles"
           />
         </div>
       )}

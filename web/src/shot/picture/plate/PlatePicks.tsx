@@ -18,7 +18,8 @@ export function PlatePicks({ what }: { what: Picking }) {
   const [drawing, setDrawing] = useState(false);
   const draws = what === "shadow" || what === "box";
   const taking = useTaking(what, (ok) => {
-    setPlaces([]);
+    // What was refused stays, to be mended.
+    setPlaces((there) => (ok ? [] : there.length === TAKEN[what] ? there.slice(0, -1) : there));
     setStrokes([]);
     if (ok && what !== "stand") look({ picking: null });
   });
@@ -103,7 +104,9 @@ function Picked({ what, places, strokes }: { what: Picking; places: Place[]; str
             <polyline key={k} className={k ? "shade" : "lit"} points={row(stroke)} />
           ))}
         {closed && places.length > 2 && <polygon points={row(places)} />}
-        {what !== "sun" && places.length > 1 && <polyline points={row(places)} />}
+        {what === "edges" &&
+          places.map((p, k) => k % 2 === 1 && <polyline key={k} points={row([places[k - 1]!, p])} />)}
+        {what !== "sun" && what !== "edges" && places.length > 1 && <polyline points={row(places)} />}
         {what === "sun" &&
           Array.from({ length: Math.ceil(places.length / 3) }, (_, k) => (
             <polyline key={k} points={row(places.slice(3 * k, 3 * k + 3))} />

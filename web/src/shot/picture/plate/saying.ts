@@ -8,6 +8,7 @@ export const TAKEN: Partial<Record<Picking, number>> = {
   horizon: 2,
   box: 2,
   crate: 4,
+  edges: 8,
 };
 /** After so many picks lengths are asked for. */
 export const MEASURED: Partial<Record<Picking, number>> = { distance: 2, rectangle: 4 };
@@ -18,6 +19,7 @@ const CRATE = [
   "the corner behind that one",
   "its top, over the first corner",
 ];
+const EDGES = ["one edge", "another that runs the same way"];
 const SUN = ["the foot of something upright", "its tip", "the tip of its shadow"];
 
 /** What is picked next, in words. */
@@ -39,6 +41,10 @@ export const says = (what: Picking, count: number, strokes: number): string => {
     return count < 4
       ? `Pick the rectangle on the ground: ${RECTANGLE[count]}`
       : "How wide and how deep is it? Such as 2.4 × 1.2";
+  if (what === "edges")
+    return `Pick ${count % 2 ? "the other end" : "one end"} of ${count % 4 < 2 ? EDGES[0] : EDGES[1]}${
+      count < 4 ? "" : ", now at right angles to those or upright"
+    } (${count} of 8)`;
   if (what === "sun")
     return `Pick ${SUN[count % 3]}${count >= 3 && count % 3 === 0 ? ", or Enter takes them" : ""}`;
   return strokes === 0 ? "Stroke over ground in light" : "Stroke over the same ground in shade";

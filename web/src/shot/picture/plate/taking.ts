@@ -20,6 +20,7 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
   const session = useSession();
   const frame = useView((s) => s.frame);
   const standing = useView((s) => s.standing);
+  const focal = useView((s) => s.focal);
   const first = useListed().find(({ kind }) => kind === "title")?.key;
   const [following, setFollowing] = useState(false);
   const params = { path: { shot: session.id } };
@@ -84,8 +85,13 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
       offer(() => got(api.POST("/api/shots/{shot}/plate/stand", { params, body })));
     },
     rectangle: (of, width, depth) => {
-      const body = { places: of as Four, width, depth };
+      const body = { places: of as Four, width, depth, focal_length: focal };
       if (width && depth) offer(() => got(api.POST("/api/shots/{shot}/plate/rectangle", { params, body })));
+    },
+    edges: (of) => {
+      const lines = [0, 2, 4, 6].map((k) => [of[k]!, of[k + 1]!] as [Place, Place]);
+      const body = { along: lines.slice(0, 2), other: lines.slice(2), focal_length: focal };
+      offer(() => got(api.POST("/api/shots/{shot}/plate/edges", { params, body })));
     },
     crate: (of) => {
       const body = { frame, places: of as Four };
