@@ -112,6 +112,15 @@ def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: 
     assert abs(position["y"]) < 1e-6
     # Truth: it is (0.5, 0, 1) away from the origin, whichever way the room is turned.
     assert np.hypot(position["x"], position["z"]) == pytest.approx(np.hypot(0.5, 1.0), rel=0.12)
+    wrong = client.post(f"/api/shots/{made}/plate/points/remove", json={"box": [[0.1, 0.1], [0.3, 0.9]]})
+    assert wrong.json()["changed"] and wrong.json()["gone"] > 0
+    _, less = unpack(client.get(f"/api/shots/{made}/plate/points").content)
+    here = less["xy"][less["begin"][0] : less["begin"][1]]
+    assert len(less["room"]) == len(arrays["room"]) - wrong.json()["gone"]
+    assert not ((here > [0.1, 0.1]) & (here < [0.3, 0.9])).all(axis=1).any()
+    assert shot_of(client, made)["things"][thing]["place"]["position"] == position
+    nothing = client.post(f"/api/shots/{made}/plate/points/remove", json={"box": [[0.5, 0.5], [0.5, 0.5]]})
+    assert nothing.status_code == 422 and "no point in this box" in nothing.json()["detail"]
     grid = client.get(f"/api/shots/{made}/plate/grid?frame=0").json()
     assert len(grid) > 8
     frame = client.get(f"/api/shots/{made}/plate/frame?frame=3")

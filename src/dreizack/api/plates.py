@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import hashlib
 from typing import Any, Literal
 from uuid import UUID
@@ -24,6 +25,7 @@ from ..core.match import (
     solve_bytes,
     solve_of_edges,
     solve_of_rectangle,
+    without_points,
 )
 from ..core.scene import alignment_of, plate_moments, plate_outlines, with_plate, with_solve
 from ..store import NotThere
@@ -97,6 +99,21 @@ class SolveReport(BaseModel):
 
 
 Pick = tuple[float, float]
+
+
+class PointsWish(Wish):
+    """A box in the picture at a frame of the shot: two corners."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+    box: tuple[Pick, Pick]
+
+
+class PointsGone(Offered):
+    """How many points are left out now, and the residual before and after, in pixels."""
+
+    gone: int
+    before: float
+    after: float
 
 
 class EdgesWish(Wish):
@@ -243,6 +260,31 @@ def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
     with say_disk_full(behind.data):
         file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
+
+
+@router.post("/shots/{shot}/plate/points/remove")
+async def remove_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
+    """Leave the points in a box out of the solve, over all frames, and fit the camera anew to the others."""
+    return await asyncio.to_thread(_without_points, behind, shot, wish)
+
+
+def _without_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
+    now = store.read_shot(behind.store, shot).shot
+    solve = _solve(now)
+    at = int(plate_moments(now, np.array([float(wish.frame)]))[0] + 0.5)
+    low, high = np.sort(np.array(wish.box, np.float64), axis=0) * solve.bundle.size
+    tracks = solve.tracks
+    inside = (tracks.frame == at) & ((tracks.xy >= low) & (tracks.xy <= high)).all(axis=1)
+    gone = np.unique(tracks.track[inside])
+    found = without_points(solve, gone)
+    with say_disk_full(behind.data):
+        file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
+    # Where ground and scale are stays; only the solve is another.
+    patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
+    done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
+    return PointsGone(
+        changed=done.changed, revision=done.revision, gone=len(gone), before=solve.rms, after=found.rms
+    )
 
 
 @router.post("/shots/{shot}/plate/edges")

@@ -117,6 +117,7 @@ export type Picking =
   | "crate"
   | "rectangle"
   | "edges"
+  | "points"
   | "patch"
   | "cover";
 

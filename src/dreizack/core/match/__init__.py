@@ -23,6 +23,7 @@ from .planar import Followed, NoPatch, follow_plane, through
 from .planar_file import followed_bytes, library_followed, read_followed
 from .plane_pose import from_lower_left, plane_poses
 from .rectangle import camera_from_rectangle, solve_of_rectangle
+from .refining import without_points
 from .report import Report, report
 from .sharpness import measured_black, measured_blur
 from .solve import NoSolve, Solve, solve_tracks, solved
@@ -76,4 +77,5 @@ __all__ = [
     "with_distance",
     "with_ground",
     "with_origin",
+    "without_points",
 ]

@@ -216,12 +216,17 @@ def _still(tracks: Tracks, frames: int, size: tuple[int, int], focal: float | No
 def _solve(kind: Kind, bundle: Bundle, tracks: Tracks, frames: int) -> Solve:
     if not len(tracks):
         raise NoSolve("nothing in this clip holds still; mask what moves, or match by eye")
+    return Solve(kind, upright(bundle, kind), tracks, residual_over_time(bundle, tracks, frames))
+
+
+def residual_over_time(bundle: Bundle, tracks: Tracks, frames: int) -> Floats:
+    """Pixels (frames,) by which points miss, root of the mean square; NaN where few are seen."""
     left = (bundle.residuals(tracks) ** 2).sum(axis=1)
     count = np.bincount(tracks.frame, minlength=frames)
     with np.errstate(invalid="ignore", divide="ignore"):
-        residual = np.sqrt(np.bincount(tracks.frame, left, frames) / count)
+        residual: Floats = np.sqrt(np.bincount(tracks.frame, left, frames) / count)
     residual[count < 6] = np.nan
-    return Solve(kind, upright(bundle, kind), tracks, residual)
+    return residual
 
 
 def upright(bundle: Bundle, kind: Kind) -> Bundle:

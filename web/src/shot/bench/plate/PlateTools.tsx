@@ -125,6 +125,15 @@ function Solving({ report }: { report: SolveReport | null }) {
               <li key={words}>{words}</li>
             ))}
           </ul>
+          {report.kind !== "still" && (
+            <div className="motions">
+              <Pick
+                what="points"
+                label="leave points out"
+                tells="Drag a box around points that are wrong: they are left out, and the camera is fitted anew"
+              />
+            </div>
+          )}
           <p className="muted">
             as tables: <a href={`/api/shots/${session.id}/camera.csv`}>camera</a>,{" "}
             <a href={`/api/shots/${session.id}/plate/points.csv`}>points</a>

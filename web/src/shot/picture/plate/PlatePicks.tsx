@@ -16,7 +16,8 @@ export function PlatePicks({ what }: { what: Picking }) {
   const [strokes, setStrokes] = useState<Place[][]>([]);
   const [at, setAt] = useState<Place | null>(null);
   const [drawing, setDrawing] = useState(false);
-  const draws = what === "shadow" || what === "box";
+  const boxed = what === "box" || what === "points";
+  const draws = what === "shadow" || boxed;
   const taking = useTaking(what, (ok) => {
     // What was refused stays, to be mended.
     setPlaces((there) => (ok ? [] : there.length === TAKEN[what] ? there.slice(0, -1) : there));
@@ -26,7 +27,7 @@ export function PlatePicks({ what }: { what: Picking }) {
   const { following, take } = taking;
 
   function stroked([one, other]: Place[][]) {
-    if (what === "box") take([one![0]!, one!.at(-1)!]);
+    if (boxed) take([one![0]!, one!.at(-1)!]);
     else if (one && other) taking.measureShadow(one, other);
   }
 
@@ -94,7 +95,10 @@ export function PlatePicks({ what }: { what: Picking }) {
 /** What has been picked so far. */
 function Picked({ what, places, strokes }: { what: Picking; places: Place[]; strokes: Place[][] }) {
   const closed = what === "patch" || what === "cover";
-  const box = what === "box" && strokes[0] ? [strokes[0][0]!, strokes[0][strokes[0].length - 1]!] : null;
+  const box =
+    (what === "box" || what === "points") && strokes[0]
+      ? [strokes[0][0]!, strokes[0][strokes[0].length - 1]!]
+      : null;
   const row = (of: Place[]) => of.map((p) => p.join()).join(" ");
   return (
     <>
@@ -127,6 +131,8 @@ function Picked({ what, places, strokes }: { what: Picking; places: Place[]; str
   );
 }
 
+const WORKS: Partial<Record<Picking, string>> = { points: "Fitting the camera to the others …" };
+
 /** What is picked next, and the length that is asked for after the last one. */
 function Saying({
   what,
@@ -147,7 +153,7 @@ function Saying({
       onPointerDown={(e) => e.stopPropagation()}
       onPointerUp={(e) => e.stopPropagation()}
     >
-      {following ? "Following it through the plate …" : says(what, places.length, strokes)}
+      {following ? (WORKS[what] ?? "Following it through the plate …") : says(what, places.length, strokes)}
       {places.length === MEASURED[what] && (
         <input
           className="plain-input"

@@ -7,6 +7,7 @@ export const TAKEN: Partial<Record<Picking, number>> = {
   direction: 2,
   horizon: 2,
   box: 2,
+  points: 2,
   crate: 4,
   edges: 8,
 };
@@ -31,6 +32,7 @@ export const says = (what: Picking, count: number, strokes: number): string => {
       ? `Pick the corners of ${what === "patch" ? "something flat" : "what stands before the words"} (${count} of 3 or more)`
       : "Enter takes them, or pick more";
   if (what === "box") return "Drag a box around points on the ground";
+  if (what === "points") return "Drag a box around points that are wrong";
   if (what === "horizon") return `Pick a place on the horizon (${count} of 2)`;
   if (what === "origin") return "Pick the place on the ground that is 0, 0, 0";
   if (what === "distance") return count < 2 ? `Pick a point (${count} of 2)` : "How far apart are they?";

@@ -10,7 +10,7 @@ type Four = [Place, Place, Place, Place];
 
 /** What is made of places picked in the picture; each is an edit that the core offers. */
 export interface Taking {
-  /** While an area is being followed through the plate. */
+  /** While an area is being followed through the plate, or its camera is fitted anew. */
   following: boolean;
   take: (of: Place[], metres?: number, deep?: number) => void;
   measureShadow: (lit: Place[], shade: Place[]) => void;
@@ -58,6 +58,23 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
     done(ok);
   }
 
+  /** That takes seconds, too. */
+  async function leaveOut(of: Place[]) {
+    setFollowing(true);
+    const ok = await session.offered(async () => {
+      const { gone, before, after } = await got(
+        api.POST("/api/shots/{shot}/plate/points/remove", {
+          params,
+          body: { frame, box: [of[0]!, of[1]!] },
+        }),
+      );
+      const misses = `${after.toFixed(2)} px, ${before.toFixed(2)} before`;
+      say(`${gone} points are left out; the others miss by ${misses}`);
+    });
+    setFollowing(false);
+    done(ok);
+  }
+
   async function sun(of: Place[]) {
     const count = Math.floor(of.length / 3);
     const picks = Array.from({ length: count }, (_, k) => of.slice(3 * k, 3 * k + 3));
@@ -93,6 +110,7 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
       const body = { along: lines.slice(0, 2), other: lines.slice(2), focal_length: focal };
       offer(() => got(api.POST("/api/shots/{shot}/plate/edges", { params, body })));
     },
+    points: (of) => void leaveOut(of),
     crate: (of) => {
       const body = { frame, places: of as Four };
       offer(() => got(api.POST("/api/shots/{shot}/plate/box", { params, body })));
