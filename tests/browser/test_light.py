@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from bench.browser import until
 
-from .test_main_job import drawn_after, live_picture, open_demo, settled, shot_of
+from .test_main_job import drawn_after, live_picture, open_demo, rested_picture, settled, shot_of
 
 pytestmark = [pytest.mark.browser]
 
@@ -241,15 +241,7 @@ def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> No
         page.get_by_label("detail").select_option("plain edges")
         sixty_frames_on(page)
         until(page, "document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':60')")
-        # Letters and surroundings come in their own time.
-        page.wait_for_timeout(2000)
-        seen = live_picture(page)
-        for _ in range(20):
-            page.wait_for_timeout(1500)
-            before, seen = seen, live_picture(page)
-            if np.array_equal(before, seen):
-                break
-        return seen.mean(axis=2)
+        return rested_picture(page).mean(axis=2)
 
     casting = pictures()
     shot = shot_of(page)

@@ -49,6 +49,18 @@ def live_picture(page: Page) -> np.ndarray:
     return cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_COLOR).astype(int)
 
 
+def rested_picture(page: Page) -> np.ndarray:
+    """The live picture once it stays what it is: letters and surroundings come in their own time."""
+    page.wait_for_timeout(1500)
+    seen = live_picture(page)
+    for _ in range(20):
+        page.wait_for_timeout(1500)
+        before, seen = seen, live_picture(page)
+        if np.array_equal(before, seen):
+            break
+    return seen
+
+
 def open_demo(page: Page, shot: str) -> None:
     page.goto("/")
     page.get_by_role("link", name="SLACK WATER").last.click()

@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from .test_light import sixty_frames_on
-from .test_main_job import live_picture, open_demo, settled, shot_of
+from .test_main_job import live_picture, open_demo, rested_picture, settled, shot_of
 
 pytestmark = pytest.mark.browser
 
@@ -166,8 +166,7 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     page.get_by_label("detail").select_option("plain edges")
     expect(live).to_have_attribute("data-drawn", re.compile(":60$"), timeout=30_000)
     expect(live).to_have_attribute("data-level", "plain", timeout=30_000)
-    page.wait_for_timeout(1500)
-    plain = live_picture(page).astype(float)
+    plain = rested_picture(page).astype(float)
     page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
     page.get_by_role("button", name="letterbox").click()
     shape = page.get_by_role("spinbutton", name="shape")
@@ -178,8 +177,7 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     revision = shot_of(page)["revision"]
     expect(live).to_have_attribute("data-drawn", f"{revision}:60", timeout=30_000)
     expect(live).to_have_attribute("data-level", "plain", timeout=30_000)
-    page.wait_for_timeout(1500)
-    boxed = live_picture(page).astype(float)
+    boxed = rested_picture(page).astype(float)
     rows = boxed.shape[0]
     bar = (1 - 16 / 9 / 2.39) / 2
     assert boxed[: int(rows * bar) - 2].max() <= 2
