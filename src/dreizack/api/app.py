@@ -44,6 +44,7 @@ from . import (
     starts,
     subtitles,
     takes,
+    thumbnails,
     vocabulary,
     whole_looks,
 )
@@ -93,6 +94,7 @@ ROOMS = (
     asking,
     deliveries,
     fleet,
+    thumbnails,
     sequences,
     live,
 )

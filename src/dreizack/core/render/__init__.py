@@ -12,6 +12,7 @@ from .sampling.quality import QUALITIES, Quality
 from .sampling.raw_passes import RawPasses
 from .sampling.tracing import Progressive, Traced, trace, trace_passes
 from .staging.backdrop import backdrop_picture
+from .staging.pictures import picture_light
 from .staging.plate_touches import cover_matte
 from .staging.stage import Stage
 from .transport import letter_texture, roughness_filter  # noqa: F401 (makes them known to the renderer)
@@ -37,6 +38,7 @@ __all__ = [
     "cover_matte",
     "data_passes",
     "denoise",
+    "picture_light",
     "trace",
     "trace_passes",
 ]

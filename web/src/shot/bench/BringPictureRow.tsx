@@ -65,6 +65,7 @@ export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
   return (
     <div className="row">
       <span className="number-label">{label ?? kind}</span>
+      {name && <img className="brought" src={`/api/library/thumbnails/${name}`} alt="" title={name} />}
       <Button size="small" variant="outlined" disabled={busy} onClick={() => ask(false)}>
         {busy ? "Reading …" : name ? "Another one …" : says}
       </Button>

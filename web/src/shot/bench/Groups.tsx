@@ -9,6 +9,7 @@ import { FinishRows } from "./FinishRows";
 import { ItemList } from "./ItemList";
 import { ProfileRow } from "./ProfileRow";
 import { RigRow } from "./RigRow";
+import { RoomRow } from "./RoomRow";
 import { SpanRow } from "./SpanRow";
 import { PatchRow } from "./PatchRow";
 import { ThingRow } from "./ThingRow";
@@ -118,6 +119,7 @@ export function ValueRow({ info, at }: { info: ValueInfo; at: string }) {
   if (info.kind === "number") return <NumberRow info={info} at={at} />;
   if (info.kind === "colour") return <ColourRow info={info} at={at} />;
   if (info.kind === "choice" && info.pointer.endsWith("/profile")) return <ProfileRow info={info} at={at} />;
+  if (info.pointer === "/studio") return <RoomRow info={info} at={at} />;
   if (info.kind === "choice") return <ChoiceRow info={info} at={at} />;
   if (info.kind === "switch") return <SwitchRow info={info} at={at} />;
   if (info.kind === "text" && /\/(file|slide|video)$/.test(info.pointer))

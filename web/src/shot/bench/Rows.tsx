@@ -177,7 +177,7 @@ const LONG = 24;
 const WIDE = 31;
 
 /** The key of a choice, a switch or a text; out of the way of what is set in its row. */
-function ToldKey({ label, told }: { label: string; told: ReturnType<typeof useTold> }) {
+export function ToldKey({ label, told }: { label: string; told: ReturnType<typeof useTold> }) {
   return (
     <span className="told-key" onClick={(e) => e.preventDefault()}>
       <KeyButton label={label} state={told} />
