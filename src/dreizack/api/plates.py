@@ -240,6 +240,17 @@ def _clip(behind: Behind, shot: UUID) -> str:
     return clip
 
 
+def _kept(behind: Behind, solve: Solve) -> str:
+    """A solve as a file of the library; its name."""
+    with say_disk_full(behind.data):
+        return keep(behind.data / LIBRARY, solve_bytes(solve), "solve", "solve")
+
+
+def _known_focal(wish: RectangleWish | EdgesWish, width: int) -> float | None:
+    """The focal length in pixels, where it is known."""
+    return None if wish.focal_length is None else wish.focal_length / SENSOR * width
+
+
 def _solve(shot: Shot) -> Solve:
     found = library_solve(shot.plate.solve)
     if found is None:
@@ -254,11 +265,10 @@ def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
     if facts is None:
         raise NotThere("the plate is gone from the library; bring it again")
     size = (facts.width, facts.height)
-    focal = None if wish.focal_length is None else wish.focal_length / SENSOR * facts.width
+    focal = _known_focal(wish, facts.width)
     corners = np.array(wish.places, np.float64) * size
     found = solve_of_rectangle(corners, size, wish.width, wish.depth, focal, facts.frames)
-    with say_disk_full(behind.data):
-        file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
+    file = _kept(behind, found)
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
 
 
@@ -277,8 +287,7 @@ def _without_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
     inside = (tracks.frame == at) & ((tracks.xy >= low) & (tracks.xy <= high)).all(axis=1)
     gone = np.unique(tracks.track[inside])
     found = without_points(solve, gone)
-    with say_disk_full(behind.data):
-        file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
+    file = _kept(behind, found)
     # Where ground and scale are stays; only the solve is another.
     patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
     done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
@@ -294,11 +303,10 @@ def match_edges(behind: Behind, shot: UUID, wish: EdgesWish) -> Offered:
     if facts is None:
         raise NotThere("the plate is gone from the library; bring it again")
     size = (facts.width, facts.height)
-    focal = None if wish.focal_length is None else wish.focal_length / SENSOR * facts.width
+    focal = _known_focal(wish, facts.width)
     along, other = (np.array(lines, np.float64) * size for lines in (wish.along, wish.other))
     found = solve_of_edges(along, other, size, wish.upright, focal, facts.frames)
-    with say_disk_full(behind.data):
-        file = keep(behind.data / LIBRARY, solve_bytes(found), "solve", "solve")
+    file = _kept(behind, found)
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
 
 

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import { useEffect, useState, type PointerEvent, type RefObject } from "react";
 import { useChannels, useFormat, useSession, useShotState } from "../document/context";
 import type { Scene } from "../document/scene";
 import { wayWithin, type Point } from "../document/spaces";
@@ -8,9 +8,10 @@ import { letterBoxes } from "../plot/letterBoxes";
 import { placesOf, positionOf } from "../plot/places";
 import { useListed, type Listed } from "../things";
 import { look, samePointed, useView } from "../view";
-import { across, type Place, type Project } from "./across";
+import type { Place, Project } from "./across";
 import type { LiveStage } from "./live/stage";
 import { PathHandles } from "./PathHandles";
+import { useDragAcross } from "./useDragAcross";
 
 /** What is drawn of a movement, by what one chooses it as among the guides. */
 export const PATH = "path of what is pointed at";
@@ -139,42 +140,29 @@ function WayKey({
 }) {
   const session = useSession();
   const present = useView((s) => s.frame === frame);
-  const drag = useRef<{ from: Point; world: Point; x: number; y: number; gesture: string } | null>(null);
-  const place = project(where(frame));
-  if (!place) return null;
-
-  function start(event: PointerEvent<SVGPathElement>) {
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
+  const drag = useDragAcross<Point>(project, (way, from, gesture) => {
     const shot = session.store.getState().shot!;
-    const from = (["x", "y", "z"] as const).map(
-      (axis) => keysOf(shot, `${at}/${axis}`).find((key) => key.frame === frame)?.value ?? NaN,
-    ) as Point;
-    const { clientX: x, clientY: y } = event;
-    drag.current = { from, world: where(frame), x, y, gesture: crypto.randomUUID() };
-    look({ frame: Math.round(frame), playing: false });
-  }
-  function move(event: PointerEvent<SVGPathElement>) {
-    const d = drag.current;
-    const shot = session.store.getState().shot;
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    if (!d || !shot || !box) return;
-    event.stopPropagation();
-    const way = across(project, d.world, [
-      (event.clientX - d.x) / box.width,
-      (event.clientY - d.y) / box.height,
-    ]);
-    if (!way) return;
     const own = wayWithin(scene, thing.key, frame, way);
     session.edit(
       (["x", "y", "z"] as const).flatMap((axis, k) =>
         // Only values that have a key here move; others go on as they do.
-        Number.isNaN(d.from[k]!) || Math.abs(own[k]!) < 1e-9
+        Number.isNaN(from[k]!) || Math.abs(own[k]!) < 1e-9
           ? []
-          : setKey(shot, `${at}/${axis}`, frame, Number((d.from[k]! + own[k]!).toFixed(4))),
+          : setKey(shot, `${at}/${axis}`, frame, Number((from[k]! + own[k]!).toFixed(4))),
       ),
-      d.gesture,
+      gesture,
     );
+  });
+  const place = project(where(frame));
+  if (!place) return null;
+
+  function start(event: PointerEvent<SVGPathElement>) {
+    const shot = session.store.getState().shot!;
+    const from = (["x", "y", "z"] as const).map(
+      (axis) => keysOf(shot, `${at}/${axis}`).find((key) => key.frame === frame)?.value ?? NaN,
+    ) as Point;
+    drag.take(event, where(frame), from);
+    look({ frame: Math.round(frame), playing: false });
   }
   return (
     <path
@@ -183,12 +171,7 @@ function WayKey({
       aria-label={`Where ${thing.name} is at frame ${frame}`}
       d={`M${place[0]} ${place[1]}h0`}
       onPointerDown={start}
-      onPointerMove={move}
-      onPointerUp={(e) => {
-        e.stopPropagation();
-        drag.current = null;
-      }}
-      onPointerCancel={() => (drag.current = null)}
+      {...drag.handlers}
     >
       <title>{`Frame ${frame}: drag to move where it is then`}</title>
     </path>

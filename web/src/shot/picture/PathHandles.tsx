@@ -1,10 +1,10 @@
-import { useRef, type PointerEvent } from "react";
 import { useSession, useShotState } from "../document/context";
 import { handleAt, joined, putHandle, type Side, type Triple } from "../document/handles";
 import type { Scene } from "../document/scene";
 import { wayInRoom, wayWithin, type Point } from "../document/spaces";
 import type { Listed } from "../things";
-import { across, type Project } from "./across";
+import type { Project } from "./across";
+import { useDragAcross } from "./useDragAcross";
 
 interface Props {
   scene: Scene;
@@ -27,25 +27,9 @@ export function PathHandles(props: Props) {
 function PathHandle({ scene, thing, at, frame, where, project, side }: Props & { side: Side }) {
   const session = useSession();
   const shot = useShotState((s) => s.shot);
-  const drag = useRef<{ far: Triple; end: Point; x: number; y: number; gesture: string } | null>(null);
-  const far = shot && handleAt(shot, at, frame, side);
-  if (!far || Math.hypot(...far) < 1e-6) return null;
-  const end = plus(where(frame), wayInRoom(scene, thing.key, frame, far));
-  const [from, to] = [project(where(frame)), project(end)];
-  if (!from || !to) return null;
-
-  function move(event: PointerEvent<SVGPathElement>) {
-    const d = drag.current;
-    const now = session.store.getState().shot;
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    if (!d || !now || !box) return;
-    event.stopPropagation();
-    const way = across(project, d.end, [
-      (event.clientX - d.x) / box.width,
-      (event.clientY - d.y) / box.height,
-    ]);
-    if (!way) return;
-    const put = plus(d.far, wayWithin(scene, thing.key, frame, way)) as Triple;
+  const drag = useDragAcross<Triple>(project, (way, from, gesture, event) => {
+    const now = session.store.getState().shot!;
+    const put = plus(from, wayWithin(scene, thing.key, frame, way)) as Triple;
     const opposite = side === "out" ? "back" : "out";
     const other = event.altKey ? null : handleAt(now, at, frame, opposite);
     session.edit(
@@ -53,10 +37,15 @@ function PathHandle({ scene, thing, at, frame, where, project, side }: Props & {
         ...putHandle(now, at, frame, side, put),
         ...(other ? putHandle(now, at, frame, opposite, joined(put, other)) : []),
       ],
-      d.gesture,
+      gesture,
     );
-  }
-  const done = () => (drag.current = null);
+  });
+  const far = shot && handleAt(shot, at, frame, side);
+  if (!far || Math.hypot(...far) < 1e-6) return null;
+  const end = plus(where(frame), wayInRoom(scene, thing.key, frame, far));
+  const [from, to] = [project(where(frame)), project(end)];
+  if (!from || !to) return null;
+
   return (
     <>
       <path className="way-arm" d={`M${from[0]} ${from[1]}L${to[0]} ${to[1]}`} />
@@ -65,17 +54,8 @@ function PathHandle({ scene, thing, at, frame, where, project, side }: Props & {
         role="button"
         aria-label={`Handle ${side === "out" ? "leaving" : "reaching"} frame ${frame} of ${thing.name}`}
         d={`M${to[0]} ${to[1]}h0`}
-        onPointerDown={(event) => {
-          event.stopPropagation();
-          event.currentTarget.setPointerCapture(event.pointerId);
-          drag.current = { far, end, x: event.clientX, y: event.clientY, gesture: crypto.randomUUID() };
-        }}
-        onPointerMove={move}
-        onPointerUp={(event) => {
-          event.stopPropagation();
-          done();
-        }}
-        onPointerCancel={done}
+        onPointerDown={(event) => drag.take(event, end, far)}
+        {...drag.handlers}
       >
         <title>Drag to bend the path; Alt bends this side alone</title>
       </path>
