@@ -160,6 +160,15 @@ def test_body_refuses_with_one_sentence_and_a_status(words: tuple[str, ...], say
     assert done.returncode == 1 and says in done.stderr and done.stderr.count("\n") == 1
 
 
+def test_body_says_which_letters_are_boxes_and_which_are_borrowed(tmp_path: Path) -> None:
+    done = run("body", "日\u0301e\u0301 ΣΦ", "--out", str(tmp_path / "words.svg"))
+    assert done.returncode == 0
+    boxes, borrowed = done.stderr.splitlines()
+    assert "no typeface has 日;" in boxes and "anton does not have Φ;" in borrowed
+    plain = run("body", "EBB", "--out", str(tmp_path / "words.svg"))
+    assert plain.returncode == 0 and plain.stderr == ""
+
+
 def test_the_published_schema_accepts_the_examples_and_refuses_others() -> None:
     import jsonschema
 

@@ -49,7 +49,8 @@ def body(wish: Namespace) -> int:
                 setting=Setting(typeface=font, size=wish.size, tracking=0),
                 body=Body(depth=wish.depth, front=edge, back=edge),
             )
-            data = write_body(Form(title, wish.tolerance * wish.size / LINES), [Finish()], kind)
+            form = Form(title, wish.tolerance * wish.size / LINES)
+            data = write_body(form, [Finish()], kind)
             whole_file(target, lambda path: _write(path, data))
         except ValidationError as faults:
             fault = faults.errors(include_url=False)[0]
@@ -59,7 +60,19 @@ def body(wish: Namespace) -> int:
         except OSError as why:
             return _refuse(f"{target}: {why.strerror or why}")
     print(f"{target}: {len(data)} bytes")
+    _tell(form.pieces.missing, form.pieces.borrowed, wish.font)
     return 0
+
+
+def _tell(missing: str, borrowed: str, font: str) -> None:
+    """What is not as one may think, on standard error: the body is there all the same."""
+    if missing:
+        print(f"dreizack: no typeface has {' '.join(missing)}; empty boxes stand there.", file=sys.stderr)
+    if borrowed:
+        print(
+            f"dreizack: {font} does not have {' '.join(borrowed)}; another typeface was taken for them.",
+            file=sys.stderr,
+        )
 
 
 def _font(wish: str, shelf: Path) -> str:
