@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-import re
 import struct
 import zipfile
 from dataclasses import dataclass, field
@@ -17,6 +16,7 @@ from numpy.typing import NDArray
 from ..document.plain_text import cleaned
 from ..library import adopt
 from ..sandbox import FileRefused, Unreadable, sandboxed_file
+from .obj_text import has_pictures, tidied
 
 MAX_BYTES = 60_000_000
 MAX_TRIANGLES = 1_500_000
@@ -137,11 +137,13 @@ def _read(data: bytes, kind: str) -> MeshParts:
     import trimesh
 
     resolver: Any = None
+    materials: dict[str, bytes] = {}
     if kind == "zip":
-        data, kind, files = _from_zip(data)
-        resolver = trimesh.resolvers.ZipResolver({name: io.BytesIO(file) for name, file in files.items()})
-    if kind == "obj":
-        data = _with_uv(data)
+        data, kind, materials = _from_zip(data)
+        resolver = trimesh.resolvers.ZipResolver({name: io.BytesIO(file) for name, file in materials.items()})
+    by_name = kind == "obj"
+    if by_name:
+        data = tidied(data, materials)
     try:
         scene = trimesh.load_scene(io.BytesIO(data), file_type=kind, resolver=resolver, process=False)
     except MemoryError:
@@ -172,34 +174,21 @@ def _read(data: bytes, kind: str) -> MeshParts:
     for number, mesh in enumerate(meshes):
         part = _part(mesh)
         if part is None:
-            left_out.append("parts with points that are no numbers")
+            left_out.append("parts whose points are no numbers, or that have no area")
             continue
-        material = getattr(mesh.visual, "material", None)
+        # What reads an OBJ makes a grey material up where there is none.
+        material = getattr(mesh.visual, "material", None) if materials or not by_name else None
         parts.append(part)
         named = cleaned(str(getattr(material, "name", None) or mesh.metadata.get("name") or ""), 60)
         names.append(named or f"part {number + 1}")
         finishes.append(_finish(material))
-        if (
-            getattr(material, "baseColorTexture", None) is not None
-            or getattr(material, "image", None) is not None
-        ):
+        if getattr(material, "baseColorTexture", None) is not None or has_pictures(materials):
             left_out.append("pictures on surfaces")
     if not parts:
-        raise Unreadable("no part of the mesh has a sound surface; its points are no numbers")
+        raise Unreadable(
+            "no part of the mesh has a sound surface: its points are no numbers, or its faces have no area"
+        )
     return MeshParts(parts, names, finishes, sorted(set(left_out)))
-
-
-def _with_uv(data: bytes) -> bytes:
-    """An OBJ in which every corner has a texture coordinate: without them its materials would be lost in
-    reading."""
-    if re.search(rb"^vt\s", data, re.MULTILINE):
-        return data
-    corners = re.compile(rb"(-?\d+)(?:/(?:/(-?\d+))?)?(?=\s|$)")
-
-    def face(found: re.Match[bytes]) -> bytes:
-        return b"f " + b" ".join(a + b"/1" + (b"/" + n if n else b"") for a, n in corners.findall(found[1]))
-
-    return b"vt 0 0\n" + re.sub(rb"^f\s+(.*)$", face, data, flags=re.MULTILINE)
 
 
 def _from_zip(data: bytes) -> tuple[bytes, str, dict[str, bytes]]:
@@ -223,7 +212,7 @@ def _from_zip(data: bytes) -> tuple[bytes, str, dict[str, bytes]]:
     if name is None:
         raise Unreadable("the archive holds no OBJ file")
 
-    return files[name], "obj", files
+    return files.pop(name), "obj", files
 
 
 def _part(mesh: Any) -> Part | None:
@@ -235,6 +224,9 @@ def _part(mesh: Any) -> Part | None:
         or triangles.min() < 0
         or triangles.max() >= len(position)
     ):
+        return None
+    triangles = triangles[_has_area(position, triangles)]
+    if not len(triangles):
         return None
     given = mesh._cache.cache.get("vertex_normals")
     uv = getattr(mesh.visual, "uv", None)
@@ -250,6 +242,16 @@ def _part(mesh: Any) -> Part | None:
         np.asarray(uv, np.float32)[:, :2],
         triangles.astype(np.uint32),
     )
+
+
+def _has_area(position: Any, triangles: Any) -> NDArray[np.bool_]:
+    """Which triangles (m,) are more than a line or a point."""
+    corners = position[triangles]
+    sides = corners[:, [1, 2]] - corners[:, :1]
+    area = np.linalg.norm(np.cross(sides[:, 0], sides[:, 1]), axis=1)
+    longest = np.maximum((sides**2).sum(axis=2).max(axis=1), 1e-300)
+    found: NDArray[np.bool_] = area > 1e-9 * longest
+    return found
 
 
 def _creased(position: Any, triangles: Any, uv: Any) -> tuple[Any, Any, Any, Any]:
