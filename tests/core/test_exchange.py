@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import io
+import json
 import re
+import struct
 
 import numpy as np
 import pathops
@@ -81,3 +83,25 @@ def test_finishes_of_ranges_are_parts_of_their_own() -> None:
     scene = trimesh.load_scene(io.BytesIO(data), file_type="glb")
     assert {"face", "face 1", "wall", "wall 1"} <= set(scene.geometry)
     assert scene.geometry["face 1"].visual.material.metallicFactor == 0.5
+
+
+@pytest.mark.parametrize("profile", ["cove", "ogee", "step", "roundover", "chamfer"])
+@pytest.mark.parametrize("typeface", ["anton", "playfair-display", "space-mono"])
+def test_every_normal_is_of_unit_length_even_where_an_edge_has_no_reach(profile: str, typeface: str) -> None:
+    for counter in (0.0, 1.0):
+        edge = Edge(profile=profile, reach=0.018, rise=0.018, counter=counter)  # type: ignore[arg-type]
+        title = Title(
+            words="ban 80Qr Ä",
+            setting=Setting(typeface=typeface, size=0.5),
+            body=Body(depth=0.18, front=edge, back=edge),
+        )
+        data = write_body(Form(title, 1e-4), [Finish()], "glb")
+        (length,) = struct.unpack_from("<I", data, 12)
+        head, held = json.loads(data[20 : 20 + length]), data[28 + length :]
+        for mesh in head["meshes"]:
+            for part in mesh["primitives"]:
+                told = head["accessors"][part["attributes"]["NORMAL"]]
+                view = head["bufferViews"][told["bufferView"]]
+                begin = view.get("byteOffset", 0) + told.get("byteOffset", 0)
+                normals = np.frombuffer(held, np.float32, 3 * told["count"], begin).reshape(-1, 3)
+                np.testing.assert_allclose(np.linalg.norm(normals, axis=1), 1, atol=1e-3)

@@ -109,6 +109,8 @@ class Assembly:
             shape.upward[:, None] * share,
         )
         length = np.hypot(outward, upward)
+        # What is level in the profile is nothing where an edge has no reach: there it faces as the wall does.
+        outward = np.where(length == 0, 1, outward)
         length[length == 0] = 1
         normal[..., :2] = (outward / length)[..., None] * rim.normal
         normal[..., 2] = upward / length
