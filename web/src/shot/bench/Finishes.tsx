@@ -1,4 +1,4 @@
-import { Button, Popover, Tooltip } from "@mui/material";
+import { Button, Popover } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got, type Schemas } from "../../api/client";
@@ -9,6 +9,7 @@ import { say, sayFault } from "../../parts/notices";
 import { Still } from "../../parts/Still";
 import { useAt, useSession } from "../document/context";
 import { removeKeysBelow } from "../document/values";
+import { FinishGrid } from "./FinishGrid";
 import { KeepRow } from "./KeepRow";
 
 type Finish = Schemas["Finish"];
@@ -102,24 +103,18 @@ export function Finishes({ at, part = false }: { at: string; part?: boolean }) {
           forgettable={own.map((one) => one.name)}
           onForget={(name) => void forget(name)}
         />
-        <div className="finishes" role="group" aria-label="Finishes">
-          {finishes.map(([name, finish]) => (
-            <Tooltip key={name} title={describe(finish)}>
-              <button aria-label={name} aria-pressed={present?.[0] === name} onClick={() => wear(finish)}>
-                <span className="finish-chip">
-                  <Chip name={name} finish={finish} own={own.some((one) => one.name === name)} />
-                </span>
-                {name}
-              </button>
-            </Tooltip>
-          ))}
-        </div>
+        <FinishGrid
+          finishes={finishes}
+          present={present?.[0]}
+          own={(name) => own.some((one) => one.name === name)}
+          onWear={wear}
+        />
       </Popover>
     </div>
   );
 }
 
-function Chip({ name, finish, own = false }: { name: string; finish: Finish; own?: boolean }) {
+export function Chip({ name, finish, own = false }: { name: string; finish: Finish; own?: boolean }) {
   const { r = 0, g = 0, b = 0 } = finish.base_colour ?? {};
   // A saved finish may change under its name.
   const state = own ? `?${hash(JSON.stringify(finish))}` : "";
@@ -137,7 +132,7 @@ export function hash(text: string): string {
   return sum.toString(36);
 }
 
-function describe(finish: Finish): string {
+export function describe(finish: Finish): string {
   const layers = [
     finish.clearcoat ? "clearcoat" : "",
     finish.sheen ? "sheen" : "",
