@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 import pytest
 from fastapi.testclient import TestClient
+from psycopg import OperationalError
 
 from dreizack.api.fleet import SAME
 from dreizack.core.document import Channel, Key, Shot, Title
@@ -266,6 +267,44 @@ def test_while_another_is_at_a_picture_the_next_ones_are_traced(
     np.testing.assert_array_equal(found[2][2], 0.25)
     # All after it were traced meanwhile, and are fetched.
     assert [kept for *_, kept in found] == [False, False] + [True] * 6
+
+
+def test_while_the_database_is_away_everything_is_ours(store: Store, monkeypatch: pytest.MonkeyPatch) -> None:
+    sharing = offered(store, 3)
+
+    def away(*_: object, **__: object) -> None:
+        raise OperationalError("the database is away")
+
+    monkeypatch.setattr(store, "row", away)
+    monkeypatch.setattr(store, "rows", away)
+    assert not FleetSharing(store).helped() and sharing.claim(wanted(1)[0].key)
+    assert sharing.another() is None
+    sharing.offer(moving(), ORDER, wanted(2, 50))
+    sharing.done(wanted(1)[0].key)
+    sharing.close()
+
+
+def test_more_is_offered_as_one_comes_near_its_end(client: TestClient, store: Store, tmp_path: Path) -> None:
+    take(client)
+    told: list[int] = []
+
+    class Counting(FleetSharing):
+        def offer(self, shot: Shot, order: Order, wanted: list[Wanted]) -> None:
+            told.append(len(wanted))
+            super().offer(shot, order, wanted)
+
+    many = Order(0, 399, 48, 27, "draft")
+    shot = moving()
+    shot.format.frames = 400
+    shot.channels["/things/title/place/rotation/y"].keys[1].frame = 399
+    shelf = Shelf(many, FrameCache(tmp_path / FRAMES), [f"{k}" for k in range(400)])
+    shared = Shared(shot, many, np.arange(400.0), shelf, Counting(store))
+    stage = Stage(BodyStore())
+    for index in (0, 100, 179, 181, 399):
+        shared.awaited(stage, index, "none", "none", lambda: False)
+    assert told == [240, 160]
+    places = store.rows("fleet_left")
+    assert places[0]["left"] == 400
 
 
 def test_an_address_is_what_was_printed() -> None:

@@ -19,6 +19,8 @@ from .shelf import Shelf
 
 # Seconds between looks whether somebody else is done.
 PAUSE = 0.2
+# Frames that are offered at once, and so many before the last of them the next ones are.
+OFFERED, AHEAD = 240, 60
 
 
 @dataclass(frozen=True)
@@ -101,7 +103,8 @@ class Shared:
     frames: NDArray[np.float64]
     shelf: Shelf
     sharing: Sharing | None
-    offered: bool = False
+    # Which of its frames were offered: from where somebody helped, up to here.
+    offered: int = 0
 
     def awaited(
         self, stage: Stage, index: int, key: str, passed: str, stopped: Callable[[], bool]
@@ -110,9 +113,10 @@ class Shared:
         traced. None: it is ours to trace."""
         if self.sharing is None:
             return None
-        if not self.offered and self.sharing.helped():
-            self.offered = True
-            self.sharing.offer(self.shot, self.order, self._wanted(index))
+        if self.offered - index < AHEAD and self.offered < self.order.count and self.sharing.helped():
+            begin = max(index, self.offered)
+            self.offered = min(begin + OFFERED, self.order.count)
+            self.sharing.offer(self.shot, self.order, self._wanted(begin, self.offered))
         while not self.sharing.claim(key):
             if stopped():
                 raise Stopped
@@ -140,10 +144,10 @@ class Shared:
         if self.sharing is not None:
             self.sharing.close()
 
-    def _wanted(self, index: int) -> list[Wanted]:
-        """What is left to trace from a frame of the order on."""
+    def _wanted(self, begin: int, end: int) -> list[Wanted]:
+        """What is left to trace of a run of frames."""
         found: dict[str, Wanted] = {}
-        for place in range(index, self.order.count):
+        for place in range(begin, end):
             at = float(self.frames[place])
             state = state_at(self.shot, at)
             key, passed = picture_key(state, self.order), pass_name(state, self.order.quality)
