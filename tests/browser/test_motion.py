@@ -380,7 +380,8 @@ def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
     assert channel("x")[1]["value"] > 0.03 and channel("y")[1]["value"] > 0.32
     assert channel("x")[1]["frame"] == 10
     # A handle of the path bends it, and its fellow on the other side with it.
-    box = page.get_by_role("button", name="Handle leaving frame 10").bounding_box()
+    in_picture = page.locator(".motion-in-picture")
+    box = in_picture.get_by_role("button", name="Handle leaving frame 10").bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
@@ -390,6 +391,18 @@ def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
     settled(page)
     assert channel("y")[1]["ease"]["kind"] == "handles" and channel("y")[1]["ease"]["out"] < 0
     assert channel("y")[0]["ease"]["back"] > 0
+    # In the plot it is bent, too.
+    before_out = channel("x")[1]["ease"]["out"]
+    in_plot = page.locator(".motion-path").get_by_role("button", name="Handle leaving frame 10")
+    box = in_plot.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 18, y + 4, steps=4)
+    page.mouse.up()
+    settled(page)
+    assert channel("x")[1]["ease"]["out"] > before_out + 0.05
     # Chosen all together in their row, they are moved to where the speed is even.
     page.get_by_role("button", name=re.compile("^Keys of .* at frame 0$")).first.click()
     for frame in (10, 70):

@@ -14,6 +14,8 @@ interface Props {
   frame: number;
   where: (frame: number) => Point;
   project: Project;
+  /** Whose space its place is told in: its own key, where nothing else is said. */
+  space?: string;
 }
 
 const SIDES: Side[] = ["back", "out"];
@@ -24,12 +26,21 @@ export function PathHandles(props: Props) {
   return SIDES.map((side) => <PathHandle key={side} {...props} side={side} />);
 }
 
-function PathHandle({ scene, thing, at, frame, where, project, side }: Props & { side: Side }) {
+function PathHandle({
+  scene,
+  thing,
+  at,
+  frame,
+  where,
+  project,
+  space = thing.key,
+  side,
+}: Props & { side: Side }) {
   const session = useSession();
   const shot = useShotState((s) => s.shot);
   const drag = useDragAcross<Triple>(project, (way, from, gesture, event) => {
     const now = session.store.getState().shot!;
-    const put = plus(from, wayWithin(scene, thing.key, frame, way)) as Triple;
+    const put = plus(from, wayWithin(scene, space, frame, way)) as Triple;
     const opposite = side === "out" ? "back" : "out";
     const other = event.altKey ? null : handleAt(now, at, frame, opposite);
     session.edit(
@@ -42,7 +53,7 @@ function PathHandle({ scene, thing, at, frame, where, project, side }: Props & {
   });
   const far = shot && handleAt(shot, at, frame, side);
   if (!far || Math.hypot(...far) < 1e-6) return null;
-  const end = plus(where(frame), wayInRoom(scene, thing.key, frame, far));
+  const end = plus(where(frame), wayInRoom(scene, space, frame, far));
   const [from, to] = [project(where(frame)), project(end)];
   if (!from || !to) return null;
 

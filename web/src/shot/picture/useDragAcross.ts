@@ -29,10 +29,10 @@ export function useDragAcross<T>(
     handlers: {
       onPointerMove(event: PointerEvent<SVGElement>) {
         const d = drag.current;
-        const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-        if (!d || !box) return;
+        const paper = event.currentTarget.ownerSVGElement?.getScreenCTM();
+        if (!d || !paper) return;
         event.stopPropagation();
-        const by: [number, number] = [(event.clientX - d.x) / box.width, (event.clientY - d.y) / box.height];
+        const by: [number, number] = [(event.clientX - d.x) / paper.a, (event.clientY - d.y) / paper.d];
         const way = across(project, d.world, by);
         if (way) moved(way, d.from, d.gesture, event);
       },

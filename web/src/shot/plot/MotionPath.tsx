@@ -4,6 +4,7 @@ import type { Scene } from "../document/scene";
 import { cameraAsked } from "../document/cameras";
 import { wayWithin, type Point } from "../document/spaces";
 import { keysOf, setKey } from "../document/values";
+import { PathHandles } from "../picture/PathHandles";
 import type { Listed } from "../things";
 import { look, useView } from "../view";
 import { placesOf, positionOf } from "./places";
@@ -23,6 +24,7 @@ interface Props {
 export function MotionPath({ scene, thing, side, pixel }: Props) {
   const { frames } = useFormat();
   const channels = useChannels();
+  const present = useView((s) => s.frame);
   const at = positionOf(thing);
   const where = useMemo(() => placesOf(scene, thing), [scene, thing]);
   const keyed = useMemo(
@@ -52,6 +54,14 @@ export function MotionPath({ scene, thing, side, pixel }: Props) {
           spot={onPaper(side, where(frame))}
         />
       ))}
+      {keyed.includes(present) && (
+        <PathHandles
+          {...{ scene, thing, at, where }}
+          frame={present}
+          project={(point) => onPaper(side, point)}
+          space={thing.kind === "camera" ? cameraAsked(thing.at) : thing.key}
+        />
+      )}
     </g>
   );
 }
