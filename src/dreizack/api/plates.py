@@ -12,7 +12,7 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from ..core.clips import bring_plate, plate_facts
+from ..core.clips import PlateFacts, bring_plate, plate_facts
 from ..core.document import Shot
 from ..core.exchange.camera_table import camera_table, points_table
 from ..core.files import say_disk_full
@@ -178,9 +178,7 @@ def take_plate(behind: Behind, shot: UUID, wish: ClipWish) -> Offered:
 def solve_plate(behind: Behind, shot: UUID, wish: SolveWish) -> SolveState:
     """Find out how the plate's camera moved, in the background; what was found before is there at once."""
     clip = _clip(behind, shot)
-    facts = plate_facts(clip)
-    if facts is None:
-        raise NotThere("the plate is gone from the library; bring it again")
+    facts = _facts(clip)
     width = min(facts.width, SOLVED)
     focal = None if wish.focal_length is None else round(wish.focal_length / SENSOR * width, 6)
     shot_now = store.read_shot(behind.store, shot).shot
@@ -240,6 +238,13 @@ def _clip(behind: Behind, shot: UUID) -> str:
     return clip
 
 
+def _facts(clip: str) -> PlateFacts:
+    found = plate_facts(clip)
+    if found is None:
+        raise NotThere("the plate is gone from the library; bring it again")
+    return found
+
+
 def _kept(behind: Behind, solve: Solve) -> str:
     """A solve as a file of the library; its name."""
     with say_disk_full(behind.data):
@@ -261,9 +266,7 @@ def _solve(shot: Shot) -> Solve:
 @router.post("/shots/{shot}/plate/rectangle")
 def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
     """Let the camera stand where it sees a rectangle of known sides so: for stills and locked shots."""
-    facts = plate_facts(_clip(behind, shot))
-    if facts is None:
-        raise NotThere("the plate is gone from the library; bring it again")
+    facts = _facts(_clip(behind, shot))
     size = (facts.width, facts.height)
     focal = _known_focal(wish, facts.width)
     corners = np.array(wish.places, np.float64) * size
@@ -299,9 +302,7 @@ def _without_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
 @router.post("/shots/{shot}/plate/edges")
 def match_edges(behind: Behind, shot: UUID, wish: EdgesWish) -> Offered:
     """Let the camera stand where it sees edges run so: for stills and locked shots."""
-    facts = plate_facts(_clip(behind, shot))
-    if facts is None:
-        raise NotThere("the plate is gone from the library; bring it again")
+    facts = _facts(_clip(behind, shot))
     size = (facts.width, facts.height)
     focal = _known_focal(wish, facts.width)
     along, other = (np.array(lines, np.float64) * size for lines in (wish.along, wish.other))

@@ -35,6 +35,8 @@ describe("typed numbers", () => {
   it("shows no more digits than the step deserves", () => {
     expect(shown(0.1 + 0.2, 0.01)).toBe("0.3");
     expect(shown(-0, 0.01)).toBe("0");
+    expect(shown(-1e-9, 0.25)).toBe("0");
+    expect(shown(-0.4, 1)).toBe("-0.4");
     expect(shown(100, 1)).toBe("100");
     expect(shown(0.0125, 0.0005)).toBe("0.0125");
   });

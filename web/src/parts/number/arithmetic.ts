@@ -80,7 +80,9 @@ export function evaluate(text: string, unit = "", now = 0): number | null {
 export function shown(value: number, step = 0.01): string {
   const digits = Math.max(0, Math.min(5, Math.ceil(-Math.log10(step)) + 1));
   const text = value.toFixed(digits);
-  return text.includes(".") ? text.replace(/\.?0+$/, "") || "0" : text;
+  const short = text.includes(".") ? text.replace(/\.?0+$/, "") || "0" : text;
+  // What is a hair below nothing is nothing.
+  return short === "-0" ? "0" : short;
 }
 
 /** Twelve digits are enough; binary fractions need not be shown or stored. */
