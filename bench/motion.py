@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 
 import numpy as np
@@ -47,6 +48,7 @@ def measure() -> Iterator[Figure]:
         yield Figure(f"300 frames × 100 letters × 12 values baked, {name}", median_ms(bake), "ms", 30)
     yield from posed_letters()
     yield from stacked_staggers()
+    yield from many_letters()
 
 
 WORDS = "SLACK WATER\nTHE CREW OF THE\nMARROW LIGHT ON THE\nORRISUND"
@@ -60,8 +62,9 @@ def posed_letters() -> Iterator[Figure]:
     keys = [Key(frame=0, value=0.4), Key(frame=480, value=0.0)]
     channels = {f"/things/title/setting/poses/letter-{i}/move/z": Channel(keys=keys) for i in sources}
     shot = Shot(format=Format(frames=500), things={"title": title, **key_fill_rim()}, channels=channels)
+    edited = key_edits(shot)
     yield Figure(
-        "40 letters with a keyed pose each, 500 frames baked", median_ms(lambda: bake(shot)), "ms", 20
+        "40 letters with a keyed pose each, 500 frames baked", median_ms(lambda: bake(next(edited))), "ms", 20
     )
     baked, bodies = bake(shot), BodyStore()
     stage = Stage(bodies)
@@ -84,6 +87,32 @@ def stacked_staggers() -> Iterator[Figure]:
             keys = [Key(frame=0, value=0.5), Key(frame=40, value=1.0), Key(frame=90, value=0.8)]
             channels[f"/things/title/sets/{number}/{name}"] = Channel(keys=keys)
     shot = Shot(format=Format(frames=300), things={"title": title}, channels=channels)
+    edited = key_edits(shot)
     yield Figure(
-        "300 frames × 100 letters × 3 stacked staggers baked", median_ms(lambda: bake(shot)), "ms", 30
+        "300 frames × 100 letters × 3 stacked staggers baked", median_ms(lambda: bake(next(edited))), "ms", 30
     )
+
+
+def many_letters() -> Iterator[Figure]:
+    """Two hundred letters of a set with eight keyed values, each letter at its own time, over 2000 frames."""
+    words = "\n".join(["SLACKWATERSLACKWATER"] * 10)
+    title = Title(words=words, sets=[LetterSet(timing=Timing(order="reading", delay=4))])
+    keys = [Key(frame=0, value=0.4), Key(frame=480, value=0.0)]
+    names = ("move/x", "move/y", "move/z", "turn/x", "turn/y", "turn/z", "scale", "opacity")
+    channels = {f"/things/title/sets/0/{name}": Channel(keys=keys) for name in names}
+    things = {"title": title, **key_fill_rim()}
+    shot = Shot(format=Format(frames=2000), things=things, channels=channels)
+    edited = key_edits(shot)
+    name = "2000 frames × 200 letters × 8 values after an edit"
+    yield Figure(f"{name} of one of them", median_ms(lambda: bake(next(edited))), "ms", 15)
+    yield Figure(f"{name} of anything else", median_ms(lambda: bake(shot)), "ms", 15)
+
+
+def key_edits(shot: Shot) -> Iterator[Shot]:
+    """A shot whose first keyed value is another one each time."""
+    pointer = next(iter(shot.channels))
+    keys = shot.channels[pointer].keys
+    for turn in itertools.count(1):
+        first = keys[0].model_copy(update={"value": keys[0].value + turn / 1000})
+        changed = {**shot.channels, pointer: Channel(keys=[first, *keys[1:]])}
+        yield shot.model_copy(update={"channels": changed})

@@ -1,7 +1,7 @@
 """Affine maps of space as 4 × 4 matrices, many at once: column vectors, row-major, right-handed, angles in
 degrees."""
 
-from .matrices import about, angles_of, applied, composed, linear_map, rotation, skew, split
+from .matrices import about, angles_of, applied, composed, homogeneous, linear_map, rotation, skew, split
 from .planes import linear_of, moved_about, planes_of
 from .rotation_vectors import rotations_of, vectors_of
 
@@ -10,6 +10,7 @@ __all__ = [
     "angles_of",
     "applied",
     "composed",
+    "homogeneous",
     "linear_map",
     "linear_of",
     "moved_about",

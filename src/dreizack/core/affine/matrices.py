@@ -125,3 +125,15 @@ def split(matrices: Floats) -> tuple[Floats, Floats, Floats]:
     turn = np.radians(angles_of(r))
     degrees: Floats = np.degrees(np.unwrap(turn, axis=0))
     return matrices[:, :3, 3], degrees, scale
+
+
+def homogeneous(rows: Floats) -> Floats:
+    """Matrices (..., 4, 4) of maps (..., 3, 4).
+
+    >>> homogeneous(np.eye(4)[:3]).tolist() == np.eye(4).tolist()
+    True
+    """
+    made = np.zeros((*rows.shape[:-2], 4, 4))
+    made[..., :3, :] = rows
+    made[..., 3, 3] = 1
+    return made

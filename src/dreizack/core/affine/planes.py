@@ -6,6 +6,7 @@ little.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable
 
 import numpy as np
@@ -58,7 +59,8 @@ def moved_about(planes: Floats, linear: Linear, centre: list[Number], move: list
         _less(_plus(centre[r], move[r]), _sum(_times(linear[r][k], centre[k]) for k in range(3)))
         for r in range(3)
     ]
-    made = np.empty_like(planes)
+    shape = np.broadcast_shapes(planes.shape[2:], *map(np.shape, itertools.chain(shift, *linear)))
+    made = np.empty((3, 4, *shape))
     for r in range(3):
         row = planes[r]
         for c in range(3):

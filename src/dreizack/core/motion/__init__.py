@@ -5,7 +5,8 @@ from .bezier import ease
 from .drift import drift
 from .even_speed import evened_keys
 from .instants import Instants
+from .origins import origins
 from .presence import present
 from .sample import sample
 
-__all__ = ["Instants", "Motion", "drift", "ease", "evened_keys", "present", "sample"]
+__all__ = ["Instants", "Motion", "drift", "ease", "evened_keys", "origins", "present", "sample"]

@@ -11,6 +11,7 @@ from typing import Any, cast
 import numpy as np
 from numpy.typing import NDArray
 
+from ..affine import homogeneous
 from ..document import (
     Bodied,
     Body,
@@ -149,8 +150,7 @@ class Form:
         if self.poses is not None:
             return np.array(self.poses).reshape(-1, 4, 4)
         camera = None if self.camera is None else np.array([self.camera])
-        found: Floats = letter_poses(self.thing, self.pieces, Resting(self.thing), 1, camera)[0]
-        return found
+        return homogeneous(letter_poses(self.thing, self.pieces, Resting(self.thing), 1, camera)[0])
 
     def _made(self) -> Pieces:
         if isinstance(self.thing, Title):

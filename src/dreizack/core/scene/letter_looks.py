@@ -28,8 +28,7 @@ def looks_of_letters(pointer: str) -> bool:
 
 def letter_looks(thing: Bodied, pieces: Pieces, values: Values, frames: int) -> Floats | None:
     """:data:`LOOK_VALUES` (frames, pieces, 6) of the pieces of a thing, of all sets together, each letter at
-    its
-    own time; None where no set changes what they look like."""
+    its own time; None where no set changes what they look like."""
     if not isinstance(thing, Lettered):
         return None
     changed = [
@@ -42,15 +41,15 @@ def letter_looks(thing: Bodied, pieces: Pieces, values: Values, frames: int) -> 
     looks = np.broadcast_to(_NEUTRAL, (frames, len(pieces.listed), len(_NEUTRAL))).copy()
     for number in changed:
         which, late = set_delays(thing.sets[number], pieces)
-        own = np.stack(
-            [
-                np.broadcast_to(values.value_at(f"/sets/{number}/{value}", late), (frames, len(late)))
-                for value in LOOK_VALUES
-            ],
-            axis=-1,
-        )
-        before = looks[:, which]
-        looks[:, which] = np.where(_FACTORS, before * own, before + own)
+        every = len(which) == looks.shape[1]
+        for column, value in enumerate(LOOK_VALUES):
+            own = values.value_at(f"/sets/{number}/{value}", late)
+            if (own == _NEUTRAL[column]).all():
+                continue
+            by = np.multiply if _FACTORS[column] else np.add
+            looks[:, slice(None) if every else which, column] = by(
+                looks[:, slice(None) if every else which, column], own
+            )
     return looks
 
 

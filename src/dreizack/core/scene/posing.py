@@ -23,6 +23,10 @@ _POSES = re.compile(
 _SPACING = re.compile(r"/setting/(tracking$|leading$|gaps/)|/ranges/\d+/(tracking|lift)$|/path/")
 
 
+# Sections of what moves letters before their sets do.
+_RESTING = ("/setting", "/ranges", "/path", "/poses")
+
+
 class Resting:
     """A thing's own numbers, for one frame."""
 
@@ -70,34 +74,29 @@ def faces_camera(thing: Bodied) -> bool:
 def letter_poses(
     thing: Bodied, pieces: Pieces, values: Values, frames: int, camera: Floats | None = None
 ) -> Floats:
-    """Matrices (frames, pieces, 4, 4) of the pieces of a thing in its space.
+    """Maps (frames, pieces, 3, 4) of the pieces of a thing in its space.
 
     ``camera`` (frames, 3) is where the camera stands in that space, for letters that face it.
     """
     listed = pieces.listed
+    # Letters whose sets alone move them rest in one place.
+    rows = frames if camera is not None or any(map(values.keyed, _RESTING)) else 1
     letter = np.array([piece.letter for piece in listed], np.int64)
     if isinstance(thing, Title) and pieces.layout is not None and pieces.centres is not None:
         layout = pieces.layout
-        places, middle = spaced(layout.shaped, _spacing(thing, pieces, values, frames))
-        whole = along(places, middle, layout.line, _course(thing, values, frames), camera)
+        places, middle = spaced(layout.shaped, _spacing(thing, pieces, values, rows))
+        whole = along(places, middle, layout.line, _course(thing, values, rows), camera)
         numbers = {"line": layout.line, "word": layout.word, "letter": layout.sources}
-        whole = posed(
-            whole, pieces.centres, _kinds(thing.setting.poses, "/setting/poses", values, frames), numbers
-        )
-        matrices = whole[:, letter]
+        poses = _kinds(thing.setting.poses, "/setting/poses", values, rows)
     elif isinstance(thing, Mark) and pieces.centres is not None:
         index = np.arange(len(pieces.centres))
-        whole = np.zeros((frames, len(index), 4, 4))
-        whole[...] = np.eye(4)
+        whole = np.tile(np.eye(4), (rows, len(index), 1, 1))
         numbers = {"letter": index, "word": index, "line": 0 * index}
-        matrices = posed(whole, pieces.centres, _kinds(thing.poses, "/poses", values, frames), numbers)[
-            :, letter
-        ]
+        poses = _kinds(thing.poses, "/poses", values, rows)
     else:
-        matrices = np.zeros((frames, max(1, len(listed)), 4, 4))
-        matrices[...] = np.eye(4)
-        return matrices
-    return moved_by_sets(matrices, thing, pieces, values, frames)
+        return np.tile(np.eye(4)[:3], (frames, max(1, len(listed)), 1, 1))
+    resting = posed(whole, pieces.centres, poses, numbers)[:, letter]
+    return moved_by_sets(resting, thing, pieces, values, frames)
 
 
 def _wide(value: Floats, frames: int) -> Floats:

@@ -22,13 +22,13 @@ LARGER = ("word", "line", "title")
 def moved_by_sets(
     matrices: Floats, thing: Title | Mark, pieces: Pieces, values: Values, frames: int
 ) -> Floats:
-    """Matrices (frames, pieces, 4, 4) of letters moved by the sets they belong to, set after set."""
-    whole: Floats | None = None
+    """Maps (frames, pieces, 3, 4) of letters moved by the sets they belong to, set after set; ``matrices``
+    (frames or 1, pieces, 4, 4) is where they rest."""
+    whole = planes_of(matrices)
     for number, letters in enumerate(thing.sets):
         which, late = set_delays(letters, pieces)
         if not len(which):
             continue
-        whole = planes_of(matrices) if whole is None else whole
         hinges = _hinges(letters, pieces, which)
         sources = [pieces.listed[index].source for index in which]
         every = len(which) == whole.shape[3]
@@ -36,11 +36,13 @@ def moved_by_sets(
         moved = _moved(before, letters, f"/sets/{number}", hinges, late, values, sources)
         if every:
             whole = moved
-        else:
-            whole[..., which] = moved
-    if whole is not None:
-        matrices[..., :3, :] = np.moveaxis(whole, (0, 1), (-2, -1))
-    return matrices
+            continue
+        if moved.shape[2] > whole.shape[2]:
+            whole = np.repeat(whole, moved.shape[2], axis=2)
+        whole[..., which] = moved
+    rows = np.empty((frames, whole.shape[3], 3, 4))
+    rows[...] = np.moveaxis(whole, (0, 1), (-2, -1))
+    return rows
 
 
 def set_delays(letters: LetterSet, pieces: Pieces) -> tuple[Ints, Floats]:

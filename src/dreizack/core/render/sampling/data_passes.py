@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ...affine import homogeneous
 from ...scene import FrameState, Lens, Pose
 from ..kernel.cancellation import Stopped
 from ..kernel.engine import arrays, engine
@@ -183,6 +184,4 @@ def _later(
 
 def _whole(matrix: Doubles, poses: Doubles) -> Doubles:
     """Matrices (pieces, 4, 4) of pieces in the room."""
-    full = np.tile(np.eye(4), (len(poses), 1, 1))
-    full[:, :3] = poses
-    return matrix @ full
+    return matrix @ homogeneous(poses)

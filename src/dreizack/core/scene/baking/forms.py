@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from ...affine import homogeneous
 from ...document import Bodied, Lettered, Shot, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form
@@ -13,6 +14,7 @@ from ..letter_edges import edges_of_letters, letter_edges
 from ..letter_looks import letter_looks, looks_of_letters
 from ..posing import Resting, bends_with_pose, faces_camera, letter_poses, moves_letters, only_poses
 from ..told import changes_words, holds_widths, told_words
+from .kept import kept
 from .places import placed
 
 Floats = NDArray[np.float64]
@@ -46,7 +48,7 @@ def baked_forms(
         whole = letter_poses(
             thing, Form(thing).pieces, OverFrames(motion, at, thing, frames), len(frames), seen
         )
-        columns += list(np.round(whole.reshape(len(frames), -1), 6).T)
+        columns += list(np.round(homogeneous(whole).reshape(len(frames), -1), 6).T)
     edges = None if words is not None else _edges(motion, at, thing)
     if edges is not None:
         columns += list(edges.T)
@@ -149,67 +151,70 @@ def baked_poses(
     the origin is.
     """
     seen = camera_in(matrix, camera) if faces_camera(thing) else None
-    groups: dict[str, list[int]] = {}
-    for number, one in enumerate(forms):
-        groups.setdefault(one.outlines_key, []).append(number)
-    moving = (
-        len(groups) > 1
-        or seen is not None
-        or any(
-            pointer.startswith(f"{at}/")
-            and not _plain(pointer[len(at) :])
-            and moves_letters(pointer[len(at) :])
-            for pointer in motion.channels
-        )
-    )
+    shown, which = _by_outlines(forms, form)
+    pointers = [
+        pointer
+        for pointer in motion.channels
+        if pointer.startswith(f"{at}/")
+        and not _plain(pointer[len(at) :])
+        and moves_letters(pointer[len(at) :])
+    ]
+    moving = len(shown) > 1 or seen is not None or bool(pointers)
     count = len(motion.frames) if moving else 1
-    parts = []
-    for numbers in groups.values():
-        frames = np.flatnonzero(np.isin(form[:count], numbers))
-        values = OverFrames(motion, at, forms[numbers[0]].thing, frames)
-        parts.append(
-            (
-                frames,
-                letter_poses(
-                    forms[numbers[0]].thing,
-                    forms[numbers[0]].pieces,
-                    values,
-                    len(frames),
-                    None if seen is None else seen[frames],
-                ),
-            )
-        )
-    made = np.zeros((count, max(poses.shape[1] for _, poses in parts), 3, 4))
-    made[..., :, :] = np.eye(4)[:3]
-    for frames, poses in parts:
-        made[frames, : poses.shape[1]] = poses[:, :, :3]
-    return made
+
+    def made() -> Floats:
+        parts = []
+        for number, one in enumerate(shown):
+            frames = np.flatnonzero(which[:count] == number)
+            values = OverFrames(motion, at, one.thing, frames)
+            there = None if seen is None else seen[frames]
+            parts.append((frames, letter_poses(one.thing, one.pieces, values, len(frames), there)))
+        if len(parts) == 1:
+            return parts[0][1]
+        found = np.zeros((count, max(poses.shape[1] for _, poses in parts), 3, 4))
+        found[..., :, :] = np.eye(4)[:3]
+        for frames, poses in parts:
+            found[frames, : poses.shape[1]] = poses
+        return found
+
+    found = kept("poses", motion, pointers, shown, which, seen, made)
+    assert found is not None
+    return found
 
 
 def baked_looks(motion: Motion, at: str, forms: list[Form], form: Ints) -> Floats | None:
     """What the pieces of a thing look like beside their finish (frames, pieces, LOOK_VALUES), one frame for
     all where that stays; None where they look as their finish says."""
-    groups: dict[str, list[int]] = {}
-    for number, one in enumerate(forms):
-        groups.setdefault(one.outlines_key, []).append(number)
-    moving = len(groups) > 1 or any(
-        pointer.startswith(f"{at}/") and looks_of_letters(pointer) for pointer in motion.channels
-    )
-    count = len(motion.frames) if moving else 1
-    parts = []
-    for numbers in groups.values():
-        frames = np.flatnonzero(np.isin(form[:count], numbers))
-        shown = forms[numbers[0]]
-        values = OverFrames(motion, at, shown.thing, frames)
-        parts.append((frames, letter_looks(shown.thing, shown.pieces, values, len(frames))))
-    # Sets are the same in all forms of a thing.
-    there = [(frames, looks) for frames, looks in parts if looks is not None]
-    if not there:
-        return None
-    made = np.zeros((count, max(looks.shape[1] for _, looks in there), there[0][1].shape[2]))
-    for frames, looks in there:
-        made[frames, : looks.shape[1]] = looks
-    return made
+    shown, which = _by_outlines(forms, form)
+    pointers = [
+        pointer for pointer in motion.channels if pointer.startswith(f"{at}/") and looks_of_letters(pointer)
+    ]
+    count = len(motion.frames) if len(shown) > 1 or pointers else 1
+
+    def made() -> Floats | None:
+        parts = []
+        for number, one in enumerate(shown):
+            frames = np.flatnonzero(which[:count] == number)
+            values = OverFrames(motion, at, one.thing, frames)
+            parts.append((frames, letter_looks(one.thing, one.pieces, values, len(frames))))
+        # Sets are the same in all forms of a thing.
+        there = [(frames, looks) for frames, looks in parts if looks is not None]
+        if not there:
+            return None
+        found = np.zeros((count, max(looks.shape[1] for _, looks in there), there[0][1].shape[2]))
+        for frames, looks in there:
+            found[frames, : looks.shape[1]] = looks
+        return found
+
+    return kept("looks", motion, pointers, shown, which, None, made)
+
+
+def _by_outlines(forms: list[Form], form: Ints) -> tuple[list[Form], Ints]:
+    """One form of each outlines there are, and which of them (frames,) is shown."""
+    groups: dict[str, int] = {}
+    group = [groups.setdefault(one.outlines_key, len(groups)) for one in forms]
+    shown = [forms[group.index(number)] for number in range(len(groups))]
+    return shown, np.array(group, np.int64)[form]
 
 
 class OverFrames:
