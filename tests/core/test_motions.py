@@ -71,6 +71,7 @@ def test_every_movement_is_one_edit_that_fits_and_moves_something(name: str, kin
         moved += [
             np.ptp(other.looks, axis=0).max() if other.looks is not None else 0,
             float(len(other.forms) > 1),
+            np.ptp(other.reveal, axis=0).max() if other.reveal is not None else 0,
         ]
         # How it arrives ends where it stands, and how it leaves begins there.
         if motion.when in ("arrival", "departure"):
@@ -84,6 +85,8 @@ def test_every_movement_is_one_edit_that_fits_and_moves_something(name: str, kin
                     [[1, 0, 0, 1, 1, 1]] * len(one.poses[0]),
                     atol=1e-6,
                 )
+            if other.reveal is not None:
+                np.testing.assert_allclose(other.reveal[rest][:2], [0, 1], atol=1e-6)
             words = edit.shot.titles.get(kind)
             assert len(other.forms) == 1 or (words is not None and words.telling.kind != "as typed")
     elif kind == "pivot":

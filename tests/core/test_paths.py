@@ -14,6 +14,7 @@ from dreizack.core.document import (
     Format,
     Key,
     Light,
+    Reveal,
     Setting,
     Sheet,
     Shot,
@@ -193,6 +194,26 @@ def test_a_light_reaches_only_what_it_is_told_to() -> None:
     dark.things["spot"].reaches = "all but these"  # type: ignore[union-attr]
     assert middle(lit) > 0.05
     assert middle(dark) < 1e-3
+
+
+def test_what_glows_is_seen_whatever_lights_are_told_to_reach() -> None:
+    alike = floor_and_sheet()
+    alike.things["floor"].finish.emission = 3  # type: ignore[union-attr]
+    told = alike.model_copy(deep=True)
+    told.things["spot"].reaches = "all but these"  # type: ignore[union-attr]
+    for shot in (alike, told):
+        shot.things["spot"].intensity = -16  # type: ignore[union-attr]
+    assert middle(alike) > 2
+    assert middle(told) == pytest.approx(middle(alike), rel=1e-2)
+
+
+def test_what_is_covered_throws_no_shadow() -> None:
+    lit, halved = floor_and_sheet(), floor_and_sheet()
+    del lit.things["sheet"]
+    halved.things["sheet"].reveal = Reveal(end=0.0)  # type: ignore[union-attr]
+    assert middle(halved) == pytest.approx(middle(lit), rel=0.04)
+    halved.things["sheet"].reveal = Reveal(end=0.5, softness=2.0)  # type: ignore[union-attr]
+    assert 0.2 * middle(lit) < middle(halved) < 0.8 * middle(lit)
 
 
 def test_what_the_camera_does_not_see_still_casts_its_shadow() -> None:

@@ -12,7 +12,18 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
-from ..core.document import MAX_FRAMES, Floor, Optics, Sheet, Shot, Vector, original_of, run_of, used_files
+from ..core.document import (
+    MAX_FRAMES,
+    Bodied,
+    Floor,
+    Optics,
+    Sheet,
+    Shot,
+    Vector,
+    original_of,
+    run_of,
+    used_files,
+)
 from ..core.finish import COLOURS, SPAN, TERMS
 from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
@@ -30,6 +41,9 @@ from ..core.scene import (
     frame_state,
     frame_titles,
     on_frame,
+    reveal_box,
+    reveal_rows,
+    reveal_state,
     travels,
     uv_maps,
     window,
@@ -179,6 +193,8 @@ def _body(
         arrays[f"{at}/{colour}"] = _held(body.colours[:, :, i])
     for i, term in enumerate(TERMS):
         arrays[f"{at}/{term}"] = _held(body.terms[:, :, i])
+    if body.reveal is not None:
+        arrays[f"{at}/reveal"] = _reveal(thing, body, bodies)
     # The first form is built at once, others as they are looked at.
     first = bodies.letters(body.forms[0])
     kept, shown = _few_forms(body)
@@ -206,10 +222,18 @@ def _body(
         catches=thing.visibility.catches,
         fill=fill,
         own_looks=body.looks is not None,
+        reveals=body.reveal is not None,
         fans=[
             FanFacts(set=n, starts=s.tolist(), ends=e.tolist(), steps=k) for n, s, e, k in fans(shot, name)
         ],
     )
+
+
+def _reveal(thing: Bodied, body: BakedBody, bodies: BodyStore) -> np.ndarray[Any, Any]:
+    """What of a thing is uncovered (frames, REVEAL_ROW), counted in the box of its first form."""
+    assert body.reveal is not None
+    states = [reveal_state(thing, values) for values in body.reveal]
+    return _held(reveal_rows(states, body.matrix, reveal_box(body.forms[0], bodies)))
 
 
 def _forms(forms: list[Form], bodies: BodyStore) -> list[FormFacts]:

@@ -6449,6 +6449,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** reveal */
+            reveal?: components["schemas"]["Reveal"];
             /** copies */
             copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
@@ -6546,6 +6548,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** reveal */
+            reveal?: components["schemas"]["Reveal"];
             /** copies */
             copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
@@ -7729,6 +7733,73 @@ export interface components {
             /** New */
             new: string;
         };
+        /**
+         * Reveal
+         * @description A thing is there only between two edges that travel over it in its own space: straight, from its middle
+         *     outward, or round it; soft, ragged or glowing.
+         */
+        Reveal: {
+            /**
+             * runs
+             * @description How the edge travels: straight across, from the middle, or round it.
+             * @default straight
+             * @enum {string}
+             */
+            runs: "straight" | "from the middle" | "round";
+            /**
+             * uncovered from
+             * @description Where what is there begins. Keyed from 0 to 1 the thing goes away.
+             * @default 0
+             */
+            begin: number;
+            /**
+             * uncovered to
+             * @description Where it ends. Keyed from 0 to 1 the thing comes.
+             * @default 1
+             */
+            end: number;
+            /**
+             * towards
+             * @description Where the edge travels to: 0 to the right, 90 upward.
+             * @default 0
+             */
+            angle: number;
+            /**
+             * softness
+             * @description How wide the edge is, as a share of its way.
+             * @default 0.05
+             */
+            softness: number;
+            /**
+             * ragged
+             * @description How far it strays, as a share of its way.
+             * @default 0
+             */
+            ragged: number;
+            /**
+             * grain
+             * @description How large the parts are by which it strays.
+             * @default 0.12
+             */
+            grain: number;
+            /**
+             * edge glows
+             * @description How bright the edge is while it travels.
+             * @default 0
+             */
+            glow: number;
+            /**
+             * width of the glow
+             * @description As a share of its way.
+             * @default 0.06
+             */
+            width: number;
+            /**
+             * colour of the glow
+             * @description What the edge glows in.
+             */
+            tint?: components["schemas"]["Colour"];
+        };
         /** Revised */
         Revised: {
             /** Revision */
@@ -8103,6 +8174,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** reveal */
+            reveal?: components["schemas"]["Reveal"];
             /** copies */
             copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
@@ -9589,6 +9662,8 @@ export interface components {
             place?: components["schemas"]["Place"];
             /** span */
             span?: components["schemas"]["Span"];
+            /** reveal */
+            reveal?: components["schemas"]["Reveal"];
             /** copies */
             copies?: components["schemas"]["Copies"];
             visibility?: components["schemas"]["Visibility"];
@@ -10214,7 +10289,8 @@ export interface components {
          * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
          *     surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
          *     ``limited``: sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their
-         *     finish says; ``fill`` names what is on a sheet, where that is more than a colour.
+         *     finish says; ``fill`` names what is on a sheet, where that is more than a colour; ``reveals``: only a part
+         *     of it may be there.
          */
         BodyFacts: {
             /** Forms */
@@ -10257,6 +10333,11 @@ export interface components {
              * @default false
              */
             own_looks: boolean;
+            /**
+             * Reveals
+             * @default false
+             */
+            reveals: boolean;
             /**
              * Fans
              * @default []

@@ -47,7 +47,8 @@ class BodyFacts(BaseModel):
     """A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
     surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
     ``limited``: sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their
-    finish says; ``fill`` names what is on a sheet, where that is more than a colour."""
+    finish says; ``fill`` names what is on a sheet, where that is more than a colour; ``reveals``: only a part
+    of it may be there."""
 
     forms: list[FormFacts]
     limited: list[int]
@@ -63,6 +64,7 @@ class BodyFacts(BaseModel):
     catches: bool = False
     fill: str = ""
     own_looks: bool = False
+    reveals: bool = False
     fans: list[FanFacts] = []
 
 

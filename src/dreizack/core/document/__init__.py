@@ -50,6 +50,7 @@ from .place import Place
 from .plate import Plate
 from .pointer import escaped, resolve
 from .removing import without_item, without_sound, without_thing
+from .reveal import Reveal
 from .sets import LetterSet
 from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
@@ -120,6 +121,7 @@ __all__ = [
     "Pose",
     "Range",
     "Rate",
+    "Reveal",
     "Setting",
     "Sheet",
     "Shell",

@@ -14,6 +14,7 @@ from .ground import Section, number
 from .path_data import check_path, plain_path
 from .place import Place
 from .plain_text import Line
+from .reveal import Reveal
 from .sets import LetterSet
 from .setting import Pose, PoseName
 from .span import Span, span
@@ -77,6 +78,7 @@ class Mark(BodiedSection):
     )
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    reveal: Reveal = Field(default_factory=Reveal, title="reveal")
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
 

@@ -12,6 +12,7 @@ from .finish import Finish
 from .ground import Colour, Section, choice, colour, number, text
 from .place import Place
 from .plain_text import Line
+from .reveal import Reveal
 from .span import Span, span
 from .visibility import Visibility
 
@@ -102,6 +103,7 @@ class Sheet(BodiedSection):
     )
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    reveal: Reveal = Field(default_factory=Reveal, title="reveal")
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
 

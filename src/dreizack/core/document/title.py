@@ -12,6 +12,7 @@ from .copies import Copies
 from .finish import Finish
 from .place import Place
 from .plain_text import Line, Lines
+from .reveal import Reveal
 from .sets import LetterSet
 from .setting import MAX_WORDS, Path, Range, Setting
 from .span import Span, span
@@ -56,6 +57,7 @@ class Title(BodiedSection):
     finish: Finish = Field(default_factory=Finish)
     place: Place = Field(default_factory=Place)
     span: Span = span()
+    reveal: Reveal = Field(default_factory=Reveal, title="reveal")
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
 

@@ -6,7 +6,9 @@ from .applying import Motion
 from .camera import CAMERA
 from .letters import LETTERS
 from .lights import LIGHTS
+from .reveals import REVEALS
 from .whole import WHOLE
 from .words import WORDS
 
-MOTIONS: dict[str, Motion] = {motion.name: motion for motion in (*LETTERS, *WORDS, *WHOLE, *CAMERA, *LIGHTS)}
+_ALL = (*LETTERS, *WORDS, *WHOLE, *REVEALS, *CAMERA, *LIGHTS)
+MOTIONS: dict[str, Motion] = {motion.name: motion for motion in _ALL}

@@ -15,7 +15,7 @@ from .staging.backdrop import backdrop_picture
 from .staging.pictures import picture_light
 from .staging.plate_touches import cover_matte
 from .staging.stage import Stage
-from .transport import letter_texture, roughness_filter  # noqa: F401 (makes them known to the renderer)
+from .transport import letter_texture, reveal_texture, roughness_filter  # noqa: F401 (makes them known to the renderer)
 from .transport.lens import Window
 
 __all__ = [

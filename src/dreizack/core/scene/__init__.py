@@ -32,6 +32,9 @@ from .plate_around import plate_panorama
 from .plate_places import plate_to_picture
 from .plate_state import CoverState, PatchState
 from .points import body_points
+from .reveal import REVEAL_VALUES, RevealState, reveal_box, reveal_rows, reveal_state, uncovered
+from .reveal import ROW as REVEAL_ROW
+from .reveal import WAVES as REVEAL_WAVES
 from .shutter import exposed
 from .sight import Sight, sight
 from .swatch import look_swatch, swatch
@@ -39,6 +42,9 @@ from .uv_mapping import UVMap, aspect_of, on_frame, shown_picture, travels, uv_m
 
 __all__ = [
     "RENDER_VERSION",
+    "REVEAL_ROW",
+    "REVEAL_VALUES",
+    "REVEAL_WAVES",
     "Baked",
     "BakedBody",
     "BakedLight",
@@ -54,6 +60,7 @@ __all__ = [
     "Mover",
     "PatchState",
     "Pose",
+    "RevealState",
     "Sight",
     "UVMap",
     "air_glow",
@@ -80,12 +87,16 @@ __all__ = [
     "plate_panorama",
     "plate_to_picture",
     "respanned",
+    "reveal_box",
+    "reveal_rows",
+    "reveal_state",
     "rigged",
     "shown_picture",
     "sight",
     "stood",
     "swatch",
     "travels",
+    "uncovered",
     "uv_maps",
     "window",
     "with_box",

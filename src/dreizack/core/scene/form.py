@@ -223,7 +223,7 @@ MOVES = (
 # Of a set, what its letters look like.
 LOOKS = ("opacity", "glow", "tint", "roughness")
 # What is no matter of shape at all, anywhere in a thing.
-_PLAIN = {"name", "look", "place", "span", "telling", "finish", "fill", "visibility"}
+_PLAIN = {"name", "look", "place", "span", "telling", "finish", "fill", "visibility", "reveal"}
 _FINISH = {"__all__": {"finish"}}
 
 

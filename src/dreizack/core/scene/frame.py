@@ -15,6 +15,7 @@ from ..light import SurroundingsState
 from .baking import Baked, BakedAir, BakedBody, BakedLight, plate_bending
 from .form import Form
 from .plate_state import CoverState, PatchState, covers_at, patches_at, plate_grain_of
+from .reveal import REVEAL_VALUES, RevealState, reveal_state
 from .viewing import camera_axes
 
 Floats = NDArray[np.float64]
@@ -33,7 +34,7 @@ class BodyState:
     catcher;
     ``fades`` (metres, 0 never) how far a floor mirrors, and how far from its place it ends; ``playing``
     (surfaces,) which frame of a video each shows; ``looks`` (pieces, LOOK_VALUES) what sets do to what its
-    letters look like, None where they do nothing.
+    letters look like, None where they do nothing; ``reveal`` what of it is uncovered, None where all is.
     """
 
     form: Form
@@ -51,6 +52,7 @@ class BodyState:
     fades: tuple[float, float] = (0.0, 0.0)
     playing: tuple[int, ...] = ()
     looks: Floats | None = None
+    reveal: RevealState | None = None
 
     @property
     def pictured(self) -> tuple[Fill, tuple[float, float, float]] | None:
@@ -78,6 +80,7 @@ class BodyState:
             self.fades,
             self.playing,
             None if self.looks is None else self.looks.round(6).tolist(),
+            *((self.reveal,) if self.reveal is not None else ()),
         )
 
 
@@ -379,6 +382,7 @@ def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
         _fades(thing),
         tuple(t.playing[index].tolist()),
         t.looks_at(index),
+        None if t.reveal is None else reveal_state(thing, t.reveal[index]),
     )
 
 
@@ -399,6 +403,11 @@ def _layers(t: BakedBody, surface: int) -> tuple[str, ...]:
             name
             for name, there in (("emission", glow > 0), ("opacity", opacity < 1))
             if there and name not in found
+        )
+    if t.reveal is not None:
+        glows = t.reveal[:, REVEAL_VALUES.index("glow")].max() > 0
+        found += tuple(
+            name for name, there in (("emission", glows), ("opacity", True)) if there and name not in found
         )
     picture = t.pictures[surface]
     sets = picture.channel if picture is not None else ""

@@ -49,6 +49,7 @@ const RARE = [
   ],
   ...["halation", "grain", "grade", "letterbox"],
   "words over time",
+  "reveal",
   "copies",
   "span",
   "picture",

@@ -1,7 +1,8 @@
 import { Button, Tooltip } from "@mui/material";
-import { useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { api, got, type Schemas } from "../../api/client";
 import { useMotions } from "../../api/queries";
+import { useCommands } from "../../parts/commands/commands";
 import { Icon } from "../../parts/Icon";
 import { say } from "../../parts/notices";
 import { NumberField } from "../../parts/number/NumberField";
@@ -27,7 +28,8 @@ const AFTER = 12;
 export function Motions({ thing }: { thing: Listed }) {
   const session = useSession();
   const key = typeof thing.pointed === "object" ? thing.key : thing.pointed;
-  const offered = useMotions().filter(({ kinds }) => kinds.includes(thing.kind));
+  const all = useMotions();
+  const offered = useMemo(() => all.filter(({ kinds }) => kinds.includes(thing.kind)), [all, thing.kind]);
   const { frames } = useFormat();
   const span = useAt(`${thing.at}/span`) as Span | undefined;
   const [takes, setTakes] = useState<number | null>(null);
@@ -72,6 +74,8 @@ export function Motions({ thing }: { thing: Listed }) {
     );
     if (done) look({ frame: asked.frame!, playing: false });
   }
+
+  useMotionCommands(thing, offered, put);
 
   if (!offered.length) return null;
   return (
@@ -134,6 +138,26 @@ export function Motions({ thing }: { thing: Listed }) {
       )}
     </section>
   );
+}
+
+/** Ready-made movements by name, for whoever types. */
+function useMotionCommands(thing: Listed, offered: Motion[], put: (motion: Motion) => Promise<void>): void {
+  const latest = useRef(put);
+  useEffect(() => {
+    latest.current = put;
+  });
+  const commands = useMemo(
+    () =>
+      offered.map((motion) => ({
+        id: `motion ${thing.at} ${motion.name}`,
+        label: `motion: ${motion.label}`,
+        group: thing.name,
+        searched: true,
+        run: () => void latest.current(motion),
+      })),
+    [offered, thing.at, thing.name],
+  );
+  useCommands(commands);
 }
 
 /** Puts all that moves this thing on another one. */

@@ -12,7 +12,15 @@ from ...document import Strand, Swarm
 from ...finish import MASK, fill_picture
 from ...form import PARTS
 from ...light import SHAPES, SurroundingsState, around_picture
-from ...scene import BodyState, BodyStore, FrameState, shown_picture, travels
+from ...scene import (
+    BodyState,
+    BodyStore,
+    FrameState,
+    reveal_box,
+    reveal_rows,
+    shown_picture,
+    travels,
+)
 from ..kernel.engine import arrays, engine
 from ..transport.materials import addresses, diffuse_worth, emission, made, surface, texture
 from ..transport.tables import SceneTables
@@ -91,6 +99,7 @@ class Stage:
                     [kind != "none" for kind, _ in t.bumps],
                     t.surface_index.tobytes(),
                     t.looks is not None,
+                    t.reveal is not None,
                 )
                 for n, t in state.titles.items()
             ),
@@ -248,13 +257,16 @@ class Stage:
         own = title.looks is not None
         if own:
             self._wear(at, title, number, mesh, channel, params)
+        # Below what uncovers a thing lies what it would be without.
+        under = ".base" if title.reveal is not None else ""
+        self._uncover(at, title, params)
         showing = _showing(title, number)
         if showing != self._showing.setdefault(at, showing):
             slots = {
                 "base colour": f"{base}base_color",
                 "roughness": f"{base}roughness{'.picture' if in_relief else ''}",
-                "opacity": f"{mask}opacity",
-                "emission": "emitter.radiance",
+                "opacity": f"{mask}opacity{under}",
+                "emission": f"emitter.radiance{under}",
             }
             if own and channel in ATTRIBUTES:
                 slots[channel] += ".picture"
@@ -270,10 +282,19 @@ class Stage:
         pictured = channel == "base colour"
         params[f"{at}.{base}diffuse_reflectance_sampling_rate"] = diffuse_worth(colours, terms, pictured)
         if MASK in layers and channel != "opacity" and not own:
-            params[f"{at}.{mask}opacity.value"] = mi.Color3f(float(terms[-2]))
+            params[f"{at}.{mask}opacity{under}.value"] = mi.Color3f(float(terms[-2]))
         if "emission" in layers and channel != "emission" and not own:
             sent = mi.Color3f(*(float(c) for c in emission(colours, terms)))
-            params[f"{at}.emitter.radiance.value"] = sent
+            params[f"{at}.emitter.radiance{under}.value"] = sent
+
+    def _uncover(self, at: str, title: BodyState, params: Any) -> None:
+        """What of a thing is there now."""
+        if title.reveal is None:
+            return
+        row = reveal_rows([title.reveal], title.matrix[None], reveal_box(title.form, self.bodies))[0]
+        for slot in ("bsdf.opacity.numbers", "emitter.radiance.numbers"):
+            if f"{at}.{slot}" in params:
+                params[f"{at}.{slot}"] = engine().Float(row.astype(np.float32))
 
 
 def _untinted(state: FrameState) -> SurroundingsState:
@@ -347,12 +368,25 @@ def _shown(title: BodyState, number: int, bodies: BodyStore) -> Any:
     return luminance(shown)[..., None] if picture.channel in ("roughness", "opacity") else shown
 
 
+def _uncovering(textures: dict[str, dict[str, Any]], hollow: bool) -> dict[str, Any]:
+    """Textures by the channel they set, of a thing of which a part is uncovered; one looks into glass, but
+    through what is ``hollow``."""
+    found: dict[str, Any] = dict(textures)
+    for channel, sends in (("opacity", False), ("emission", True)):
+        base = textures.get(channel, {"type": "rgb", "value": [1.0, 1.0, 1.0]})
+        found[channel] = {"type": "reveal", "base": engine().load_dict(base), "sends": sends}
+        found[channel]["hollow"] = hollow
+    return found
+
+
 def _mesh(name: str, mesh: PartMesh, title: BodyState, number: int, uv: Any, bodies: BodyStore) -> Any:
     mi = engine()
     properties = mi.Properties()
     layers, textures = title.layers[number], _textures(title, number, bodies)
     if title.looks is not None:
         textures = attribute_textures(textures)
+    if title.reveal is not None:
+        textures = _uncovering(textures, "transmission" not in layers)
     properties["bsdf"] = made(layers, title.bumps[number][0] != "none", textures)
     if "emission" in layers:
         radiance = textures.get("emission", {"type": "rgb", "value": [1.0, 1.0, 1.0]})

@@ -44,6 +44,10 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
             unseen |= (
                 hits & (passed < PASSES) & faded(on, sampler, si, shape, flags, origin, origin_shape, bounces)
             )
+        if dr.hint(on.kinds.nulls, mode="scalar"):
+            # As often as light goes straight through.
+            clear = dr.mean(si.bsdf(mi.RayDifferential3f(way)).eval_null_transmission(si, hits))
+            unseen |= hits & (passed < PASSES) & (sampler.one() < clear)
         solid = hits & ~unseen
         first = solid & (bounces == 0)
         covered = dr.select(first & ((flags & LAMP) == 0), 1.0, covered)

@@ -145,7 +145,9 @@ def radiance(
                 depth > 0, reach(on.falloffs, number, dr.norm(si.p - origin), glows & si.is_valid()), 1.0
             )
         if dr.hint(kinds.links, mode="scalar"):
-            sent *= dr.gather(mi.Float, on.links, origin_shape * on.stride + number, glows & (depth > 0))
+            link = dr.gather(mi.Float, on.links, origin_shape * on.stride + number, glows & (depth > 0))
+            # The camera sees every light.
+            sent *= dr.select(depth > 0, link, 1.0)
         if dr.hint(kinds.departs, mode="scalar"):
             partly = dr.gather(mi.Float, on.shadows, number * 6 + 3, glows) < 1
             weight = dr.select(~certain & (partly | ((lit & RECEIVES) == 0)), 0.0, weight)

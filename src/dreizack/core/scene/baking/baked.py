@@ -25,7 +25,9 @@ class BakedBody:
     there, ``playing`` (frames, surfaces) which frame of a video it is. ``surface_index`` (finishes, PARTS)
     says which surface a part wears. ``forms`` holds each distinct form once, ``form`` (frames,) says which
     one a frame shows. ``poses`` (frames, pieces, 3, 4) is where its pieces stand in it (one frame for all
-    where nothing moves them), ``looks`` (frames, pieces, LOOK_VALUES) what sets do to what they look like.
+    where nothing moves them), ``looks`` (frames, pieces, LOOK_VALUES) what sets do to what
+    they look like, ``reveal`` (frames,
+    REVEAL_VALUES) what of it is uncovered, None where always all is.
     """
 
     there: NDArray[np.bool_]
@@ -41,6 +43,7 @@ class BakedBody:
     playing: Ints
     forms: list[Form]
     form: Ints
+    reveal: Floats | None = None
 
     def poses_at(self, index: int) -> Floats:
         """Where the pieces stand (pieces, 3, 4) at a frame."""

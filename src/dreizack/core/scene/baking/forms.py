@@ -126,7 +126,7 @@ def _one_by_one(motion: Motion, at: str, thing: Bodied) -> bool:
 def _plain(pointer: str) -> bool:
     """Whether a number is no matter of shape: where the thing stands, and what it wears."""
     return (
-        pointer.startswith(("/place/", "/fill/", "/telling/"))
+        pointer.startswith(("/place/", "/fill/", "/telling/", "/reveal/"))
         or "/finish" in pointer
         or looks_of_letters(pointer)
         or edges_of_letters(pointer)

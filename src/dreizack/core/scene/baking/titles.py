@@ -11,6 +11,7 @@ from ...document import Bodied, Sheet, Shot, resolve
 from ...finish import COLOURS, TERMS, TEXTURE_TRANSFORM
 from ...motion import Motion, present
 from ..form import surfaces
+from ..reveal import baked_reveal
 from ..viewing import camera_axes, seen_of_plane
 from .baked import BakedBody
 from .forms import baked_forms, baked_looks, baked_poses
@@ -73,6 +74,7 @@ def baked_body(motion: Motion, name: str, thing: Bodied, camera: Watching) -> Ba
         ),
         forms=forms,
         form=form,
+        reveal=baked_reveal(motion, at, thing),
     )
 
 

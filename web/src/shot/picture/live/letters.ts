@@ -19,8 +19,9 @@ export interface TitleNode {
   steps: string;
   /** Whether it is there at this frame, seen or not. */
   there: boolean;
-  /** Whether its materials are those of a catcher. */
+  /** Whether its materials are those of a catcher, and of what is uncovered bit by bit. */
   catches: boolean;
+  reveals: boolean;
 }
 
 /** The letters of everything that has a body, as meshes that stand where the core says. */
@@ -63,6 +64,7 @@ export class Letters {
         node = {
           there: true,
           catches: false,
+          reveals: false,
           group: new THREE.Group(),
           materials: [],
           shown: null,
@@ -80,8 +82,9 @@ export class Letters {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
-        if (node.catches !== scene.facts.titles[name]!.catches) {
-          node.catches = !node.catches;
+        const { catches, reveals } = scene.facts.titles[name]!;
+        if (node.catches !== catches || node.reveals !== reveals) {
+          Object.assign(node, { catches, reveals });
           for (const material of node.materials.splice(0)) material.dispose();
         }
         const own = scene.facts.titles[name]!.own_looks ? scene.poses(name, frame).length / 12 : 1;
@@ -104,6 +107,7 @@ export class Letters {
         wear(material, scene, at, frame, i, facts.bumps[i]!, this.redraw);
         if (facts.own_looks)
           wearLooks(material, scene.at(`${at}/looks`, frame), Math.floor(place / surfaces));
+        if (facts.reveals) this.shades.uncover(material, scene.at(`${at}/reveal`, frame));
         fitOpacity(material);
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
         const picture = facts.pictures[i] ?? null;

@@ -93,7 +93,7 @@ export function wearLooks(
 export function fitOpacity(material: THREE.MeshStandardMaterial): void {
   // A catcher darkens what is behind it.
   if (material.blending === THREE.CustomBlending) return;
-  const lets = material.opacity < 1 || material.alphaMap !== null;
+  const lets = material.opacity < 1 || material.alphaMap !== null || material.userData.partly === true;
   if (material.transparent === lets) return;
   material.transparent = lets;
   material.needsUpdate = true;

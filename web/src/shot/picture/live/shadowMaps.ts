@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { isFloor, type LightKind, type Scene } from "../../document/scene";
 import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
+import { revealUniforms, setReveal, uncover, type RevealUniforms } from "./reveal";
 import { caughtLights, CAUGHT, MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
 
 /** How wide a light may look from within what it lights, in degrees. */
@@ -8,7 +9,7 @@ const WIDEST = 120;
 
 const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
-interface Own extends MirrorUniforms {
+interface Own extends MirrorUniforms, RevealUniforms {
   plateTurn: { value: THREE.Vector4 };
   plateShift: { value: THREE.Vector2 };
   shadeReach: { value: number[] };
@@ -19,6 +20,8 @@ const fills = ({ plateTurn: { value } }: Own) => value.length() > 0;
 
 interface Casting {
   group: THREE.Group;
+  depth: THREE.MeshBasicMaterial;
+  reveal: RevealUniforms | null;
   /** The letters it was made from. */
   from: unknown;
 }
@@ -77,12 +80,14 @@ export class Shades {
         shadeReach: { value: Array<number>(MOST).fill(1) },
         shadeTakes: { value: 1 },
         ...mirrorUniforms(),
+        ...revealUniforms(),
       };
       this.own.set(material, own);
       const kept = own;
       // Only floors mirror what stands on them.
       const catches = scene.facts.titles[thing]!.catches;
       const mirrors = isFloor(scene, thing) && !catches;
+      const reveals = scene.facts.titles[thing]!.reveals;
       const uniforms = { ...this.shared, ...own };
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
@@ -106,11 +111,12 @@ export class Shades {
               `#include <lights_physical_pars_fragment>\n${MIRROR_PARS}`,
             )
             .replace("#include <lights_fragment_maps>", MIRROR);
+        if (reveals) uncover(shader, kept, false);
         if (fills(kept))
           shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
       material.customProgramCacheKey = () =>
-        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}`;
+        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}${reveals ? " reveal" : ""}`;
       if (catches) {
         material.transparent = true;
         material.depthWrite = false;
@@ -127,6 +133,11 @@ export class Shades {
       const reaches = scene.facts.lamps[name]!.reaches;
       if (k < MOST) own.shadeReach.value[k] = reaches === null || reaches.includes(thing) ? 1 : 0;
     });
+  }
+
+  /** Have a dressed material show what is uncovered at a frame. */
+  uncover(material: THREE.Material, row: ArrayLike<number>): void {
+    setReveal(material, this.own.get(material)!, row);
   }
 
   /**
@@ -159,7 +170,7 @@ export class Shades {
     const [r, g, b] = scene.at("plate/tone", frame);
     this.shared.caughtTone.value.set(r!, g!, b!);
     if (!taps) return;
-    this.follow(scene, things);
+    this.follow(scene, frame, things);
     const names = lightsInOrder(scene).slice(0, MOST);
     const grid = Math.ceil(Math.sqrt(names.length)) || 1;
     const all = this.extent();
@@ -238,7 +249,7 @@ export class Shades {
   }
 
   /** Have the letters of what casts stand where they do. */
-  private follow(scene: Scene, things: Map<string, Caster>): void {
+  private follow(scene: Scene, frame: number, things: Map<string, Caster>): void {
     for (const [name, { group }] of this.casting) {
       if (things.has(name) && scene.facts.titles[name]?.casts) continue;
       this.stage.remove(group);
@@ -247,17 +258,29 @@ export class Shades {
     for (const [name, { group, shown, there }] of things) {
       if (!scene.facts.titles[name]?.casts) continue;
       let casting = this.casting.get(name);
+      const reveals = scene.facts.titles[name]!.reveals;
+      if (casting && (casting.reveal !== null) !== reveals) {
+        this.stage.remove(casting.group);
+        casting = undefined;
+      }
       if (!casting) {
-        casting = { group: new THREE.Group(), from: null };
+        const reveal = reveals ? revealUniforms() : null;
+        casting = {
+          group: new THREE.Group(),
+          from: null,
+          reveal,
+          depth: reveal ? revealDepth(reveal) : this.depth,
+        };
         casting.group.matrixAutoUpdate = false;
         this.casting.set(name, casting);
         this.stage.add(casting.group);
       }
+      casting.reveal?.revealRow.value.set(scene.at(`title/${name}/reveal`, frame));
       if (casting.from !== shown) {
         casting.from = shown;
         casting.group.clear();
         for (const letter of group.children as THREE.Mesh[]) {
-          const mesh = new THREE.Mesh(letter.geometry, this.depth);
+          const mesh = new THREE.Mesh(letter.geometry, casting.depth);
           mesh.matrixAutoUpdate = false;
           casting.group.add(mesh);
         }
@@ -281,6 +304,14 @@ export class Shades {
     }
     return box.isEmpty() ? null : box.getBoundingSphere(new THREE.Sphere());
   }
+}
+
+/** Draws the depth of what is uncovered; one looks through openings. */
+function revealDepth(uniforms: RevealUniforms): THREE.MeshBasicMaterial {
+  const made = new THREE.MeshBasicMaterial({ colorWrite: false });
+  made.onBeforeCompile = (shader) => uncover(shader, uniforms, true);
+  made.customProgramCacheKey = () => "reveal depth";
+  return made;
 }
 
 /** Lights that throw shadows, as the shader counts them. */
