@@ -8607,17 +8607,23 @@ export interface components {
             name: string;
             /**
              * runs
-             * @description As rings, spirals, straight lines, lines that wander about, or along the outlines of words.
+             * @description As rings, spirals, straight lines, lines that wander about, a line drawn by hand, or along the outlines of words and marks.
              * @default ring
              * @enum {string}
              */
-            rule: "ring" | "spiral" | "line" | "walk" | "outline";
+            rule: "ring" | "spiral" | "line" | "walk" | "drawn" | "outline";
             /**
              * outlines of
-             * @description The words whose outlines it runs along.
+             * @description The words, or the mark, whose outlines it runs along.
              * @default
              */
             along: string;
+            /**
+             * drawn
+             * @description The drawn line in metres, as SVG path data.
+             * @default M-1.2 -0.2C-0.6 0.5 0.4 -0.6 1.2 0.3
+             */
+            drawn: string;
             /**
              * how many
              * @description Lines beside one another.
@@ -9340,6 +9346,49 @@ export interface components {
              * @default 0
              */
             twinkle: number;
+            /**
+             * lives
+             * @description How long a grain is there before it begins anew; 0: for ever.
+             * @default 0
+             */
+            life: number;
+            /**
+             * size over life
+             * @description How large a grain is while it lives.
+             * @default swells and fades
+             * @enum {string}
+             */
+            ages: "alike" | "swells and fades" | "shrinks";
+            /**
+             * thrown
+             * @description How fast grains fly off to all sides when they begin.
+             * @default 0
+             */
+            thrown: number;
+            /**
+             * falls
+             * @description How fast they become faster downward; on the ground of the earth 9.81.
+             * @default 0
+             */
+            falls: number;
+            /**
+             * ground
+             * @description They bounce off a ground, and lie on it.
+             * @default false
+             */
+            ground: boolean;
+            /**
+             * ground at
+             * @description How high the ground is, in the swarm's own space.
+             * @default 0
+             */
+            ground_height: number;
+            /**
+             * bounce
+             * @description How much of its speed a grain keeps when it bounces.
+             * @default 0.4
+             */
+            bounce: number;
             /**
              * seed
              * @description Another number, another cloud.

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from .bodied import BodiedSection
 from .copies import Copies
 from .finish import Finish
-from .ground import Colour, choice, number, thing_name
+from .ground import Colour, choice, number, text, thing_name
+from .path_data import check_path, plain_path
 from .place import Place
 from .plain_text import Line
 from .span import Span, span
@@ -31,13 +32,24 @@ class Strand(BodiedSection):
     curved: ClassVar[bool] = False
     kind: Literal["strand"] = "strand"
     name: Line = Field("Strand", min_length=1, max_length=120)
-    rule: Literal["ring", "spiral", "line", "walk", "outline"] = choice(
+    rule: Literal["ring", "spiral", "line", "walk", "drawn", "outline"] = choice(
         "ring",
         label="runs",
-        tells="As rings, spirals, straight lines, lines that wander about, or along the outlines of words.",
+        tells="As rings, spirals, straight lines, lines that wander about, a line drawn by hand, or along "
+        "the outlines of words and marks.",
     )
     along: Line = thing_name(
-        label="outlines of", tells="The words whose outlines it runs along.", of="body", when="rule=outline"
+        label="outlines of",
+        tells="The words, or the mark, whose outlines it runs along.",
+        of="body",
+        when="rule=outline",
+    )
+    drawn: str = text(
+        "M-1.2 -0.2C-0.6 0.5 0.4 -0.6 1.2 0.3",
+        label="drawn",
+        tells="The drawn line in metres, as SVG path data.",
+        longest=8000,
+        when="rule=drawn",
     )
     count: int = Field(
         1,
@@ -45,7 +57,12 @@ class Strand(BodiedSection):
         le=200,
         title="how many",
         description="Lines beside one another.",
-        json_schema_extra={"keyable": False, "unit": "", "step": 0.1, "when": "rule=ring,spiral,line,walk"},
+        json_schema_extra={
+            "keyable": False,
+            "unit": "",
+            "step": 0.1,
+            "when": "rule=ring,spiral,line,walk,drawn",
+        },
     )
     radius: float = number(
         0.9, 0.001, 500, label="radius", unit="m", step=0.005, tells="Of rings, and of where spirals begin.",
@@ -64,7 +81,7 @@ class Strand(BodiedSection):
     spread: float = number(
         0.05, -50, 50, label="apart", unit="m", step=0.002,
         tells="From one to the next; of spirals how far they widen on their way.",
-        when="rule=ring,spiral,line,walk",
+        when="rule=ring,spiral,line,walk,drawn",
     )  # fmt: skip
     thickness: float = number(
         0.008, 0.0002, 5, label="thickness", unit="m", step=0.0005, tells="Across, where it is thickest."
@@ -127,6 +144,12 @@ class Strand(BodiedSection):
     span: Span = span()
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
+
+    @field_validator("drawn")
+    @classmethod
+    def readable(cls, drawn: str) -> str:
+        check_path(drawn, "the drawn line")
+        return plain_path(drawn)
 
     @property
     def runs(self) -> bool:

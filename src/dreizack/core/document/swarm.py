@@ -8,7 +8,7 @@ from pydantic import Field
 
 from .bodied import BodiedSection
 from .finish import Finish
-from .ground import choice, number, thing_name
+from .ground import choice, number, switch, thing_name
 from .place import Place
 from .plain_text import Line
 from .span import Span, span
@@ -82,6 +82,33 @@ class Swarm(BodiedSection):
     twinkle: float = number(
         0.0, 0, 1, label="twinkle", step=0.01, tells="How much their size changes from moment to moment."
     )
+    life: float = number(
+        0.0, 0, 1000, label="lives", unit="s", step=0.02, keyable=False,
+        tells="How long a grain is there before it begins anew; 0: for ever.",
+    )  # fmt: skip
+    ages: Literal["alike", "swells and fades", "shrinks"] = choice(
+        "swells and fades", label="size over life", tells="How large a grain is while it lives.",
+        when="life!=0",
+    )  # fmt: skip
+    thrown: float = number(
+        0.0, 0, 500, label="thrown", unit="m/s", step=0.01,
+        tells="How fast grains fly off to all sides when they begin.", when="life!=0",
+    )  # fmt: skip
+    falls: float = number(
+        0.0, 0, 100, label="falls", unit="m/s²", step=0.05,
+        tells="How fast they become faster downward; on the ground of the earth 9.81.", when="life!=0",
+    )  # fmt: skip
+    ground: bool = switch(
+        False, label="ground", tells="They bounce off a ground, and lie on it.", when="life!=0"
+    )
+    ground_height: float = number(
+        0.0, -500, 500, label="ground at", unit="m", step=0.005,
+        tells="How high the ground is, in the swarm's own space.", when="ground=true&life!=0",
+    )  # fmt: skip
+    bounce: float = number(
+        0.4, 0, 0.95, label="bounce", step=0.01, tells="How much of its speed a grain keeps when it bounces.",
+        when="ground=true&life!=0",
+    )  # fmt: skip
     seed: int = Field(
         1,
         ge=0,
@@ -97,7 +124,8 @@ class Swarm(BodiedSection):
 
     @property
     def runs(self) -> bool:
-        return (self.swirl > 0 and self.flow != 0) or self.rise != 0 or self.twinkle > 0
+        flows = self.swirl > 0 and self.flow != 0
+        return flows or self.rise != 0 or self.twinkle > 0 or self.life > 0
 
     @property
     def goes_by(self) -> str:

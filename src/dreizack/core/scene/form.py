@@ -78,7 +78,7 @@ class Shape:
 class Form:
     """A thing as far as it shapes bodies: geometry alone; ``tolerance`` in metres.
 
-    ``cut`` is the title that is cut out of a sheet, or that an ornament goes by, and its matrix (16 numbers)
+    ``cut`` is what is cut out of a sheet (a title), or what an ornament goes by, and its matrix (16 numbers)
     in the space of the thing; ``moment`` the second at which what runs by itself is seen;
     ``camera`` (3,) where the camera stands in the space of the thing, where letters that face it are bent
     together; ``edges`` by how much those of each piece reach further, ``axes`` by how much it is moved along
@@ -88,7 +88,7 @@ class Form:
     thing: Bodied
     tolerance: float = 0.0
     camera: tuple[float, float, float] | None = None
-    cut: tuple[Title, tuple[float, ...]] | None = None
+    cut: tuple[Bodied, tuple[float, ...]] | None = None
     poses: tuple[float, ...] | None = None
     moment: float = 0.0
     edges: tuple[float, ...] | None = None
@@ -99,7 +99,9 @@ class Form:
         """A hash of all that shapes the bodies: not where they stand, nor what they wear."""
         shaping = _shaping(self.thing) + repr(self.shifts)
         if self.cut is not None:
-            shaping += _shaping(self.cut[0], body=False) + _rest_of(self.cut[0]) + repr(self.cut[1])
+            # Grains lie on bodies, lines and openings go by outlines.
+            shaping += _shaping(self.cut[0], body=isinstance(self.thing, Swarm))
+            shaping += _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(
             f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}/{self.moment}/{self.reach}".encode(),
             digest_size=12,
@@ -260,9 +262,9 @@ def _shaping(thing: Bodied, body: bool = True) -> str:
     return thing.model_dump_json(exclude=cast(Any, leave)) + f"/{len(thing.shells)}"
 
 
-def _rest_of(title: Title) -> str:
-    """Where the letters of a title rest, as text."""
-    return title.model_dump_json(include={"setting", "path", "ranges"})
+def _rest_of(thing: Bodied) -> str:
+    """Where the letters or outlines of a thing rest, as text."""
+    return thing.model_dump_json(include={"setting", "path", "ranges", "poses"})
 
 
 def finishes(thing: Bodied) -> list[str]:

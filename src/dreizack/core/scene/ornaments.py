@@ -8,10 +8,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..caching import cached_by_size
-from ..document import Strand, Swarm, Title
+from ..document import Bodied, Lettered, Strand, Swarm
 from ..form import GlyphBody
 from ..form.contours import flatten
 from ..form.ornaments import grain_body, places_of_grains, shown_lines, tube_body
+from ..lettering.placing import curve
 from .form import Form
 
 Floats = NDArray[np.float64]
@@ -28,7 +29,8 @@ def ornament_letters(form: Form, resting: Resting) -> Iterator[tuple[str, int, C
     if isinstance(thing, Strand):
 
         def strand() -> GlyphBody:
-            return tube_body(shown_lines(thing, form.moment, _outlines(form)))
+            ways = _drawn(thing) if thing.rule == "drawn" else _outlines(form)
+            return tube_body(shown_lines(thing, form.moment, ways))
 
         yield f"strand-{form.key}", 0, strand
     if isinstance(thing, Swarm):
@@ -40,8 +42,18 @@ def ornament_letters(form: Form, resting: Resting) -> Iterator[tuple[str, int, C
         yield f"swarm-{form.key}", 0, swarm
 
 
+def _drawn(strand: Strand) -> list[Floats]:
+    """The line that was drawn (n, 3), and so many beside it, each as far from the one before."""
+    points = curve(strand.drawn).points
+    ahead = np.gradient(points, axis=0)
+    ahead /= np.maximum(np.linalg.norm(ahead, axis=1, keepdims=True), 1e-12)
+    beside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
+    steps = (np.arange(strand.count) - (strand.count - 1) / 2) * strand.spread
+    return [np.column_stack([points + beside * step, np.zeros(len(points))]) for step in steps]
+
+
 def _outlines(form: Form) -> list[Floats]:
-    """Closed lines (n, 3) of the words a strand runs along, in its space."""
+    """Closed lines (n, 3) of the words, or the mark, a strand runs along, in its space."""
     if form.cut is None:
         return []
     title, space = Form(_unmoved(form.cut[0])), np.array(form.cut[1]).reshape(4, 4)
@@ -99,6 +111,6 @@ def _spread(target: _Target, count: int, seed: int) -> Floats | None:
     return found
 
 
-def _unmoved(title: Title) -> Title:
-    """A title without what moves its letters: ornaments go by where it rests."""
-    return title.model_copy(update={"sets": []})
+def _unmoved(thing: Bodied) -> Bodied:
+    """A thing without what moves its letters: ornaments go by where it rests."""
+    return thing.model_copy(update={"sets": []}) if isinstance(thing, Lettered) else thing

@@ -13,6 +13,7 @@ const KINDS: NodeKind[] = ["corner", "smooth", "symmetric"];
  */
 export function DrawSurface({ at, line = false }: { at: string; line?: boolean }) {
   const svg = useRef<SVGSVGElement>(null);
+  const words = at.includes("/path/");
   const drawing = useDrawing(at, line, svg);
   const [reference, setReference] = useState<string | null>(null);
   const [faint, setFaint] = useState(0.5);
@@ -23,10 +24,10 @@ export function DrawSurface({ at, line = false }: { at: string; line?: boolean }
         <DrawPaper at={at} drawing={drawing} svg={svg} reference={reference} faint={faint} />
       </div>
       <div className="surface-tools">
-        <h3>{line ? "Line of the words" : "Draw"}</h3>
+        <h3>{line ? (words ? "Line of the words" : "Line of the strand") : "Draw"}</h3>
         <p className="hint">
           {line
-            ? "The words run along the line, from its first point on. Drag points; a click beyond the end goes on with it, dragging bends it. Double-click on the line adds a point."
+            ? `${words ? "The words run" : "The strand runs"} along the line, from its first point on. Drag points; a click beyond the end goes on with it, dragging bends it. Double-click on the line adds a point.`
             : "Click sets a point, dragging bends it; a click on the first point closes the outline. Double-click on a side adds a point. A contour inside another is a hole."}
         </p>
         <PointTools drawing={drawing} />

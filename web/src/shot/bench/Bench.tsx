@@ -259,14 +259,19 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
           "": thing.kind === "sheet" && <CutRow at={thing.at} />,
         }}
         after={{
-          "": <WholeRows thing={thing} />,
+          "": (
+            <>
+              <WholeRows thing={thing} />
+              <DrawLineRow at={thing.at} chosenBy="rule" thing={thing.key} />
+            </>
+          ),
           setting: <KerningRow at={thing.at} />,
           place: thing.kind === "title" && <SingleOut at={thing.at} />,
           fill: <PictureRow at={thing.at} />,
           grade: <GradeTools />,
           curves: thing.kind === "optics" && <Curves at={`${thing.at}/curves`} />,
           table: thing.kind === "optics" && <TableRow at={`${thing.at}/table`} />,
-          "line of the words": <DrawLineRow at={`${thing.at}/path`} thing={thing.key} />,
+          "line of the words": <DrawLineRow at={`${thing.at}/path`} chosenBy="kind" thing={thing.key} />,
         }}
       />
       <Motions thing={thing} />

@@ -3,9 +3,16 @@ import { Icon } from "../../parts/Icon";
 import { useAt } from "../document/context";
 import { look } from "../view";
 
-/** Opens the drawing surface on the line that words run along. */
-export function DrawLineRow({ at, thing }: { at: string; thing: string }) {
-  const kind = useAt(`${at}/kind`);
+interface Props {
+  at: string;
+  thing: string;
+  /** The choice that says whether there is a drawn line. */
+  chosenBy: "kind" | "rule";
+}
+
+/** Opens the drawing surface on the line that words, or a strand, run along. */
+export function DrawLineRow({ at, thing, chosenBy }: Props) {
+  const kind = useAt(`${at}/${chosenBy}`);
   if (kind !== "drawn") return null;
   return (
     <Button

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from ...document import Swarm
 from ..glyph_body import GlyphBody
+from .lives import TURN, ages, size_over_life, thrown, turned
 from .noise import eddying
 
 Floats = NDArray[np.float64]
@@ -28,7 +29,18 @@ def places_of_grains(swarm: Swarm, seconds: float, gathered: Floats | None = Non
     size = swarm.size * VARIETY ** (swarm.variety * (rng.random(swarm.count) - 0.5) * 2)
     chance = rng.random(swarm.count)
     box = np.array([swarm.width, swarm.height, swarm.depth])
-    if swarm.rise and swarm.height > 0:
+    # Numbers of their own, so that other swarms stay what they are.
+    own = np.random.default_rng([swarm.seed, 17])
+    phase, ways = own.random(swarm.count), own.normal(size=(swarm.count, 3))
+    age = np.zeros(swarm.count)
+    if swarm.life > 0:
+        age, number = ages(swarm, seconds, phase)
+        # Every life begins elsewhere, and is thrown another way.
+        unit = np.mod(unit + number[:, None] * TURN, 1.0)
+        ways /= np.linalg.norm(ways, axis=1, keepdims=True)
+        ways = turned(ways, 2 * np.pi * TURN * number)
+        size = size * size_over_life(swarm, age)
+    elif swarm.rise and swarm.height > 0:
         unit[:, 1] = np.mod(unit[:, 1] + swarm.rise * seconds / swarm.height, 1.0)
     cloud = _cloud(swarm, unit) * box
     if swarm.swirl > 0:
@@ -38,6 +50,8 @@ def places_of_grains(swarm: Swarm, seconds: float, gathered: Floats | None = Non
         share = _share(swarm, gathered, chance)[:, None]
         # On the way they are carried by the flow, on the thing they rest.
         places = cloud + (gathered - cloud) * share
+    if swarm.life > 0:
+        places = thrown(swarm, places, age, ways)
     if swarm.twinkle > 0:
         phase, pace = rng.random(swarm.count), rng.uniform(0.6, 2.2, swarm.count)
         size = size * (1 - swarm.twinkle * (0.5 + 0.5 * np.sin(2 * np.pi * (phase + pace * seconds))))

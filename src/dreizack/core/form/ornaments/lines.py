@@ -32,16 +32,18 @@ class Shown:
 
 
 def shown_lines(strand: Strand, seconds: float, outlines: list[Floats] | None = None) -> Shown:
-    """What a strand shows at a moment; ``outlines`` are closed lines (n, 3) that it may run along."""
+    """What a strand shows at a moment; ``outlines`` are lines (n, 3) that it may run along: closed ones of
+    words, or those drawn by hand."""
     ways = outlines or []
-    count = len(ways) if strand.rule == "outline" else strand.count
-    closed = strand.rule in ("ring", "outline")
+    along = strand.rule in ("outline", "drawn")
+    count = len(ways) if along else strand.count
+    closed = strand.rule in ("ring", "outline") or (strand.rule == "drawn" and strand.drawn.endswith("Z"))
     shares, line, whole = _stretches(strand, seconds, count, closed)
     if not len(shares):
         empty = np.zeros((0, POINTS))
         return Shown(np.zeros((0, POINTS, 3)), empty, empty, np.zeros(0, np.bool_))
     at = np.mod(shares, 1.0) if closed else np.clip(shares, 0, 1)
-    places = _outlined(ways, at, line) if strand.rule == "outline" else _ruled(strand, at, line)
+    places = _along(ways, at, line, closed) if along else _ruled(strand, at, line)
     if strand.wander > 0:
         places = places + strand.wander * np.stack(
             [
@@ -150,14 +152,14 @@ def _walked(strand: Strand, at: Floats, line: Floats) -> Floats:
     return found
 
 
-def _outlined(ways: list[Floats], at: Floats, line: Floats) -> Floats:
-    """Places at shares of the length of closed lines."""
+def _along(ways: list[Floats], at: Floats, line: Floats, closed: bool) -> Floats:
+    """Places at shares of the length of lines, which return to their beginning where they are closed."""
     found = np.zeros((*at.shape, 3))
     for row, number in enumerate(line.astype(int)):
-        closed = np.concatenate([ways[number], ways[number][:1]])
-        length = np.concatenate([[0], np.cumsum(np.linalg.norm(np.diff(closed, axis=0), axis=1))])
+        way = np.concatenate([ways[number], ways[number][:1]]) if closed else ways[number]
+        length = np.concatenate([[0], np.cumsum(np.linalg.norm(np.diff(way, axis=0), axis=1))])
         for axis in range(3):
-            found[row, :, axis] = np.interp(at[row] * length[-1], length, closed[:, axis])
+            found[row, :, axis] = np.interp(at[row] * length[-1], length, way[:, axis])
     return found
 
 

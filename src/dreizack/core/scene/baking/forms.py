@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...affine import homogeneous
-from ...document import Bodied, Lettered, Shot, Title, resolve
+from ...document import Bodied, Lettered, Mark, Mesh, Shot, Strand, Swarm, Title, resolve
 from ...motion import Instants, Motion
 from ..form import Form
 from ..letter_axes import AxisShifts, axes_of_letters, letter_axes, shifts_at
@@ -26,7 +26,7 @@ def baked_forms(
 ) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
     chords = _chords(motion.shot, thing, matrix, camera, angle) if thing.curved else 0.0
-    cut = _cut(motion, thing.goes_by, matrix)
+    cut = _cut(motion, thing, matrix)
     seconds = np.round(motion.frames / motion.shot.format.rate.per_second, 6) if thing.runs else None
     keyed = [
         pointer
@@ -246,13 +246,15 @@ class OverFrames:
         return self.motion.keyed(self.at + pointer)
 
 
-def _cut(motion: Motion, name: str, matrix: Floats) -> tuple[Title, tuple[float, ...]] | None:
-    """A title where it rests at the first frame, in the space of what goes by it."""
-    title = motion.shot.things.get(name)
-    if not isinstance(title, Title):
+def _cut(motion: Motion, thing: Bodied, matrix: Floats) -> tuple[Bodied, tuple[float, ...]] | None:
+    """What a thing goes by, where that rests at the first frame, in the space of the thing: titles are cut
+    out, lines run along outlines, grains gather on any body."""
+    other = motion.shot.things.get(thing.goes_by)
+    kinds = {Strand: (Title, Mark), Swarm: (Title, Mark, Mesh)}.get(type(thing), (Title,))
+    if not isinstance(other, kinds):
         return None
-    place = np.linalg.inv(matrix[0]) @ placed(motion, name)[0]
-    return title, tuple(place.round(6).ravel().tolist())
+    place = np.linalg.inv(matrix[0]) @ placed(motion, thing.goes_by)[0]
+    return other, tuple(place.round(6).ravel().tolist())
 
 
 def _put(thing: Bodied, pointer: str, value: float | str) -> None:
