@@ -220,6 +220,7 @@ def _body(
         casts=thing.visibility.casts and not isinstance(thing, Floor),
         receives=thing.visibility.receives,
         catches=thing.visibility.catches,
+        blend=thing.visibility.blend,
         fill=fill,
         own_looks=body.looks is not None,
         reveals=body.reveal is not None,

@@ -10146,6 +10146,13 @@ export interface components {
              */
             receives: boolean;
             /**
+             * blend
+             * @description How it is laid over what is behind it, in scene light. Normal hides it; add: own + behind; screen: own + behind × (1 - own); multiply: behind × base colour.
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "add" | "screen" | "multiply";
+            /**
              * is a catcher
              * @description It stands for something in the plate: itself unseen, it takes the shadow and the reflection of the words, and hides what is behind it.
              * @default false
@@ -10372,6 +10379,12 @@ export interface components {
              * @default false
              */
             catches: boolean;
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "add" | "screen" | "multiply";
             /**
              * Fill
              * @default

@@ -62,6 +62,7 @@ class BodyFacts(BaseModel):
     casts: bool
     receives: bool
     catches: bool = False
+    blend: Literal["normal", "add", "screen", "multiply"] = "normal"
     fill: str = ""
     own_looks: bool = False
     reveals: bool = False

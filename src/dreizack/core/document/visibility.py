@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from .ground import Section, switch
+from typing import Literal
+
+from .ground import Section, choice, switch
 
 
 class Visibility(Section):
@@ -20,6 +22,12 @@ class Visibility(Section):
     )
     casts: bool = switch(True, label="casts shadows", tells="Whether it keeps light from other things.")
     receives: bool = switch(True, label="receives shadows", tells="Whether others keep light from it.")
+    blend: Literal["normal", "add", "screen", "multiply"] = choice(
+        "normal",
+        label="blend",
+        tells="How it is laid over what is behind it, in scene light. Normal hides it; add: own + behind; "
+        "screen: own + behind × (1 - own); multiply: behind × base colour.",
+    )
     catches: bool = switch(
         False,
         label="is a catcher",

@@ -31,7 +31,7 @@ class BodyState:
 
     ``surface_index`` (finishes, PARTS) says which surface a part wears; ``fill`` is what is on a sheet,
     ``visibility`` whether it is seen by the camera, seen in reflections, casts and receives shadows, and is a
-    catcher;
+    catcher, ``blend`` how it is laid over what is behind it;
     ``fades`` (metres, 0 never) how far a floor mirrors, and how far from its place it ends; ``playing``
     (surfaces,) which frame of a video each shows; ``looks`` (pieces, LOOK_VALUES) what sets do to what its
     letters look like, None where they do nothing; ``reveal`` what of it is uncovered, None where all is.
@@ -49,6 +49,7 @@ class BodyState:
     texture_transform: Floats = field(default_factory=lambda: np.zeros((0, 4)))
     fill: Fill | None = None
     visibility: tuple[bool, bool, bool, bool, bool] = (True, True, True, True, False)
+    blend: str = "normal"
     fades: tuple[float, float] = (0.0, 0.0)
     playing: tuple[int, ...] = ()
     looks: Floats | None = None
@@ -75,6 +76,7 @@ class BodyState:
             self.bumps,
             repr(self.fill),
             self.visibility,
+            *((self.blend,) if self.blend != "normal" else ()),
             repr(self.pictures),
             self.texture_transform.tolist(),
             self.fades,
@@ -379,6 +381,7 @@ def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
         t.texture_transform[index],
         getattr(thing, "fill", None),
         (seen.camera, seen.reflections, seen.casts, seen.receives, seen.catches),
+        seen.blend,
         _fades(thing),
         tuple(t.playing[index].tolist()),
         t.looks_at(index),

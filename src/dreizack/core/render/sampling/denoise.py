@@ -82,14 +82,15 @@ def denoise(
     ``albedo`` and ``normal`` (height, width, 3) come from the same camera, without noise of light.
     """
     clean = np.zeros(rgba.shape, np.float32)
-    there = rgba[..., 3] > 0
+    # Light that is added to what is behind takes nothing up.
+    there = rgba.max(axis=2) > 0
     box = _box(there)
     colour, flat, lean = (
         np.ascontiguousarray(picture[box], np.float32)
         for picture in (rgba[..., :3], np.clip(albedo, 0, 1), np.clip(normal, -1, 1))
     )
     clean[box][..., :3] = denoiser().run(colour, flat, lean, quality, stopped)
-    # Where no path met anything there is nothing, not the faint halo a filter leaves.
+    # Where no path found anything there is nothing, not the faint halo a filter leaves.
     clean[~there] = 0
     clean[..., 3] = rgba[..., 3]
     return clean

@@ -63,13 +63,13 @@ class FeaturePass:
     @property
     def tell_coverage(self) -> bool:
         """Whether they know which share of a pixel is taken up: only light knows what comes through glass and
-        what is not opaque, and how much of a catcher is seen through air."""
+        what is not opaque or laid over others, and how much of a catcher is seen through air."""
         assert self.stage.state is not None
         state = self.stage.state
         if state.air is not None and state.air.over and state.catches:
             return False
         return all(
-            {"transmission", MASK}.isdisjoint(layers)
+            title.blend == "normal" and {"transmission", MASK}.isdisjoint(layers)
             for title in state.titles.values()
             for layers in title.layers
         )

@@ -12,10 +12,7 @@ from ..kernel.cancellation import halt
 from ..kernel.engine import arrays, engine
 from ..transport.light_selection import WEIGHED
 from ..transport.relief import all_slopes
-from ..transport.tables import (
-    SceneFeatures,
-    SceneTables,
-)
+from ..transport.tables import BLENDS, MULTIPLIES, SCREENS, SceneFeatures, SceneTables
 from .backdrop import backdrop_picture
 from .emitter_tables import EmitterTables, emitter_tables
 from .letter_tables import NO_LETTERS_GLOW, glow_tables
@@ -90,9 +87,11 @@ def _features(
     all_lights, titles = state.lights.values(), state.titles.values()
     absorbs, scatters = bool(shapes.absorbs.any()), bool(shapes.scatters.any())
     transmits = any("transmission" in layers for title in titles for layers in title.layers)
+    filters = bool((shapes.flags & (SCREENS | MULTIPLIES)).any())
     bends = ""
-    if state.behind is not None and (absorbs or scatters or transmits):
-        bends = "around" if state.behind.kind == "surroundings" else "picture"
+    if (state.behind is not None and (absorbs or scatters or transmits)) or filters:
+        around = state.behind is not None and state.behind.kind == "surroundings"
+        bends = "around" if around else "picture"
     return SceneFeatures(
         by_letter=by_letter,
         nulls=shapes.masked,
@@ -109,6 +108,7 @@ def _features(
         fades=bool(shapes.fades[:, :2].any()),
         plates=bool(shapes.plates.any()),
         catches=state.catches,
+        blends=bool((shapes.flags & BLENDS).any()),
         reliefs=bool(shapes.reliefs[:, 2].any()),
         weighed=len(emitters.ids) if len(emitters.ids) <= WEIGHED else 0,
         bends=bends,

@@ -14,13 +14,16 @@ from ...scene import BodyState, FrameState, on_frame
 from ..kernel.engine import arrays, engine
 from ..transport.materials import absorption, bump_scale, scattering
 from ..transport.tables import (
+    ADDS,
     CAMERA,
     CASTS,
     CATCHES,
     EVERYTHING,
     LAMP,
     MIRRORED,
+    MULTIPLIES,
     RECEIVES,
+    SCREENS,
 )
 from .meshes import PartMesh
 
@@ -29,6 +32,7 @@ mi, dr = engine(), arrays()
 Floats = NDArray[np.float64]
 Table = NDArray[np.float32]
 
+BLEND_BITS = {"normal": 0, "add": ADDS, "screen": SCREENS, "multiply": MULTIPLIES}
 # Roughness up to which a mirror image is sharp, and own colour up to which one sees nothing else.
 SHARP, DARK = 0.14, 0.06
 
@@ -84,7 +88,7 @@ def shape_tables(
             at, number = part_id(name, finish, part), surface_index(title, finish, part)
             row = made.numbers[at]
             made.owners[at] = name
-            made.flags[row] = _bits(title.visibility)
+            made.flags[row] = _bits(title.visibility) | _blend(title)
             made.masked |= MASK in title.layers[number]
             made.mirrors[row] = _mirror(title, number)
             made.gloss[row] = _gloss(title, number)
@@ -130,6 +134,11 @@ def _mirror(title: BodyState, number: int) -> tuple[float, float, float, float]:
 def _bits(visibility: tuple[bool, ...]) -> int:
     bits = (CAMERA, MIRRORED, CASTS, RECEIVES, CATCHES)
     return sum(bit for bit, on in zip(bits, visibility, strict=True) if on)
+
+
+def _blend(title: BodyState) -> int:
+    """Catchers hide what is behind them, whatever else is said."""
+    return 0 if title.visibility[4] else BLEND_BITS[title.blend]
 
 
 def _gloss(title: BodyState, number: int) -> tuple[float, float, float]:

@@ -14,7 +14,7 @@ from ..kernel.engine import arrays, engine
 from .relief import lay_relief
 from .shading_normals import adapt_shading_normal
 from .shaping import ended, faded, on_plate, wanted
-from .tables import CAMERA, CATCHES, LAMP, MIRRORED, PASSES, SceneTables
+from .tables import BLENDS, CAMERA, CATCHES, LAMP, MIRRORED, MULTIPLIES, PASSES, SceneTables
 
 mi, dr = engine(), arrays()
 
@@ -27,7 +27,7 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
     view is taken up by something, and which by catchers; rays widen by ``cone_spread`` metres a metre."""
     albedo, normal, covered = mi.Vector3f(0.0), mi.Vector3f(0.0), mi.Float(0.0)
     caught = mi.Float(0.0)
-    tint = mi.Vector3f(1.0)
+    tint, over = mi.Vector3f(1.0), mi.Vector3f(0.0)
     active, bounces, passed = wanted(on, ray.d.z < 2), mi.UInt32(0), mi.UInt32(0)
     way, wide = mi.Ray3f(ray), mi.Float(0.0)
     origin, origin_shape = mi.Point3f(0.0), mi.UInt32(0)
@@ -48,6 +48,14 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
             # As often as light goes straight through.
             clear = dr.mean(si.bsdf(mi.RayDifferential3f(way)).eval_null_transmission(si, hits))
             unseen |= hits & (passed < PASSES) & (sampler.one() < clear)
+        if dr.hint(on.kinds.blends, mode="scalar"):
+            # What is laid over others shows itself as well as them.
+            laid = hits & ((flags & BLENDS) > 0) & (passed < PASSES)
+            front = laid & (si.wi.z > 0)
+            colour = mi.Vector3f(si.bsdf(mi.RayDifferential3f(way)).eval_diffuse_reflectance(si, front))
+            over += dr.select(front & ((flags & MULTIPLIES) == 0), tint * colour, 0)
+            tint *= dr.select(front & ((flags & MULTIPLIES) > 0), colour, 1)
+            unseen |= laid
         solid = hits & ~unseen
         first = solid & (bounces == 0)
         covered = dr.select(first & ((flags & LAMP) == 0), 1.0, covered)
@@ -94,4 +102,6 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
         passed = dr.select(unseen, passed + 1, passed)
         active = unseen | follows
         active = wanted(on, active)
+    if dr.hint(on.kinds.blends, mode="scalar"):
+        albedo = dr.minimum(albedo + over, 1)
     return albedo, normal, covered, caught

@@ -19,14 +19,17 @@ from .relief import lay_relief, spread_cone
 from .shading_normals import adapt_shading_normal
 from .shaping import cone, ended, faded, on_plate, reach, seen_at, seen_behind, slide, wanted
 from .tables import (
+    BLENDS,
     CAMERA,
     CASTS,
     CATCHES,
     EVERYTHING,
     LAMP,
     MIRRORED,
+    MULTIPLIES,
     PASSES,
     RECEIVES,
+    SCREENS,
     SLOTS,
     TURNS,
     SceneTables,
@@ -122,7 +125,7 @@ def radiance(
 
         # Light that was met by following the surface.
         emitter = si.emitter(on.scene)
-        glows = here & (emitter != None) & ((depth > 0) | si.is_valid())  # noqa: E711
+        glows = here & (emitter != None) & ((depth > 0) | met | si.is_valid())  # noqa: E711
         number = dr.reinterpret_array(mi.UInt32, emitter)
         reference = dr.zeros(mi.Interaction3f)
         reference.p = origin
@@ -157,6 +160,12 @@ def radiance(
         if dr.hint(kinds.catches, mode="scalar"):
             # What lights do to the place is in the plate already.
             sees &= ~(off_catcher & (dr.gather(mi.UInt32, on.own, number, glows) == 0))
+        if dr.hint(kinds.blends, mode="scalar"):
+            # What is laid over things behind it neither hides nor scatters: only its own light is looked for.
+            over = here & si.is_valid() & ((flags & BLENDS) > 0) & (passed < PASSES)
+            outside = si.wi.z > 0
+            sees &= ~(over & ((flags & MULTIPLIES) > 0))
+            own = dr.select(over & sees, sent * weight, 0)
         found = dr.select(sees, dr.fma(beta, sent * weight, found), found)
         if dr.hint(kinds.ambient, mode="scalar"):
             found = dr.select(
@@ -235,6 +244,11 @@ def radiance(
             reaches = open_way + (1 - open_way) * ((1 - dense) + mi.Spectrum(tone) * dense)
         else:
             reaches = mi.Spectrum(open_way)
+        if dr.hint(kinds.blends, mode="scalar"):
+            # No direction is followed from there: lights count in full.
+            counted = dr.select(over, 1.0, counted)
+            try_light &= ~(over & ((flags & MULTIPLIES) > 0))
+            own += dr.select(try_light, power * counted * reaches, 0)
         found = dr.select(try_light & ~to_place, dr.fma(beta, power * counted * reaches, found), found)
         if dr.hint(kinds.catches, mode="scalar"):
             # Lights are not met by following a catcher: they count in full here.
@@ -244,14 +258,22 @@ def radiance(
 
         # The next stretch.
         straight = mi.has_flag(bent.sampled_type, mi.BSDFFlags.Null)
-        ahead = si.spawn_ray(dr.select(unseen, ray.d, si.to_world(bent.wo)))
+        onto = dr.select(unseen, ray.d, si.to_world(bent.wo))
         enters = go & mi.has_flag(bent.sampled_type, mi.BSDFFlags.Transmission)
+        if dr.hint(kinds.blends, mode="scalar"):
+            straight |= over
+            enters &= ~over
+            onto = dr.select(over, ray.d, onto)
+            carried = dr.select(over, let_through(si, bsdf, flags, own, over & outside), carried)
+        ahead = si.spawn_ray(onto)
         beta = dr.select(go, beta * carried, beta)
         ray = dr.select(go | unseen, ahead, ray)
         if dr.hint(kinds.scatters, mode="scalar"):
             ray = dr.select(turned, onward, ray)
         bounced = go & ~straight
         met |= bounced
+        if dr.hint(kinds.blends, mode="scalar"):
+            met |= over & ((flags & (SCREENS | MULTIPLIES)) > 0)
         clear &= ~bounced | enters
         if dr.hint(kinds.absorbs, mode="scalar"):
             left = dr.select(
@@ -281,11 +303,21 @@ def radiance(
     return found, covered, stretches, caught, unshaded, shaded
 
 
+def let_through(si: Any, bsdf: Any, flags: Any, own: Any, active: Any) -> Any:
+    """What comes through a surface that is laid over what is behind it, ``own`` being the light it sends
+    itself: 1 where it adds, 1 - own where it screens, its colour where it multiplies."""
+    nothing = bsdf.eval_null_transmission(si, active)
+    colour = mi.Spectrum(bsdf.eval_diffuse_reflectance(si, active))
+    found = dr.select((flags & SCREENS) > 0, 1 - dr.clip(own, 0, 1), mi.Spectrum(1.0))
+    found = dr.select((flags & MULTIPLIES) > 0, nothing + (1 - nothing) * colour, found)
+    return dr.select(active, found, mi.Spectrum(1.0))
+
+
 @syntax
 def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any) -> Any:
     """Share of the light that reaches a point from ``target``; catchers let it through ``to_place``."""
     ray = si.spawn_ray_to(target)
-    if dr.hint(not (on.kinds.nulls or on.kinds.hidden or on.kinds.catches), mode="scalar"):
+    if dr.hint(not (on.kinds.nulls or on.kinds.hidden or on.kinds.catches or on.kinds.blends), mode="scalar"):
         return dr.select(on.scene.ray_test(ray, active), 0.0, 1.0)
     clear, passed, going = mi.Float(1.0), mi.UInt32(0), mi.Bool(active)
     while dr.hint(going, label="shadow", exclude=[on]):
@@ -296,6 +328,10 @@ def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any)
         casts = hits & ((flags & CASTS) > 0) & ~(to_place & ((flags & CATCHES) > 0))
         bsdf = meets.bsdf(mi.RayDifferential3f(ray))
         passes = dr.mean(bsdf.eval_null_transmission(meets, casts))
+        if dr.hint(on.kinds.blends, mode="scalar"):
+            laid = casts & ((flags & BLENDS) > 0)
+            through = let_through(meets, bsdf, flags, mi.Spectrum(0.0), laid & (meets.wi.z > 0))
+            passes = dr.select(laid, dr.mean(through), passes)
         clear = dr.select(casts, clear * passes, clear)
         passed += 1
         ray = dr.select(hits, meets.spawn_ray_to(target), ray)

@@ -7,6 +7,8 @@ from typing import Any
 
 # What may happen to a thing, by bits of its entry in ``SceneTables.flags``.
 CAMERA, MIRRORED, CASTS, RECEIVES, LAMP, CATCHES = 1, 2, 4, 8, 16, 32
+ADDS, SCREENS, MULTIPLIES = 64, 128, 256
+BLENDS = ADDS | SCREENS | MULTIPLIES
 EVERYTHING = CAMERA | MIRRORED | CASTS | RECEIVES
 # Pixels on a side of the slides that spots throw.
 SLIDE = 256
@@ -34,6 +36,7 @@ class SceneFeatures:
     fades: bool = False
     plates: bool = False
     catches: bool = False
+    blends: bool = False
     reliefs: bool = False
     by_letter: bool = False
     air: bool = False

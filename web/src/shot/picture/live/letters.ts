@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { bodyOf, letterMatrix, type Scene } from "../../document/scene";
 import { coveredGeometry, Covers } from "./covers";
 import { fitMaterials, fitOpacity, wear, wearLooks } from "./materials";
+import type { Blend } from "./blends";
 import type { Shades } from "./shadowMaps";
 
 const SCRATCH = new Float32Array(16);
@@ -19,9 +20,10 @@ export interface TitleNode {
   steps: string;
   /** Whether it is there at this frame, seen or not. */
   there: boolean;
-  /** Whether its materials are those of a catcher, and of what is uncovered bit by bit. */
+  /** Whether its materials are those of a catcher, or of what is uncovered bit by bit; how they blend. */
   catches: boolean;
   reveals: boolean;
+  blend: Blend;
 }
 
 /** The letters of everything that has a body, as meshes that stand where the core says. */
@@ -65,6 +67,7 @@ export class Letters {
           there: true,
           catches: false,
           reveals: false,
+          blend: "normal",
           group: new THREE.Group(),
           materials: [],
           shown: null,
@@ -82,9 +85,9 @@ export class Letters {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
-        const { catches, reveals } = scene.facts.titles[name]!;
-        if (node.catches !== catches || node.reveals !== reveals) {
-          Object.assign(node, { catches, reveals });
+        const { catches, reveals, blend } = scene.facts.titles[name]!;
+        if (node.catches !== catches || node.reveals !== reveals || node.blend !== blend) {
+          Object.assign(node, { catches, reveals, blend });
           for (const material of node.materials.splice(0)) material.dispose();
         }
         const own = scene.facts.titles[name]!.own_looks ? scene.poses(name, frame).length / 12 : 1;

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { isFloor, type LightKind, type Scene } from "../../document/scene";
 import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
+import { FILTERS, layOver } from "./blends";
 import { revealUniforms, setReveal, uncover, type RevealUniforms } from "./reveal";
 import { caughtLights, CAUGHT, MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
 
@@ -87,8 +88,10 @@ export class Shades {
       // Only floors mirror what stands on them.
       const catches = scene.facts.titles[thing]!.catches;
       const mirrors = isFloor(scene, thing) && !catches;
-      const reveals = scene.facts.titles[thing]!.reveals;
+      const { reveals, blend } = scene.facts.titles[thing]!;
       const uniforms = { ...this.shared, ...own };
+      const filters = blend === "multiply" && !catches;
+      if (!catches) layOver(material, blend);
       material.onBeforeCompile = (shader) => {
         Object.assign(shader.uniforms, uniforms);
         shader.fragmentShader = shader.fragmentShader
@@ -112,11 +115,15 @@ export class Shades {
             )
             .replace("#include <lights_fragment_maps>", MIRROR);
         if (reveals) uncover(shader, kept, false);
+        if (filters)
+          shader.fragmentShader = shader.fragmentShader
+            .replace("#include <opaque_fragment>", FILTERS)
+            .replace("#include <premultiplied_alpha_fragment>", "");
         if (fills(kept))
           shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
       material.customProgramCacheKey = () =>
-        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}${reveals ? " reveal" : ""}`;
+        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}${reveals ? " reveal" : ""}${filters ? " filter" : ""}`;
       if (catches) {
         material.transparent = true;
         material.depthWrite = false;
