@@ -13,12 +13,13 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from ..core.clips import plate_facts, plate_frame
-from ..core.colour import from_display, srgb_to_linear
+from ..core.colour import AS_SEEN, decoded_light, footage_light, srgb_to_linear
 from ..core.document import Shot
 from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.light.panorama_file import panorama_bytes
 from ..core.match import measured_black, measured_blur, measured_grain, shadow_share
+from ..core.optics import display_values
 from ..core.scene import (
     aligned_by,
     plate_moments,
@@ -220,7 +221,15 @@ def _some_frames(behind: Behind, shot: UUID) -> list[NDArray[np.float32]]:
         raise NotThere(NO_PLATE)
     numbers = np.unique(np.linspace(0, facts.frames - 1, SOME_FRAMES).round().astype(int)).tolist()
     frames = (plate_frame(now.plate.clip, number) for number in numbers)
-    return [frame for frame in frames if frame is not None]
+    return [_as_seen(frame, now) for frame in frames if frame is not None]
+
+
+def _as_seen(values: NDArray[np.float32], now: Shot) -> NDArray[np.float32]:
+    """Display values of a frame of the plate, whatever encoding it comes in."""
+    if now.plate.encoding == AS_SEEN:
+        return values
+    exposed = decoded_light(values, now.plate.encoding) * np.float32(2.0**now.camera.exposure)
+    return display_values(np.maximum(exposed, 0), now.camera.view)
 
 
 def _grained(behind: Behind, shot: UUID) -> GrainFound:
@@ -270,7 +279,7 @@ def _measured(behind: Behind, shot: UUID, wish: ShadowWish) -> ShadowFound:
         values = plate_frame(now.plate.clip, at) if now.plate.clip else None
         if values is None:
             raise NotThere(NO_PLATE)
-        linear = from_display(np.clip(values, 0, 1), now.camera.view)
+        linear = footage_light(values, now.plate.encoding, now.camera.view, 0.0)
         left = shadow_share(_stroked(linear, wish.lit), _stroked(linear, wish.shade))
         found[:] = [left]
         return with_shadow(now, wish.frame, left)

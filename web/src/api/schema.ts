@@ -7251,6 +7251,12 @@ export interface components {
              */
             first: number;
             /**
+             * encoding
+             * @description How its camera wrote light: as it is to be seen, or logarithmic, or linear.
+             * @default as seen
+             */
+            encoding: string;
+            /**
              * speed
              * @description How fast the plate plays; 0 freezes it, below 0 it runs backwards.
              * @default 1

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
+from ..colour import AS_SEEN, encodings
 from .cover import Cover, FlatPatch
 from .ground import Colour, Section, Turn, Vector, colour, frames, number, switch, text, vector
 from .plain_text import Line
@@ -73,6 +74,13 @@ class Plate(Section):
 
     clip: Line = text("", label="plate", tells="The footage the words stand in; drop a video to bring it.")
     first: int = frames(0, label="begins at", tells="The frame of the plate that is shown first.")
+    encoding: Line = Field(
+        AS_SEEN,
+        max_length=80,
+        title="encoding",
+        description="How its camera wrote light: as it is to be seen, or logarithmic, or linear.",
+        json_schema_extra={"keyable": False, "listed": "encodings"},
+    )
     speed: float = number(
         1.0,
         -20,
@@ -126,3 +134,10 @@ class Plate(Section):
         title="covers",
         description="What words are hidden behind.",
     )
+
+    @field_validator("encoding")
+    @classmethod
+    def known(cls, encoding: str) -> str:
+        if encoding != AS_SEEN and encoding not in encodings():
+            raise ValueError(f"there is no encoding {encoding!r}; choose one of those that are listed")
+        return encoding

@@ -8,6 +8,7 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from ..colour import AS_SEEN, encodings
 from .body import Deformation, Shell
 from .camera import Camera
 from .cover import Cover, FlatPatch
@@ -149,6 +150,8 @@ def _shape(field: FieldInfo) -> dict[str, Any]:
         return {"kind": "switch", **extra}
     if get_origin(field.annotation) is Literal:
         return {"kind": "choice", "choices": list(get_args(field.annotation)), **extra}
+    if extra.pop("listed", "") == "encodings":
+        return {"kind": "choice", "choices": [AS_SEEN, *encodings()], **extra}
     if field.annotation is str:
         return {"kind": "text", **extra}
     low = next(m.ge for m in field.metadata if hasattr(m, "ge"))

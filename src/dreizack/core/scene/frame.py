@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import AS_SEEN
 from ..document import Bodied, Curves, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import SurroundingsState
@@ -241,7 +242,7 @@ class FrameState:
 @dataclass(frozen=True)
 class Behind:
     """A backdrop that is not one colour: kind, colour above, picture, blur in degrees, and how far away it
-    lies (metres); ``frame`` is which one of a video is shown."""
+    lies (metres); ``frame`` is which one of a video is shown, ``encoding`` how a plate's camera wrote it."""
 
     kind: str
     second: tuple[float, float, float]
@@ -249,6 +250,7 @@ class Behind:
     blur: float
     distance: float = 12.0
     frame: int = 0
+    encoding: str = AS_SEEN
 
 
 def fingerprint(value: Any) -> str:
@@ -362,6 +364,7 @@ def _behind(shot: Shot, baked: Baked, index: int) -> Behind | None:
         b.blur,
         b.distance,
         int(baked.backdrop_frame[index]),
+        shot.plate.encoding,
     )
 
 

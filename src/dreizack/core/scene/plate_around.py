@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..clips import plate_frame
-from ..colour import from_display
+from ..colour import footage_light
 from ..document import Shot
 from ..match import panorama
 from .baking import bake
@@ -32,7 +32,7 @@ def plate_panorama(shot: Shot) -> Floats:
             state = frame_state(shot, baked, index)
             values = plate_frame(shot.plate.clip, int(baked.backdrop_frame[index]))
             if values is not None:
-                light = from_display(np.clip(values, 0, 1), state.view) * np.float32(2.0**-state.exposure)
+                light = footage_light(values, shot.plate.encoding, state.view, state.exposure)
                 yield light.astype(np.float32), state.pose.axes
 
     return panorama(seen(), sight(shot, 0).half)

@@ -53,7 +53,7 @@ def bounced(height: Floats, speed: Floats, age: Floats, falls: float, bounce: fl
     Bounces last u·b, u·b², ... with u = 2 v / g after the first impact at v: a geometric series, so the
     number of those that are over is a logarithm.
     """
-    if falls <= 0:
+    if falls <= 1e-6:
         return np.maximum(height + speed * age, 0.0)
     impact = np.sqrt(speed**2 + 2 * falls * height)
     first = (speed + impact) / falls

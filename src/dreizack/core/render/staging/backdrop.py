@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...clips import clip_frame, plate_frame
-from ...colour import from_display
+from ...colour import footage_light
 from ...light import around_picture, looked_up
 from ...scene import Behind, FrameState
 from .pictures import picture_light
@@ -51,7 +51,7 @@ def backdrop_picture(state: FrameState, width: int, height: int) -> Floats:
 
 
 def _plate(behind: Behind, state: FrameState, width: int, height: int) -> Floats:
-    """Footage as light that comes out of exposure and view transform as it is."""
+    """Footage as light: what comes out of exposure and view transform as it is, or what a camera encoded."""
     values = plate_frame(behind.picture, behind.frame)
     if values is None:
         return state.backdrop.astype(np.float32)
@@ -61,8 +61,7 @@ def _plate(behind: Behind, state: FrameState, width: int, height: int) -> Floats
     if behind.blur:
         sigma = max(behind.blur / max(state.pose.angle, 1e-3) * height, 0.01)
         values = cv2.GaussianBlur(values, (0, 0), sigma).astype(np.float32)
-    shown: Floats = from_display(np.clip(values, 0, 1), state.view) * np.float32(2.0**-state.exposure)
-    return shown
+    return footage_light(values, behind.encoding, state.view, state.exposure)
 
 
 def _directions(state: FrameState, width: int, height: int) -> Floats:

@@ -1,0 +1,24 @@
+"""Footage as scene light."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .encodings import AS_SEEN, decoded_light
+from .shoulder import from_display
+
+Floats = NDArray[np.float32]
+
+
+def footage_light(values: Floats, encoding: str, view: str, exposure: float) -> Floats:
+    """Scene-linear light (..., 3) of footage ``values`` (..., 3).
+
+    Of footage that is as it is to be seen (``encoding`` AS_SEEN) it is the light that comes out of
+    ``exposure`` (stops) and ``view`` transform as it was; of what a camera encoded, the light that was.
+    """
+    held = np.clip(values, 0, 1)
+    if encoding != AS_SEEN:
+        return decoded_light(held, encoding)
+    shown: Floats = from_display(held, view) * np.float32(2.0**-exposure)
+    return shown
