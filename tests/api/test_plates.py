@@ -226,6 +226,31 @@ def test_the_sun_and_its_shadow_are_taken_from_the_plate(
     assert refused.status_code == 422 and "horizon" in refused.json()["detail"]
 
 
+def test_the_sun_is_put_where_it_was_by_place_and_time(client: TestClient, made: str) -> None:
+    brought(client, made, dolly(3), 0.5)
+    # At an equinox, at noon on the equator's meridian, 50° north: in the south, 40° high.
+    when = {"frame": 0, "latitude": 50, "longitude": 0, "day": 80, "hour": 12.12, "bearing": 90}
+    answer = client.post(f"/api/shots/{made}/plate/sun-at", json=when)
+    assert answer.status_code == 200, answer.text
+    assert answer.json()["elevation"] == pytest.approx(40, abs=0.7)
+    assert answer.json()["azimuth"] == pytest.approx(180, abs=1.5)
+    (sun,) = [
+        t for t in shot_of(client, made)["things"].values() if t["kind"] == "light" and t["source"] == "sun"
+    ]
+    # The camera looks east: south is to its right.
+    camera = shot_of(client, made)["camera"]
+    ahead = np.array([camera["aim"][axis] - camera["position"][axis] for axis in "xyz"])
+    right = np.cross(ahead / np.linalg.norm(ahead), [0, 1, 0])
+    towards = np.array([sun["position"][axis] for axis in "xyz"])
+    towards /= np.linalg.norm(towards)
+    flat = towards * [1, 0, 1] / np.linalg.norm(towards * [1, 0, 1])
+    assert flat @ right / np.linalg.norm(right) > 0.999
+    night = client.post(f"/api/shots/{made}/plate/sun-at", json=when | {"hour": 0})
+    assert night.status_code == 422 and "below the horizon" in night.json()["detail"]
+    senseless = client.post(f"/api/shots/{made}/plate/sun-at", json=when | {"latitude": 200})
+    assert senseless.status_code == 422
+
+
 def test_a_pan_is_told_its_horizon(client: TestClient, made: str, address: str, tmp_path: Path) -> None:
     camera = pan(16)
     brought(client, made, camera)

@@ -29,6 +29,7 @@ from ..core.scene import (
     with_box,
     with_shadow,
     with_sun,
+    with_sun_at,
 )
 from ..store import NotThere
 from ..store import shots as store
@@ -83,6 +84,24 @@ class SunFound(Offered):
     """``spread`` is how far picks differ, in degrees; none of one alone."""
 
     spread: float
+
+
+class SunMomentWish(Wish):
+    """Where the plate was filmed, when, and where its camera looked: degrees clockwise from north."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+    latitude: float = Field(ge=-90, le=90)
+    longitude: float = Field(ge=-180, le=180)
+    day: int = Field(ge=1, le=366)
+    hour: float = Field(ge=0, le=24)
+    bearing: float = Field(ge=-360, le=360)
+
+
+class SunMomentFound(Offered):
+    """Where the sun was, in degrees."""
+
+    elevation: float
+    azimuth: float
 
 
 class ShadowWish(Wish):
@@ -173,6 +192,20 @@ def place_sun(behind: Behind, shot: UUID, wish: SunWish) -> SunFound:
 
     done = changed_by(behind, shot, change, NO_PLATE)
     return SunFound(changed=done.changed, revision=done.revision, spread=spreads[0])
+
+
+@router.post("/shots/{shot}/plate/sun-at")
+def place_sun_at(behind: Behind, shot: UUID, wish: SunMomentWish) -> SunMomentFound:
+    """Let the sun stand where it was when the plate was filmed."""
+    found: list[float] = []
+
+    def change(now: Shot) -> list[dict[str, Any]]:
+        place = (wish.latitude, wish.longitude)
+        patch, *found[:] = with_sun_at(now, wish.frame, place, wish.day, wish.hour, wish.bearing)
+        return patch
+
+    done = changed_by(behind, shot, change, NO_PLATE)
+    return SunMomentFound(changed=done.changed, revision=done.revision, elevation=found[0], azimuth=found[1])
 
 
 @router.post("/shots/{shot}/plate/surroundings")

@@ -2188,6 +2188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/sun-at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Sun At
+         * @description Let the sun stand where it was when the plate was filmed.
+         */
+        post: operations["place_sun_at_api_shots__shot__plate_sun_at_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/surroundings": {
         parameters: {
             query?: never;
@@ -8828,6 +8848,41 @@ export interface components {
             revision: number;
             /** Spread */
             spread: number;
+        };
+        /**
+         * SunMomentFound
+         * @description Where the sun was, in degrees.
+         */
+        SunMomentFound: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Elevation */
+            elevation: number;
+            /** Azimuth */
+            azimuth: number;
+        };
+        /**
+         * SunMomentWish
+         * @description Where the plate was filmed, when, and where its camera looked: degrees clockwise from north.
+         */
+        SunMomentWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Day */
+            day: number;
+            /** Hour */
+            hour: number;
+            /** Bearing */
+            bearing: number;
         };
         /**
          * SunWish
@@ -21789,6 +21844,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SunFound"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    place_sun_at_api_shots__shot__plate_sun_at_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SunMomentWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SunMomentFound"];
                 };
             };
             /** @description The request cannot be read */

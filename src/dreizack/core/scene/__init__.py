@@ -20,6 +20,7 @@ from .edits import (
     with_shadow,
     with_solve,
     with_sun,
+    with_sun_at,
     with_words_on,
 )
 from .fans import fans
@@ -106,5 +107,6 @@ __all__ = [
     "with_shadow",
     "with_solve",
     "with_sun",
+    "with_sun_at",
     "with_words_on",
 ]

@@ -2,7 +2,7 @@
 
 from .covering import follow_patch, outlines_at, with_cover, with_patch, with_words_on
 from .hanging import hung_on
-from .plating import aligned_by, stood, with_box, with_plate, with_shadow, with_solve, with_sun
+from .plating import aligned_by, stood, with_box, with_plate, with_shadow, with_solve, with_sun, with_sun_at
 from .rigging import rigged
 from .spans import respanned
 
@@ -21,5 +21,6 @@ __all__ = [
     "with_shadow",
     "with_solve",
     "with_sun",
+    "with_sun_at",
     "with_words_on",
 ]

@@ -11,7 +11,7 @@ from ...clips import plate_facts
 from ...colour import LUMINANCE
 from ...document import MAX_FRAMES, Colour, Edge, Finish, Floor, Light, Mark, Piece, Shot, Vector
 from ...document.ground import Turn
-from ...light import around_picture
+from ...light import around_picture, sun_angles, sun_direction
 from ...match import (
     AS_SOLVED,
     Alignment,
@@ -280,6 +280,29 @@ def with_sun(shot: Shot, frame: float, picks: Floats) -> tuple[Patch, float]:
     seen = sight(shot, frame)
     ways = seen.ways(picks.reshape(-1, 2)).reshape(-1, 3, 3)
     towards, spread = sun_from_shadows(seen.eye, ways[:, 0], ways[:, 1], ways[:, 2])
+    return _lit_from(shot, towards), spread
+
+
+def with_sun_at(
+    shot: Shot, frame: float, place: tuple[float, float], day: int, hour: float, bearing: float
+) -> tuple[Patch, float, float]:
+    """The sun stands where it is at a ``place`` (latitude, longitude) at an hour UTC of a day of the year,
+    while the camera looks towards a ``bearing``, degrees clockwise from north. The patch, elevation and
+    azimuth; where the sun is down, Contradicts."""
+    elevation, azimuth = (float(v) for v in sun_angles(*place, float(day), np.array(hour)))
+    if elevation <= 0:
+        raise Contradicts(
+            f"the sun is {-elevation:.0f}° below the horizon there and then; hours are universal time (UTC)"
+        )
+    ahead = sight(shot, frame).axes[2]
+    # What the camera looks at, as if north were -z.
+    heading = np.degrees(np.arctan2(ahead[0], -ahead[2]))
+    towards = sun_direction(np.array([elevation]), np.array([azimuth - bearing + heading]))[0]
+    return _lit_from(shot, towards), elevation, azimuth
+
+
+def _lit_from(shot: Shot, towards: Floats) -> Patch:
+    """The first sun stands in a direction (3,), or a new one does; other lights go off."""
     position = {axis: round(float(v) * 10, 5) for axis, v in zip("xyz", towards, strict=True)}
     aim = {"x": 0.0, "y": 0.0, "z": 0.0}
     suns = [name for name, light in shot.lights.items() if light.source == "sun"]
@@ -299,7 +322,7 @@ def with_sun(shot: Shot, frame: float, picks: Floats) -> tuple[Patch, float]:
         patch.append(
             {"op": "add", "path": f"/things/{SUN}", "value": {**sun, "position": position, "aim": aim}}
         )
-    return patch, spread
+    return patch
 
 
 def with_shadow(shot: Shot, frame: float, left: Floats) -> Patch:

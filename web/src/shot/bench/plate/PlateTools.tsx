@@ -7,6 +7,7 @@ import { useAt, useSession } from "../../document/context";
 import { hasPlace, useListed } from "../../things";
 import { look, useView, type Picking } from "../../view";
 import { Residual } from "./Residual";
+import { SunMoment } from "./SunMoment";
 import { useReport, useSolve, type SolveReport } from "./usePlate";
 import "./plate.css";
 
@@ -296,6 +297,7 @@ function Daylight() {
           </button>
         </Tooltip>
       </div>
+      <SunMoment />
     </section>
   );
 }
