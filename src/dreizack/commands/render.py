@@ -12,6 +12,7 @@ from ..core.files import write_whole
 from ..core.library import shelve
 from ..core.media import (
     FormatError,
+    FramesFailed,
     Order,
     OrderError,
     Reel,
@@ -50,7 +51,7 @@ def render(chosen: argparse.Namespace) -> int:
             deliver_reel(reel, target, written, tell)
     except (ShotFileError, SequenceFileError) as why:
         return refuse(f"{source}: {why}.")
-    except FormatError as why:
+    except (FormatError, FramesFailed) as why:
         return refuse(f"{why}.")
     except OSError as why:
         return refuse(f"{why.filename or target}: {why.strerror or why}.")

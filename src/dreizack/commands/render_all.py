@@ -14,6 +14,7 @@ from ..core.library import shelve
 from ..core.media import (
     DeliveryFormat,
     FormatError,
+    FramesFailed,
     Order,
     OrderError,
     Reel,
@@ -67,7 +68,7 @@ def render_all(chosen: argparse.Namespace) -> int:
                 print(f"{path}: {order.count} frames, {order.width}x{order.height}, {written.label}")
     except (ShotFileError, SequenceFileError) as why:
         return refuse(f"{source}: {why}.")
-    except FormatError as why:
+    except (FormatError, FramesFailed) as why:
         return refuse(f"{why}.")
     except OSError as why:
         return refuse(f"{why.filename or folder}: {why.strerror or why}.")

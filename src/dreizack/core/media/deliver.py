@@ -131,3 +131,5 @@ def _each(
             Progress(picture.number, done, reel.order.count, time.monotonic() - begun, picture.kept),
             picture.eight,
         )
+    # What could be rendered is kept, and written where frames are files of their own.
+    reel.failing.tell()

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ..document import Shot, run_of
 from ..render import RawPasses, Stage, Stopped
 from ..scene import BodyStore, FrameState, bake, exposed, frame_names, window
+from .failing import Failing
 from .order import Order
 from .sharing import Shared, Sharing, clean_picture, pass_name, picture_key, traced
 from .shelf import FrameKeeper, Shelf
@@ -35,11 +36,13 @@ def pictures(
     stopped: Callable[[], bool],
     at: NDArray[np.float64] | None = None,
     sharing: Sharing | None = None,
-) -> Iterator[tuple[int, FrameState, NDArray[np.float32], bool]]:
+    failing: Failing | None = None,
+) -> Iterator[tuple[int, FrameState, NDArray[np.float32] | None, bool]]:
     """Trace (or fetch) the frames of an order one after the other; each is denoised while the next one is
     traced, also when that is called off: what was traced is not lost. ``at`` (n,): the frames of the shot
     that these are, in parts of frames and any order, where they are not its frames one by one. What others
-    trace meanwhile, where an order is shared, is fetched too."""
+    trace meanwhile, where an order is shared, is fetched too. Where there is somebody to tell of what is
+    ``failing``, a frame that fails twice has no picture, and the others go on."""
     frames = np.arange(order.first, order.last + 1, dtype=np.float64) if at is None else at
     stage = Stage(BodyStore())
     shelf = Shelf(order, keeper, frame_names(shot, frames) if keeper is not None else [])
@@ -64,7 +67,7 @@ def pictures(
             if kept is None:
                 kept = shared.awaited(stage, index, key, passed, stopped)
             if kept is None:
-                found = traced(stage, state, order, stopped)
+                found, stage = _tried(stage, index, state, order, stopped, failing)
             before, waiting = waiting, None
             if found is not None:
                 made = beside.submit(clean, found, index, key, passed)
@@ -74,8 +77,37 @@ def pictures(
             if kept is not None:
                 shelf.note(index, key)
                 yield order.first + index, state, kept, True
+            elif found is None:
+                yield order.first + index, state, None, False
         if waiting is not None:
             yield waiting.frame, waiting.state, waiting.picture.result(), False
+
+
+def _tried(
+    stage: Stage,
+    index: int,
+    state: FrameState,
+    order: Order,
+    stopped: Callable[[], bool],
+    failing: Failing | None,
+) -> tuple[RawPasses | None, Stage]:
+    """A frame's passes, and the stage they are from: what fails is tried once more on a new one; None where
+    that fails too."""
+    try:
+        return traced(stage, state, order, stopped), stage
+    except Stopped:
+        raise
+    except Exception:
+        if failing is None:
+            raise
+    stage = Stage(BodyStore())
+    try:
+        return traced(stage, state, order, stopped), stage
+    except Stopped:
+        raise
+    except Exception as fault:
+        failing.failed(order.first + index, fault)
+        return None, Stage(BodyStore())
 
 
 def _states(shot: Shot, frames: NDArray[np.float64]) -> Iterator[tuple[int, FrameState]]:

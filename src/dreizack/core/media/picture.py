@@ -22,6 +22,8 @@ class FramePicture:
     passes: Passes | None = None
     settings: Finishing | None = None
     state: FrameState | None = None
+    # Why it could not be rendered, where it only stands for a frame.
+    fault: str = ""
 
     def __init__(
         self, number: int, light: Callable[[], Floats], by_itself: Callable[[], Alone], view: str, kept: bool

@@ -67,6 +67,8 @@ def _shown(
     shot = shot.model_copy(deep=True)
     shot.camera.shutter_angle, shot.camera.defocus = 0.0, False
     for frame, state, rgba, _ in pictures(shot, order, keeper, stopped):
+        if rgba is None:
+            continue
         yield _finished(frame, state, rgba, finishing(state, (width, height)))
 
 

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Shot
+from .failing import Failing
 from .finishing import finishing
 from .frames import pictures
 from .order import Order
@@ -23,6 +24,7 @@ class Reel(Protocol):
     """Finished frames in order, and what is heard with them."""
 
     order: Order
+    failing: Failing
 
     @property
     def rate(self) -> Fraction: ...
@@ -43,6 +45,7 @@ class ShotReel:
         shares: Callable[[], Sharing] | None = None,
     ) -> None:
         self.shot, self.order, self.keeper, self.shares = shot, order, keeper, shares
+        self.failing = Failing()
 
     @property
     def rate(self) -> Fraction:
@@ -52,8 +55,11 @@ class ShotReel:
         size = self.order.width, self.order.height
         sharing = self.shares() if self.shares is not None else None
         for frame, state, rgba, kept in pictures(
-            self.shot, self.order, self.keeper, stopped, sharing=sharing
+            self.shot, self.order, self.keeper, stopped, sharing=sharing, failing=self.failing
         ):
+            if rgba is None:
+                continue
+            self.failing.fine()
             made = shot_picture(state, rgba, finishing(state, size), kept)
             made.number = frame
             yield made

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ..colour import from_display
 from ..document import Shot
+from ..media.failing import Failing
 from ..media.finishing import finishing
 from ..media.frames import pictures
 from ..media.order import Order
@@ -43,6 +44,7 @@ class SequenceReel:
         self.bundle, self.order, self.keeper, self.shares = bundle.check(), order, keeper, shares
         self.layout = Layout(bundle.sequence)
         self._shots: dict[str, Shot] = {}
+        self.failing = Failing()
 
     @property
     def rate(self) -> Fraction:
@@ -55,6 +57,11 @@ class SequenceReel:
         for frame, moment in enumerate(moments, order.first):
             line = [self._next(running, showing) for showing in moment.line]
             over = [(self._next(running, showing), showing.share) for showing in moment.over]
+            faults = [picture.fault for picture in (*line, *(p for p, _ in over)) if picture.fault]
+            if faults:
+                self.failing.note(frame, faults[0])
+                continue
+            self.failing.fine()
             yield composed(frame, moment, line, over, (order.width, order.height))
 
     def sound(self) -> NDArray[np.float32] | None:
@@ -91,8 +98,15 @@ class SequenceReel:
         at = np.minimum(np.array(frames), shot.format.frames - 1)
         order = Order(0, len(frames) - 1, *size, self.order.quality)
         sharing = self.shares() if self.shares is not None else None
-        for _, state, rgba, kept in pictures(shot, order, self.keeper, stopped, at, sharing):
-            yield shot_picture(state, rgba, finishing(state, size), kept)
+        failing = Failing(patient=True)
+        for index, state, rgba, kept in pictures(shot, order, self.keeper, stopped, at, sharing, failing):
+            if rgba is not None:
+                failing.fine()
+                yield shot_picture(state, rgba, finishing(state, size), kept)
+                continue
+            missing = plain_picture(piece, size)
+            missing.fault = f"{piece.name or piece.shot}: {failing.why[index]}"
+            yield missing
 
     def _next(self, running: dict[int, Iterator[FramePicture]], showing: Showing) -> FramePicture:
         if showing.number in running:
