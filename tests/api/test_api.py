@@ -168,6 +168,17 @@ def test_the_scene_is_what_the_core_evaluated(client: TestClient, production: st
         assert parts["ends"][name][-1] == len(meshes[f"{name}/triangles"])
 
 
+def test_a_shot_becomes_a_scene_in_open_formats(client: TestClient, made: str) -> None:
+    gltf = client.get(f"/api/shots/{made}/gltf")
+    assert gltf.content[:4] == b"glTF" and gltf.headers["content-type"] == "model/gltf-binary"
+    binary = client.get(f"/api/shots/{made}/usd")
+    assert binary.content[:8] == b"PXR-USDC" and ".usdc" in binary.headers["content-disposition"]
+    text = client.get(f"/api/shots/{made}/usd", params={"kind": "usda"})
+    assert text.text.startswith("#usda") and "def Camera" in text.text
+    assert client.get(f"/api/shots/{made}/usd", params={"kind": "exe"}).status_code == 422
+    assert client.get("/api/shots/00000000-0000-0000-0000-000000000000/usd").status_code == 404
+
+
 def test_a_titles_body_is_exported(client: TestClient, made: str) -> None:
     at = f"/api/shots/{made}/things/title/body"
     assert client.get(at, params={"kind": "glb"}).content[:4] == b"glTF"

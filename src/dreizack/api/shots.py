@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import re
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 import numpy as np
@@ -186,6 +186,22 @@ def export_scene(behind: Behind, shot: UUID) -> Response:
     name = re.sub(r"[^A-Za-z0-9]+", "-", found.name).strip("-").lower() or "shot"
     headers = {"Content-Disposition": f'attachment; filename="{name}.glb"'}
     return Response(scene_file(found, behind.bodies), media_type="model/gltf-binary", headers=headers)
+
+
+@router.get("/shots/{shot}/usd", response_class=Response)
+def export_layer(
+    behind: Behind,
+    shot: UUID,
+    kind: Annotated[Literal["usdc", "usda"], Query(description="Binary, or text.")] = "usdc",
+) -> Response:
+    """The shot with its motion, camera and lights as a USD layer."""
+    # It is large, and few ask for it.
+    from ..core.exchange.scene.usd import usd_file
+
+    found = store.read_shot(behind.store, shot).shot
+    name = re.sub(r"[^A-Za-z0-9]+", "-", found.name).strip("-").lower() or "shot"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.{kind}"'}
+    return Response(usd_file(found, kind, behind.bodies), media_type="model/vnd.usd", headers=headers)
 
 
 # Read as bytes, not as a model: only so the core can say where a damaged file is damaged.

@@ -47,8 +47,8 @@ def _add_render(commands: Any) -> None:
     render.add_argument(
         "--out",
         required=True,
-        help="FILE.mp4, .mov, .webm, .gif; name.%%05d.png, .tif, .exr for frames; FILE.glb: a 3D scene; "
-        "FOLDER/: a file for every format and version, called by --names",
+        help="FILE.mp4, .mov, .webm, .gif; name.%%05d.png, .tif, .exr for frames; "
+        "FILE.glb, .usdc, .usda: a 3D scene; FOLDER/: a file for every format and version, called by --names",
     )
     render.add_argument(
         "--format",

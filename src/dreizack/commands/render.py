@@ -32,7 +32,7 @@ from .telling import refuse, told_progress
 def render(chosen: argparse.Namespace) -> int:
     """Exit status 0 when the file is complete, 1 with a sentence on standard error otherwise."""
     source, target = Path(chosen.shot), Path(chosen.out)
-    if target.suffix.lower() == ".glb":
+    if target.suffix.lower() in (".glb", ".usdc", ".usda"):
         return _scene(source, target)
     if chosen.out.endswith("/") or target.is_dir():
         return render_all(chosen)
@@ -65,12 +65,19 @@ def _scene(source: Path, target: Path) -> int:
     try:
         shelve(source.resolve().parent / "library")
         shelve(data_folder() / "library")
-        write_whole(target, scene_file(read_shot(source.read_bytes())))
+        shot, kind = read_shot(source.read_bytes()), target.suffix.lower()[1:]
+        if kind == "glb":
+            write_whole(target, scene_file(shot))
+        else:
+            # It is large, and few ask for it.
+            from ..core.exchange.scene.usd import usd_file
+
+            write_whole(target, usd_file(shot, kind))
     except ShotFileError as why:
         return refuse(f"{source}: {why}.")
     except OSError as why:
         return refuse(f"{why.filename or target}: {why.strerror or why}.")
-    print(f"{target}: a 3D scene (glTF 2.0)")
+    print(f"{target}: a 3D scene ({'glTF 2.0' if kind == 'glb' else 'USD'})")
     return 0
 
 

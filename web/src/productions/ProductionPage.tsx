@@ -206,6 +206,11 @@ function ShotCard({ shot: s, act }: { shot: Schemas["ShotCard"]; act: Act }) {
           label: "Export as a 3D scene (glTF)",
           run: () => location.assign(`/api/shots/${s.id}/gltf`),
         },
+        {
+          icon: "mesh",
+          label: "Export as a 3D scene (USD)",
+          run: () => location.assign(`/api/shots/${s.id}/usd`),
+        },
         { icon: "trash", label: "Delete", run: remove },
       ]}
     />
