@@ -3701,6 +3701,60 @@ export interface components {
             lost: string[];
         };
         /**
+         * Area
+         * @description A soft ellipse or box in the picture that an effect is kept to, or keeps away from.
+         */
+        Area: {
+            /**
+             * limited
+             * @description 0: at work everywhere; 1: only in the area; -1: everywhere but there.
+             * @default 0
+             */
+            limited: number;
+            /**
+             * across
+             * @description Its middle, 0 to 1 from the left.
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * down
+             * @description 0 to 1 from the top.
+             * @default 0.5
+             */
+            y: number;
+            /**
+             * width
+             * @description In heights of the picture.
+             * @default 0.6
+             */
+            width: number;
+            /**
+             * height
+             * @description In heights of the picture.
+             * @default 0.6
+             */
+            height: number;
+            /**
+             * angle
+             * @description Turns it to the left.
+             * @default 0
+             */
+            angle: number;
+            /**
+             * roundness
+             * @description 1 is an ellipse, 0 a box.
+             * @default 1
+             */
+            roundness: number;
+            /**
+             * softness
+             * @description How wide its edge is, as a share of its half.
+             * @default 0.3
+             */
+            softness: number;
+        };
+        /**
          * AreaSeen
          * @description A flat area in the picture: its outline, and how much it looks as it did (0: it is lost).
          */
@@ -3865,6 +3919,8 @@ export interface components {
              * @default 0.5
              */
             y: number;
+            /** area of the bending */
+            area?: components["schemas"]["Area"];
         };
         /**
          * Bloom
@@ -3949,6 +4005,8 @@ export interface components {
              * @default 0.5
              */
             y: number;
+            /** area of the blur */
+            area?: components["schemas"]["Area"];
         };
         /** BodiesWish */
         BodiesWish: {
@@ -4734,6 +4792,8 @@ export interface components {
              * @default 0.02
              */
             radius: number;
+            /** area of the diffusion */
+            area?: components["schemas"]["Area"];
         };
         /**
          * Distortion
@@ -5720,6 +5780,8 @@ export interface components {
              * @enum {string}
              */
             reaches: "everything" | "titles" | "what is behind";
+            /** area of the grade */
+            area?: components["schemas"]["Area"];
         };
         /**
          * Grain

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from .area import Area
 from .ground import Colour, Section, choice, colour, number, thing_name
 from .plain_text import Line
 from .tones import Curves, Table
@@ -71,6 +72,7 @@ class Diffusion(Section):
 
     amount: float = _amount("How much of the soft picture lies over the sharp one.")
     radius: float = _radius(0.02, "How soft it is.")
+    area: Area = Field(default_factory=Area, title="area of the diffusion")
 
 
 class Streak(Section):
@@ -200,6 +202,7 @@ class Blur(Section):
     spin: float = number(0.0, 0, 180, label="spin", unit="°", step=0.1, tells="Around the place below.")
     x: float = number(0.5, -2, 3, label="across", step=0.002, tells="The place, 0 to 1 from the left.")
     y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
+    area: Area = Field(default_factory=Area, title="area of the blur")
 
 
 class Bend(Section):
@@ -235,6 +238,7 @@ class Bend(Section):
     )  # fmt: skip
     x: float = number(0.5, -2, 3, label="across", step=0.002, tells="The place, 0 to 1 from the left.")
     y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
+    area: Area = Field(default_factory=Area, title="area of the bending")
 
 
 class Veil(Section):
@@ -348,6 +352,7 @@ class Grade(Section):
         label="reaches",
         tells="The whole picture, titles alone or what is behind them; curves and table go with it.",
     )
+    area: Area = Field(default_factory=Area, title="area of the grade")
 
 
 class Weave(Section):

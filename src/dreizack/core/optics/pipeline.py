@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import from_display
+from .area import area_share, within
 from .passes import Passes, PassName
 from .plate_lens import lens_bent
 from .settings import Place, Values
@@ -119,12 +120,18 @@ def graded_where(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     """Grade, curves and table on the whole picture, on titles alone or on what is behind them."""
     if not settings.optics:
         return light
-    made = graded(light, settings.optics, settings.place or Place(*passes.size))
+    place = settings.place or Place(*passes.size)
+    made = graded(light, settings.optics, place)
     made = toned(made, settings.optics, settings.tones, settings.view)
-    if settings.graded == "everything" or made is light:
+    share = area_share(settings.optics, "grade", place, light.shape[:2])
+    if made is light or (settings.graded == "everything" and share is None):
         return made
-    taken = as_filmed(passes, settings).coverage
-    result: Floats = light + (taken if settings.graded == "titles" else 1 - taken) * (made - light)
+    if settings.graded != "everything":
+        taken = as_filmed(passes, settings).coverage
+        taken = taken if settings.graded == "titles" else 1 - taken
+        share = taken if share is None else share * taken
+    assert share is not None
+    result: Floats = light + share * (made - light)
     return result
 
 
@@ -159,12 +166,12 @@ def optical(
 # comes after all of them, and bars are black whatever it is.
 STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
-    Step("bending", optical(bent), kind="moves"),
-    Step("blur", optical(drawn_out), kind="moves"),
+    Step("bending", optical(within("bend", bent)), kind="moves"),
+    Step("blur", optical(within("blur", drawn_out)), kind="moves"),
     Step("weave", optical(woven), kind="moves"),
     Step("distortion", optical(distorted), kind="moves"),
     Step("aberration", optical(fringed), kind="moves"),
-    Step("diffusion", optical(diffused), kind="spreads"),
+    Step("diffusion", optical(within("diffusion", diffused)), kind="spreads"),
     Step("bloom", optical(bloomed), kind="spreads"),
     Step("streak", optical(streaked), kind="spreads"),
     Step("glints", optical(glinted), kind="spreads"),

@@ -62,6 +62,8 @@ const RARE = [
   "sets",
 ];
 
+const isRare = (group: string) => RARE.includes(group) || group.startsWith("area of ");
+
 /** Values of a thing by groups, in the order of work. */
 export function Groups({ infos, base, lit, before = {}, after = {}, without = [], folding = false }: Props) {
   // Nothing is shown, so nothing can be set, of what means nothing as things stand.
@@ -84,7 +86,7 @@ export function Groups({ infos, base, lit, before = {}, after = {}, without = []
       name={group}
       title={titleOf(group)}
       lit={lit !== undefined && group === lit}
-      rare={RARE.includes(group.split("/").at(-1)!)}
+      rare={isRare(group.split("/").at(-1)!)}
       folding={folding}
       infos={listed}
       base={base}

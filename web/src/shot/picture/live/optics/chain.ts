@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { AREA, areaUniforms } from "./area";
 import { flare } from "./flare";
 import { Passes } from "./passes";
 import { ARM, glints, rays, streaks } from "./lines";
@@ -30,7 +31,9 @@ uniform vec3 darkColour, lightColour;
 uniform float dark, begins, roundness, contrast, warmth, saturation, bars, grain, grainSize, grainColour, seed;
 uniform vec3 bloomTint, streakTint, glintTint, rayTint, rimTint, slope, offset, power;
 uniform vec2 size;
+uniform vec4 softAt, softHow, gradeAt, gradeHow;
 ${BRIGHTER}
+${AREA}
 float chance( vec2 at, float salt ) {
   vec3 p = fract( vec3( at.xyx ) * 0.1031 + salt * 0.017 );
   p += dot( p, p.yzx + 33.33 );
@@ -43,7 +46,7 @@ float noise( vec2 at, float salt ) {
 }
 void main() {
   vec3 lit = max( texture2D( light, place ).rgb, 0.0 );
-  lit += diffusion * ( texture2D( softened, place ).rgb - lit );
+  lit += diffusion * areaShare( place, size, softAt, softHow ) * ( texture2D( softened, place ).rgb - lit );
   lit += bloom * ( texture2D( around, place ).rgb * bloomTint - brighter( lit, threshold, knee ) );
   lit += streak * texture2D( lines, place ).rgb * streakTint;
   lit += glint * texture2D( stars, place ).rgb * glintTint;
@@ -66,6 +69,7 @@ void main() {
     vec3 factor = exp( 0.5 * grain * mixed - 0.125 * grain * grain );
     lit *= 1.0 + ( factor - 1.0 ) * lit / ( lit + 0.02 );
   }
+  vec3 ungraded = lit;
   lit *= vec3( exp2( 0.7 * warmth ), 1.0, exp2( -0.7 * warmth ) );
   if ( contrast != 1.0 ) lit = pivot * pow( max( lit, 0.0 ) / pivot, vec3( contrast ) );
   lit = pow( max( lit * slope + offset, 0.0 ), power );
@@ -78,6 +82,7 @@ void main() {
   float bright = grey / ( grey + 0.18 );
   lit += darkTint * ( 1.0 - bright ) * ( grey * darkColour - lit );
   lit = max( lit + lightTint * bright * ( grey * lightColour - lit ), 0.0 );
+  lit = mix( ungraded, lit, areaShare( place, size, gradeAt, gradeHow ) );
   if ( bars > 0.0 ) {
     vec2 open = vec2( min( size.x, size.y * bars ), min( size.y, size.x / bars ) );
     vec2 edge = clamp( open / 2.0 - abs( middle ) + 0.5, 0.0, 1.0 );
@@ -114,6 +119,19 @@ export class OpticsChain {
     this.tones = new Tones(shot, redraw);
   }
 
+  /** The picture as the lens images it. */
+  private seenThrough(
+    renderer: THREE.WebGLRenderer,
+    light: THREE.Texture,
+    size: THREE.Vector2,
+    of: OpticsValues,
+  ): THREE.Texture {
+    const [bend, fringe] = [of("distortion/amount"), of("aberration/amount")];
+    if (!bend && !fringe) return light;
+    const target = this.passes.target("lens", size.x, size.y);
+    return this.passes.draw(renderer, LENS, { light, bend, fringe, size }, target);
+  }
+
   /** The picture after all steps, exposure with them. */
   apply(
     renderer: THREE.WebGLRenderer,
@@ -126,15 +144,7 @@ export class OpticsChain {
   ): THREE.Texture {
     const { passes } = this;
     const size = new THREE.Vector2(width, height);
-    let light = warped(passes, renderer, shown, width, height, of);
-    const [bend, fringe] = [of("distortion/amount"), of("aberration/amount")];
-    if (bend || fringe)
-      light = passes.draw(
-        renderer,
-        LENS,
-        { light, bend, fringe, size },
-        passes.target("lens", width, height),
-      );
+    const light = this.seenThrough(renderer, warped(passes, renderer, shown, width, height, of), size, of);
     const spreading = (
       name: string,
       on: number,
@@ -153,6 +163,7 @@ export class OpticsChain {
         : light;
     const [streak, ray] = [of("streak/amount"), of("rays/amount")];
     const has = (amount: number, reach: number) => (amount > 0 && reach > 0 ? amount : 0);
+    const areas = { ...areaUniforms(of, "diffusion", "soft"), ...areaUniforms(of, "grade", "grade") };
     const glint = has(of("glints/amount"), of("glints/length"));
     const composed = passes.draw(
       renderer,
@@ -229,6 +240,7 @@ export class OpticsChain {
         darkColour: hueOf(of("grade/dark_hue")),
         lightColour: hueOf(of("grade/light_hue")),
         bars: of("letterbox/aspect"),
+        ...areas,
       },
       passes.target("composed", width, height),
     );

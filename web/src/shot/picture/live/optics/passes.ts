@@ -7,7 +7,10 @@ void main() {
   gl_Position = vec4( position.xy, 0.0, 1.0 );
 }`;
 
-type Uniforms = Record<string, THREE.Texture | THREE.Data3DTexture | THREE.Vector2 | THREE.Vector3 | number>;
+type Uniforms = Record<
+  string,
+  THREE.Texture | THREE.Data3DTexture | THREE.Vector2 | THREE.Vector3 | THREE.Vector4 | number
+>;
 
 /** Draws whole pictures from pictures, each kind by a shader of its own; targets are kept by name. */
 export class Passes {

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { unpack } from "../../../../api/block";
 import { gotBytes } from "../../../../api/client";
 import { latticeTexture } from "../lattice";
+import { AREA, areaUniforms } from "./area";
 import type { Passes } from "./passes";
 import type { OpticsValues } from "./values";
 
@@ -9,6 +10,9 @@ import type { OpticsValues } from "./values";
 const TONES = `uniform sampler2D light;
 uniform highp sampler3D curves, table;
 uniform float curved, looked, side;
+uniform vec2 size;
+uniform vec4 gradeAt, gradeHow;
+${AREA}
 vec3 codes( vec3 lit ) {
   return mix( ( log2( max( lit, vec3( 0.0078125 ) ) ) + 9.72 ) / 17.52, 10.5402377416545 * lit + 0.0729055341958355,
     vec3( lessThanEqual( lit, vec3( 0.0078125 ) ) ) );
@@ -26,7 +30,8 @@ void main() {
   vec3 lit = max( texture2D( light, place ).rgb, 0.0 );
   if ( curved > 0.0 ) lit += curved * ( through( curves, lit ) - lit );
   if ( looked > 0.0 ) lit += looked * ( through( table, lit ) - lit );
-  gl_FragColor = vec4( lit, 1.0 );
+  vec3 plain = max( texture2D( light, place ).rgb, 0.0 );
+  gl_FragColor = vec4( mix( plain, lit, areaShare( place, size, gradeAt, gradeHow ) ), 1.0 );
 }`;
 
 interface Lattices {
@@ -88,6 +93,8 @@ export class Tones {
         curved: lattices.curves ? of("curves/strength") : 0,
         looked: lattices.table ? of("table/strength") : 0,
         side: lattices.side,
+        size: new THREE.Vector2(width, height),
+        ...areaUniforms(of, "grade", "grade"),
       },
       passes.target("toned", width, height),
     );

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { within } from "./area";
 import type { Passes } from "./passes";
 import type { OpticsValues } from "./values";
 
@@ -85,6 +86,8 @@ export function warped(
       },
       passes.target("bent", width, height),
     );
+  light = within(passes, renderer, "bend", shown, light, size, of);
+  const sharp = light;
   // One after the other, as the core draws them out.
   const [length, zoom, spin] = [of("blur/length"), of("blur/zoom"), of("blur/spin")];
   const angle = THREE.MathUtils.degToRad(of("blur/angle"));
@@ -106,6 +109,7 @@ export function warped(
     );
   if (zoom > 0) light = draw("zoom", still, Math.log1p(zoom), 0);
   if (spin > 0) light = draw("spin", still, 0, THREE.MathUtils.degToRad(spin));
+  light = within(passes, renderer, "blur", sharp, light, size, of);
   const [x, y, turned, zoomed] = [of("weave/x"), of("weave/y"), of("weave/angle"), of("weave/zoom")];
   if (x || y || turned || zoomed)
     light = passes.draw(

@@ -1,0 +1,36 @@
+"""Where in the picture an effect is at work."""
+
+from __future__ import annotations
+
+from .ground import Section, number
+
+
+class Area(Section):
+    """A soft ellipse or box in the picture that an effect is kept to, or keeps away from."""
+
+    limited: float = number(
+        0.0, -1, 1, label="limited", step=0.005,
+        tells="0: at work everywhere; 1: only in the area; -1: everywhere but there.",
+    )  # fmt: skip
+    x: float = number(
+        0.5, -2, 3, label="across", step=0.002, tells="Its middle, 0 to 1 from the left.", when="limited!=0"
+    )
+    y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.", when="limited!=0")
+    width: float = number(
+        0.6, 0.001, 10, label="width", unit="× h", step=0.002, tells="In heights of the picture.",
+        when="limited!=0",
+    )  # fmt: skip
+    height: float = number(
+        0.6, 0.001, 10, label="height", unit="× h", step=0.002, tells="In heights of the picture.",
+        when="limited!=0",
+    )  # fmt: skip
+    angle: float = number(
+        0.0, -3600, 3600, label="angle", unit="°", step=0.5, tells="Turns it to the left.", when="limited!=0"
+    )
+    roundness: float = number(
+        1.0, 0, 1, label="roundness", step=0.01, tells="1 is an ellipse, 0 a box.", when="limited!=0"
+    )
+    softness: float = number(
+        0.3, 0, 2, label="softness", step=0.005, tells="How wide its edge is, as a share of its half.",
+        when="limited!=0",
+    )  # fmt: skip

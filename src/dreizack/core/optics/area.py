@@ -1,0 +1,61 @@
+"""Where in the picture a step is at work."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .settings import Place, Values
+
+Floats = NDArray[np.float32]
+
+# Narrower edges would be stairs.
+SHARPEST = 1e-3
+
+
+def area_share(of: Values, effect: str, place: Place, size: tuple[int, int]) -> Floats | None:
+    """How much of an effect is at work (rows, columns, 1) in a window of ``size`` (rows, columns); None where
+    all of it is, everywhere.
+
+    A pixel lies at r = 1 on the edge of the area: max(|u|, |v|) for a box, √(u² + v²) for an ellipse, u and v
+    counted along its axes in halves of its size.
+    """
+
+    def value(name: str) -> float:
+        return of.get(f"{effect}/area/{name}", 0.0)
+
+    limited = value("limited")
+    if limited == 0:
+        return None
+    rows, columns = size
+    x = (np.arange(columns) + 0.5 + place.left - value("x") * place.width) / place.height
+    y = (value("y") * place.height - (np.arange(rows) + 0.5 + place.top)) / place.height
+    c, s = np.cos(np.radians(value("angle"))), np.sin(np.radians(value("angle")))
+    u = np.abs(x[None] * c + y[:, None] * s) * 2 / max(value("width"), SHARPEST)
+    v = np.abs(y[:, None] * c - x[None] * s) * 2 / max(value("height"), SHARPEST)
+    box, ellipse = np.maximum(u, v), np.hypot(u, v)
+    away = box + value("roundness") * (ellipse - box)
+    soft = max(value("softness"), SHARPEST)
+    t = np.clip((1 + soft / 2 - away) / soft, 0, 1)
+    inside = t * t * (3 - 2 * t)
+    share = 1 - limited * (1 - inside) if limited > 0 else 1 + limited * inside
+    found: Floats = share[..., None].astype(np.float32)
+    return found
+
+
+def within(
+    effect: str, apply: Callable[[Floats, Values, Place], Floats]
+) -> Callable[[Floats, Values, Place], Floats]:
+    """A step of the optics that is at work in its area alone."""
+
+    def step(light: Floats, of: Values, place: Place) -> Floats:
+        made = apply(light, of, place)
+        share = None if made is light else area_share(of, effect, place, light.shape[:2])
+        if share is None:
+            return made
+        result: Floats = light + share * (made - light)
+        return result
+
+    return step

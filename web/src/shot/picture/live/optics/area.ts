@@ -1,0 +1,58 @@
+import * as THREE from "three";
+import type { Passes } from "./passes";
+import type { OpticsValues } from "./values";
+
+/** How much of an effect is at work at a place: the core's `optics/area.py`. */
+export const AREA = `
+float areaShare( vec2 place, vec2 size, vec4 at, vec4 how ) {
+  vec2 away = vec2( ( place.x - at.x ) * size.x / size.y, place.y - 1.0 + at.y );
+  vec2 turned = abs( vec2( away.x * cos( how.x ) + away.y * sin( how.x ), away.y * cos( how.x ) - away.x * sin( how.x ) ) );
+  vec2 halves = turned * 2.0 / max( at.zw, vec2( 0.001 ) );
+  float reach = mix( max( halves.x, halves.y ), length( halves ), how.y );
+  float soft = max( how.z, 0.001 );
+  float t = clamp( ( 1.0 + soft / 2.0 - reach ) / soft, 0.0, 1.0 );
+  float inside = t * t * ( 3.0 - 2.0 * t );
+  return how.w > 0.0 ? 1.0 - how.w * ( 1.0 - inside ) : 1.0 + how.w * inside;
+}
+`;
+
+const MIX = `uniform sampler2D light, before;
+uniform vec2 size;
+uniform vec4 areaAt, areaHow;
+${AREA}
+void main() {
+  gl_FragColor = mix( texture2D( before, place ), texture2D( light, place ), areaShare( place, size, areaAt, areaHow ) );
+}`;
+
+/** The numbers of the area of an effect, as shaders take them under a name. */
+export function areaUniforms(of: OpticsValues, effect: string, name: string): Record<string, THREE.Vector4> {
+  const value = (part: string) => of(`${effect}/area/${part}`);
+  return {
+    [`${name}At`]: new THREE.Vector4(value("x"), value("y"), value("width"), value("height")),
+    [`${name}How`]: new THREE.Vector4(
+      THREE.MathUtils.degToRad(value("angle")),
+      value("roundness"),
+      value("softness"),
+      value("limited"),
+    ),
+  };
+}
+
+/** A picture after an effect, where that is at work; before it elsewhere. */
+export function within(
+  passes: Passes,
+  renderer: THREE.WebGLRenderer,
+  effect: string,
+  before: THREE.Texture,
+  light: THREE.Texture,
+  size: THREE.Vector2,
+  of: OpticsValues,
+): THREE.Texture {
+  if (light === before || of(`${effect}/area/limited`) === 0) return light;
+  return passes.draw(
+    renderer,
+    MIX,
+    { light, before, size, ...areaUniforms(of, effect, "area") },
+    passes.target(`within ${effect}`, size.x, size.y),
+  );
+}
