@@ -121,6 +121,20 @@ def test_groups_are_letters_and_fills_are_finishes() -> None:
     assert [piece.colour for piece in found.pieces] == [0, 1, 0]
 
 
+def test_markers_and_rules_that_are_not_read_are_listed() -> None:
+    found = drawing(
+        b"<svg xmlns='http://www.w3.org/2000/svg'><style>rect:has(g) { fill: red } rect { fill: #000 }</style>"
+        b"<rect width='4' height='4'/><path d='M0 9H9' stroke='black' marker-end='url(#m)'/></svg>"
+    )
+    assert any("markers" in one for one in found.left_out)
+    small = drawing(
+        b"<svg xmlns='http://www.w3.org/2000/svg'><circle r='1' stroke='black' fill='none'/></svg>"
+    )
+    outline = outline_from_data(small.pieces[0].path)
+    # A ring from 0.5 to 1.5 as high as 1: whatever its size in the drawing.
+    assert area(outline) == pytest.approx(np.pi * (1.5**2 - 0.5**2) / 9, rel=2e-3)
+
+
 def test_what_is_left_out_is_listed() -> None:
     found = drawing(
         svg(

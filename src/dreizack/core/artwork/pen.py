@@ -15,6 +15,8 @@ import numpy as np
 import pathops
 from numpy.typing import NDArray
 
+from .lengths import Viewport, length
+
 Floats = NDArray[np.float64]
 
 _NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
@@ -27,33 +29,37 @@ _ARC = re.compile(
 _COUNTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
 # What only looks like one number or is none: then numbers are looked for one by one.
 _TIGHT = re.compile(r"[^\d\s,.eE+-]|\d[-+]|\.\d*\.|,\s*,")
+# Lengths along the width.
+ACROSS = {"x", "width", "rx", "cx", "x1", "x2"}
 LONG = 200
 FARTHEST = 1e7
 # From so many segments of one command on, they are drawn together.
 MANY = 6
 
 
-def draw_path(element: Element, tag: str, matrix: Floats, path: pathops.Path, most: int) -> int:
+def draw_path(
+    element: Element, tag: str, matrix: Floats, path: pathops.Path, most: int, viewport: Viewport
+) -> int:
     """Draw a shape; how many points it took. OverflowError beyond ``most``, ValueError for senseless
     numbers."""
     pen = _Pen(matrix, path, most)
     if tag == "path":
         pen.data(element.get("d", ""))
     elif tag == "rect":
-        x, y, w, h = (_value(element, name) for name in ("x", "y", "width", "height"))
-        rx, ry = element.get("rx"), element.get("ry")
-        a = _value(element, "rx") if rx else _value(element, "ry") if ry else 0.0
-        b = _value(element, "ry") if ry else a
+        x, y, w, h = (_value(element, name, viewport) for name in ("x", "y", "width", "height"))
+        rx, ry = (element.get(name, "auto") not in ("", "auto") for name in ("rx", "ry"))
+        a = _value(element, "rx", viewport) if rx else _value(element, "ry", viewport) if ry else 0.0
+        b = _value(element, "ry", viewport) if ry else a
         pen.rect(x, y, w, h, min(max(a, 0), w / 2), min(max(b, 0), h / 2))
     elif tag in ("circle", "ellipse"):
-        r = _value(element, "r")
-        a, b = (r, r) if tag == "circle" else (_value(element, "rx"), _value(element, "ry"))
-        cx, cy = _value(element, "cx"), _value(element, "cy")
+        r = _value(element, "r", viewport)
+        a, b = (r, r) if tag == "circle" else (_value(element, n, viewport) for n in ("rx", "ry"))
+        cx, cy = _value(element, "cx", viewport), _value(element, "cy", viewport)
         if a > 0 and b > 0:
             pen.rect(cx - a, cy - b, 2 * a, 2 * b, a, b)
     elif tag == "line":
-        pen.move(_value(element, "x1"), _value(element, "y1"))
-        pen.line(_value(element, "x2"), _value(element, "y2"))
+        pen.move(_value(element, "x1", viewport), _value(element, "y1", viewport))
+        pen.line(_value(element, "x2", viewport), _value(element, "y2", viewport))
     else:
         numbers = [float(n) for n in _NUMBERS.findall(element.get("points", ""))]
         for i in range(0, len(numbers) - 1, 2):
@@ -63,12 +69,10 @@ def draw_path(element: Element, tag: str, matrix: Floats, path: pathops.Path, mo
     return pen.count
 
 
-def _value(element: Element, name: str) -> float:
-    found = _NUMBERS.match((element.get(name) or "0").strip())
-    if not found:
-        raise ValueError(name)
-    value = float(found[0])
-    if not math.isfinite(value):
+def _value(element: Element, name: str, viewport: Viewport) -> float:
+    along = "both" if name == "r" else "x" if name in ACROSS else "y"
+    value = length(element.get(name) or "0", viewport, along)  # type: ignore[arg-type]
+    if value is None:
         raise ValueError(name)
     return value
 

@@ -6,19 +6,21 @@ import re
 from dataclasses import dataclass, replace
 from xml.etree.ElementTree import Element
 
-Sheet = dict[str, dict[str, str]]
+from .lengths import Viewport, length
+from .style_sheet import StyleSheet
 
-_RULE = re.compile(r"([^{}]+)\{([^{}]*)\}")
-_COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
+MARKERS = ("marker", "marker-start", "marker-mid", "marker-end")
 _READ = (
     "fill",
     "stroke",
     "stroke-width",
     "fill-rule",
+    "clip-rule",
     "stroke-linecap",
     "stroke-linejoin",
     "stroke-miterlimit",
     "stroke-dasharray",
+    "vector-effect",
     "display",
     "visibility",
     "clip-path",
@@ -29,21 +31,12 @@ _READ = (
     "opacity",
     "fill-opacity",
     "stroke-opacity",
+    "transform",
+    "marker",
+    "marker-start",
+    "marker-mid",
+    "marker-end",
 )
-
-
-def parse_sheet(text: str) -> Sheet:
-    """Rules by simple selector: ``.class``, ``#id``, ``tag``; others are passed over."""
-    sheet: Sheet = {}
-    for selectors, body in _RULE.findall(_COMMENT.sub("", text[:2_000_000])):
-        for selector in selectors.split(","):
-            sheet.setdefault(selector.strip(), {}).update(_declared(body))
-    return sheet
-
-
-def _declared(text: str) -> dict[str, str]:
-    pairs = (part.split(":", 1) for part in text.split(";") if ":" in part)
-    return {name.strip(): value.replace("!important", "").strip() for name, value in pairs}
 
 
 @dataclass(frozen=True)
@@ -59,30 +52,34 @@ class Style:
     mitre: float = 4.0
     colour: str = "black"
     hidden: bool = False
+    unseen: bool = False
     dashed: bool = False
     clip: str = ""
+    clip_even_odd: bool = False
     mask: bool = False
     filter: bool = False
     stop: str | None = None
+    transform: str = ""
+    keeps_width: bool = False
+    marked: bool = False
 
-    def below(self, element: Element, tag: str, sheet: Sheet) -> Style:
-        """The style of an element inside one of this style (CSS Cascading, simplified: tag, class, id,
-        style)."""
+    def below(self, element: Element, sheet: StyleSheet, viewport: Viewport) -> Style:
+        """The style of an element inside one of this style: attributes, then sheets, then ``style``."""
         own = {name: value for name in _READ if (value := element.get(name)) is not None}
-        for selector in (
-            tag,
-            *(f".{c}" for c in (element.get("class") or "").split()),
-            f"#{element.get('id')}",
-        ):
-            own.update(sheet.get(selector, {}))
-        own.update(_declared(element.get("style") or ""))
+        own.update(sheet.of(element))
+        seen = own.get("visibility", "inherit")
         found = replace(
             self,
-            hidden=own.get("display") == "none" or own.get("visibility") in ("hidden", "collapse"),
+            # What is not displayed is gone with all in it; what is unseen may hold what is seen.
+            hidden=own.get("display") == "none",
+            unseen=self.unseen if seen == "inherit" else seen in ("hidden", "collapse"),
             mask="mask" in own and own["mask"] != "none",
             filter="filter" in own and own["filter"] != "none",
             clip=_named(own.get("clip-path", "")),
             stop=own.get("stop-color", "black"),
+            transform=own.get("transform", ""),
+            keeps_width=own.get("vector-effect") == "non-scaling-stroke",
+            marked=any(own.get(name, "none") != "none" for name in MARKERS) or self.marked,
         )
         colour = own.get("color", self.colour)
         changes: dict[str, object] = {"colour": colour}
@@ -93,14 +90,18 @@ class Style:
             if own.get(f"{name}-opacity") in ("0", "0%") or own.get("opacity") in ("0", "0%"):
                 changes[key] = None
         if "stroke-width" in own:
-            changes["stroke_width"] = _length(own["stroke-width"], self.stroke_width)
+            wide = length(own["stroke-width"], viewport, "both")
+            changes["stroke_width"] = self.stroke_width if wide is None else wide
         if "fill-rule" in own:
             changes["even_odd"] = own["fill-rule"] == "evenodd"
         changes["cap"], changes["join"] = (
             own.get("stroke-linecap", self.cap),
             own.get("stroke-linejoin", self.join),
         )
-        changes["mitre"] = max(1.0, _length(own.get("stroke-miterlimit", ""), self.mitre))
+        if "clip-rule" in own:
+            changes["clip_even_odd"] = own["clip-rule"] == "evenodd"
+        limit = length(own.get("stroke-miterlimit", ""), viewport, "both")
+        changes["mitre"] = self.mitre if limit is None else max(1.0, limit)
         if "stroke-dasharray" in own:
             changes["dashed"] = own["stroke-dasharray"] not in ("none", "0")
         return replace(found, **changes)  # type: ignore[arg-type]
@@ -109,16 +110,3 @@ class Style:
 def _named(text: str) -> str:
     found = re.match(r"url\(\s*['\"]?#([^)'\"]+)", text)
     return found[1] if found else ""
-
-
-def _length(text: str, fallback: float) -> float:
-    found = re.match(r"\s*(-?[\d.]+(?:e-?\d+)?)\s*(px|pt|mm|cm|in)?", text)
-    if not found:
-        return fallback
-    try:
-        return (
-            float(found[1])
-            * {"px": 1, "pt": 4 / 3, "mm": 96 / 25.4, "cm": 960 / 25.4, "in": 96, None: 1}[found[2]]
-        )
-    except ValueError:
-        return fallback

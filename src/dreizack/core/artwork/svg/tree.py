@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from xml.etree.ElementTree import Element
 
 import numpy as np
 from numpy.typing import NDArray
+
+from ..lengths import Viewport, length
 
 Floats = NDArray[np.float64]
 
@@ -22,12 +23,9 @@ def reference(element: Element) -> str:
     return value[1:] if value.startswith("#") else ""
 
 
-def shift(element: Element) -> Floats:
+def shift(element: Element, viewport: Viewport) -> Floats:
     """The matrix (3, 3) that moves by the x and y of an element (SVG 2, 5.6: use)."""
     matrix = np.eye(3)
-    for axis, name in enumerate("xy"):
-        try:
-            matrix[axis, 2] = float(re.sub(r"px$", "", element.get(name, "0")))
-        except ValueError:
-            matrix[axis, 2] = 0.0
+    matrix[0, 2] = length(element.get("x", "0"), viewport, "x") or 0.0
+    matrix[1, 2] = length(element.get("y", "0"), viewport, "y") or 0.0
     return matrix

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
+from typing import Literal
 from xml.etree.ElementTree import Element
 
 import numpy as np
@@ -13,11 +13,14 @@ from numpy.typing import NDArray
 from ...lettering.union import combined, simplified
 from ...sandbox import Unreadable
 from ..colours import srgb
+from ..lengths import Viewport, length
 from ..pen import draw_path
-from ..styles import Sheet, Style, parse_sheet
-from .pieces import Shape
+from ..style_sheet import StyleSheet
+from ..styles import Style
+from .pieces import SIDE, Shape
 from .transforms import transform
 from .tree import reference, shift, tag_of
+from .viewports import UNKNOWN, Placed, root_viewport, within
 
 Floats = NDArray[np.float64]
 
@@ -56,17 +59,34 @@ _JOINS = {
 }
 
 
+SIZES: tuple[tuple[str, Literal["x", "y"]], ...] = (("width", "x"), ("height", "y"))
+
+
+def _chosen(switch: Element) -> list[Element]:
+    """Of what a switch offers, what is shown: the first for everybody, or for readers of English (SVG 2,
+    5.7)."""
+    for child in switch:
+        languages = child.get("systemLanguage")
+        plain = languages is None or any(one.strip().lower().startswith("en") for one in languages.split(","))
+        if tag_of(child) and plain and not child.get("requiredExtensions"):
+            return [child]
+    return []
+
+
 class Walk:
     """Walks the tree once; shapes come out in painting order, in the drawing's own units, y down."""
 
     def __init__(self, root: Element) -> None:
         self.ids = {element.get("id"): element for element in root.iter() if element.get("id")}
-        self.sheet: Sheet = parse_sheet("".join(e.text or "" for e in root.iter() if tag_of(e) == "style"))
         self.left_out: Counter[str] = Counter()
+        self.sheet = StyleSheet(root, "".join(e.text or "" for e in root.iter() if tag_of(e) == "style"))
+        for selector in self.sheet.unread:
+            self.left_out[f"rules for '{selector}'"] += 1
         self.shapes: list[Shape] = []
         self.points = 0
         self.groups = 0
-        self._walk(root, np.eye(3), Style(), None, 0, 0)
+        whole = root_viewport(root)
+        self._walk(root, whole.matrix, Style(), None, whole.viewport, 0, 0)
 
     def _walk(
         self,
@@ -74,6 +94,7 @@ class Walk:
         matrix: Floats,
         style: Style,
         clip: pathops.Path | None,
+        viewport: Viewport,
         group: int,
         depth: int,
     ) -> None:
@@ -84,33 +105,29 @@ class Walk:
             if tag == "script":
                 self.left_out["scripts"] += 1
             return
-        style = style.below(element, tag, self.sheet)
+        style = style.below(element, self.sheet, viewport)
         if style.hidden:
             return
         self._note_unread(style)
-        matrix = matrix @ transform(element.get("transform", ""))
+        matrix = matrix @ transform(style.transform)
         if style.clip:
-            clip = self._clipped(style.clip, matrix, clip)
+            clip = self._clipped(style.clip, matrix, clip, viewport)
         if tag in ("g", "a", "svg", "switch"):
             if tag == "svg" and depth:
-                matrix = matrix @ shift(element)
+                seen = within(element, viewport)
+                if seen is None:
+                    return
+                clip = self._boxed(seen, matrix, clip)
+                matrix, viewport = matrix @ seen.matrix, seen.viewport
             self.groups += 1
             mine = self.groups
-            for child in element:
-                self._walk(child, matrix, style, clip, mine, depth + 1)
+            for child in _chosen(element) if tag == "switch" else element:
+                self._walk(child, matrix, style, clip, viewport, mine, depth + 1)
         elif tag == "use":
-            target = self.ids.get(reference(element))
-            if target is None:
-                self.left_out["references to other files"] += 1
-                return
-            inner = matrix @ shift(element)
-            if tag_of(target) == "symbol":
-                for child in target:
-                    self._walk(child, inner, style, clip, group, depth + 1)
-            else:
-                self._walk(target, inner, style, clip, group, depth + 1)
+            self._use(element, matrix, style, clip, viewport, group, depth)
         elif tag in ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon"):
-            self._add(element, tag, matrix, style, clip, group)
+            if not style.unseen:
+                self._add(element, tag, matrix, style, clip, viewport, group)
         else:
             kinds = {
                 "text": "text (turn it into outlines first)",
@@ -119,6 +136,46 @@ class Walk:
             }
             self.left_out[kinds.get(tag, f"elements called '{tag[:30]}'")] += 1
 
+    def _use(
+        self,
+        element: Element,
+        matrix: Floats,
+        style: Style,
+        clip: pathops.Path | None,
+        viewport: Viewport,
+        group: int,
+        depth: int,
+    ) -> None:
+        """Something shown once more (SVG 2, 5.6)."""
+        target = self.ids.get(reference(element))
+        if target is None:
+            self.left_out["references to other files"] += 1
+            return
+        matrix = matrix @ shift(element, viewport)
+        if tag_of(target) != "symbol":
+            self._walk(target, matrix, style, clip, viewport, group, depth + 1)
+            return
+        style = style.below(target, self.sheet, viewport)
+        width, height = (
+            length(element.get(name) or target.get(name) or "100%", viewport, along) for name, along in SIZES
+        )
+        seen = within(target, viewport, (width or 0.0, height or 0.0), shifted=False)
+        if seen is None or style.hidden:
+            return
+        clip = self._boxed(seen, matrix, clip)
+        for child in target:
+            self._walk(child, matrix @ seen.matrix, style, clip, seen.viewport, group, depth + 1)
+
+    def _boxed(self, seen: Placed, matrix: Floats, clip: pathops.Path | None) -> pathops.Path | None:
+        """What is cut off at the box of a viewport."""
+        x, y, width, height = seen.box
+        corners = np.array([[x, y, 1], [x + width, y, 1], [x + width, y + height, 1], [x, y + height, 1]])
+        box = pathops.Path()
+        for number, (px, py) in enumerate((corners @ matrix.T)[:, :2].tolist()):
+            (box.lineTo if number else box.moveTo)(px, py)
+        box.close()
+        return box if clip is None else combined(box, clip, pathops.PathOp.INTERSECTION)
+
     def _note_unread(self, style: Style) -> None:
         if style.mask:
             self.left_out["masks"] += 1
@@ -126,11 +183,20 @@ class Walk:
             self.left_out["filters"] += 1
         if style.dashed:
             self.left_out["dashes"] += 1
+        if style.marked:
+            self.left_out["markers"] += 1
 
     def _add(
-        self, element: Element, tag: str, matrix: Floats, style: Style, clip: pathops.Path | None, group: int
+        self,
+        element: Element,
+        tag: str,
+        matrix: Floats,
+        style: Style,
+        clip: pathops.Path | None,
+        viewport: Viewport,
+        group: int,
     ) -> None:
-        path = self._drawn(element, tag, matrix)
+        path = self._drawn(element, tag, matrix, viewport)
         if path is None:
             return
         name = element.get("id") or tag
@@ -144,15 +210,10 @@ class Walk:
             if filled:
                 area.fillType = pathops.FillType.EVEN_ODD if style.even_odd else pathops.FillType.WINDING
             else:
-                width = style.stroke_width * math.sqrt(abs(np.linalg.det(matrix[:2, :2])))
-                if width <= 0:
+                outlined = self._stroked(element, tag, matrix, style, viewport)
+                if outlined is None:
                     continue
-                area.stroke(
-                    width,
-                    _CAPS.get(style.cap, _CAPS["butt"]),
-                    _JOINS.get(style.join, _JOINS["miter"]),
-                    style.mitre,
-                )
+                area = outlined
             try:
                 if filled and clip is None and not style.even_odd and len(list(area.contours)) == 1:
                     # One contour needs no uniting with itself yet, only the right direction.
@@ -171,10 +232,34 @@ class Walk:
         if len(self.shapes) > MAX_SHAPES:
             raise Unreadable(f"the drawing has more than {MAX_SHAPES} shapes; unite or simplify some")
 
-    def _drawn(self, element: Element, tag: str, matrix: Floats) -> pathops.Path | None:
+    def _stroked(
+        self, element: Element, tag: str, matrix: Floats, style: Style, viewport: Viewport
+    ) -> pathops.Path | None:
+        """The area of a stroke: drawn where it has its width, at a size at which arithmetic is exact, then
+        placed (so that what is scaled unevenly has an uneven line)."""
+        drawn_in, after = (matrix, np.eye(3)) if style.keeps_width else (np.eye(3), matrix)
+        path = self._drawn(element, tag, drawn_in, viewport)
+        if path is None or style.stroke_width <= 0:
+            return None
+        left, top, right, bottom = path.bounds
+        scale = SIDE / max(right - left, bottom - top, style.stroke_width, 1e-9)
+        middle = np.array([[1, 0, (left + right) / 2], [0, 1, (top + bottom) / 2], [0, 0, 1.0]])
+        large = path.transform(scale, 0, 0, scale, -scale * middle[0, 2], -scale * middle[1, 2])
+        large.stroke(
+            style.stroke_width * scale,
+            _CAPS.get(style.cap, _CAPS["butt"]),
+            _JOINS.get(style.join, _JOINS["miter"]),
+            style.mitre,
+        )
+        large.convertConicsToQuads()
+        back = after @ middle @ np.diag([1 / scale, 1 / scale, 1])
+        (a, c, e), (b, d, f) = back[:2].tolist()
+        return large.transform(a, b, c, d, e, f)
+
+    def _drawn(self, element: Element, tag: str, matrix: Floats, viewport: Viewport) -> pathops.Path | None:
         path = pathops.Path()
         try:
-            self.points += draw_path(element, tag, matrix, path, MAX_POINTS - self.points)
+            self.points += draw_path(element, tag, matrix, path, MAX_POINTS - self.points, viewport)
         except OverflowError:
             raise Unreadable(f"the drawing has more than {MAX_POINTS} points; simplify it") from None
         except ValueError:
@@ -197,12 +282,14 @@ class Walk:
                 if stops or reference(target) not in self.ids:
                     break
                 target = self.ids[reference(target)]
-            found = [srgb(Style().below(stop, "stop", self.sheet).stop) for stop in stops]
+            found = [srgb(Style().below(stop, self.sheet, UNKNOWN).stop) for stop in stops]
             known = [c for c in found if c is not None]
             return tuple(float(x) for x in np.mean(known, axis=0)) if known else (0.2, 0.2, 0.2)  # type: ignore[return-value]
         return srgb(paint)
 
-    def _clipped(self, name: str, matrix: Floats, clip: pathops.Path | None) -> pathops.Path | None:
+    def _clipped(
+        self, name: str, matrix: Floats, clip: pathops.Path | None, viewport: Viewport
+    ) -> pathops.Path | None:
         target = self.ids.get(name)
         if target is None or tag_of(target) != "clipPath":
             return clip
@@ -210,19 +297,21 @@ class Walk:
             self.left_out["clip paths in units of their object"] += 1
             return clip
         area = pathops.Path()
-        inner = matrix @ transform(target.get("transform", ""))
+        inherited = Style().below(target, self.sheet, viewport)
+        inner = matrix @ transform(inherited.transform)
         for child in target:
             tag = tag_of(child)
             place = inner @ transform(child.get("transform", ""))
             if tag == "use":
-                place, child = place @ shift(child), self.ids.get(reference(child), child)
+                place, child = place @ shift(child, viewport), self.ids.get(reference(child), child)
                 tag = tag_of(child)
                 place = place @ transform(child.get("transform", ""))
             if tag in ("path", "rect", "circle", "ellipse", "polyline", "polygon"):
-                path = self._drawn(child, tag, place)
-                if path is not None:
-                    style = Style().below(child, tag, self.sheet)
-                    path.fillType = pathops.FillType.EVEN_ODD if style.even_odd else pathops.FillType.WINDING
+                path = self._drawn(child, tag, place, viewport)
+                style = inherited.below(child, self.sheet, viewport)
+                if path is not None and not style.hidden and not style.unseen:
+                    rule = style.clip_even_odd
+                    path.fillType = pathops.FillType.EVEN_ODD if rule else pathops.FillType.WINDING
                     path = simplified(path)
                     area = combined(area, path, pathops.PathOp.UNION)
         return area if clip is None else combined(area, clip, pathops.PathOp.INTERSECTION)
