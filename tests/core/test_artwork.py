@@ -123,15 +123,15 @@ def test_groups_are_letters_and_fills_are_finishes() -> None:
 
 def test_markers_and_rules_that_are_not_read_are_listed() -> None:
     found = drawing(
-        b"<svg xmlns='http://www.w3.org/2000/svg'><style>rect:has(g) { fill: red } rect { fill: #000 }</style>"
-        b"<rect width='4' height='4'/><path d='M0 9H9' stroke='black' marker-end='url(#m)'/></svg>"
+        b"<svg xmlns='http://www.w3.org/2000/svg'><style>rect:has(g) { fill: red } rect { fill: #000 }"
+        b"</style><rect width='4' height='4'/><path d='M0 9H9' stroke='black' marker-end='url(#m)'/></svg>"
     )
     assert any("markers" in one for one in found.left_out)
     small = drawing(
         b"<svg xmlns='http://www.w3.org/2000/svg'><circle r='1' stroke='black' fill='none'/></svg>"
     )
     outline = outline_from_data(small.pieces[0].path)
-    # A ring from 0.5 to 1.5 as high as 1: whatever its size in the drawing.
+    # A ring between radii 0.5 and 1.5, as high as 1, whatever its size in the drawing.
     assert area(outline) == pytest.approx(np.pi * (1.5**2 - 0.5**2) / 9, rel=2e-3)
 
 
@@ -307,6 +307,59 @@ def test_straight_sides_stay_straight_and_meet_where_they_would(degrees: float) 
     tall, middle = np.ptp(ring[:, 1]), (ring[:, 0].max() + ring[:, 0].min()) / 2
     truth = np.column_stack([(ring[:, 0] - middle) / tall, (ring[:, 1].max() - ring[:, 1]) / tall])
     assert np.linalg.norm(path[:, None] - truth[None], axis=2).min(axis=1).max() < 0.025
+
+
+def filled(
+    *polygons: list[tuple[float, float]], side: int = 256, fine: int = 16
+) -> tuple[np.ndarray, np.ndarray]:
+    """A picture of polygons, anti-aliased, and the truth ``fine`` times as large."""
+    large = np.zeros((side * fine, side * fine), np.uint8)
+    for polygon in polygons:
+        cv2.fillPoly(large, [np.round(np.array(polygon) * fine * 16).astype(np.int32)], 255, cv2.LINE_8, 4)
+    small = 255 - cv2.resize(large, (side, side), interpolation=cv2.INTER_AREA)
+    return cv2.cvtColor(cv2.cvtColor(small, cv2.COLOR_GRAY2BGR), cv2.COLOR_BGR2BGRA), large > 0
+
+
+def likeness(found: dict, truth: np.ndarray) -> float:
+    """Intersection over union of what was traced and the truth."""
+    lines, side = flatten([outline_from_data(found["path"])], 1.0, 1e-4), truth.shape[0]
+    left, top, right, bottom = (edge * side for edge in found["box"])
+    places = lines.points * [1, -1] * (bottom - top) + [(left + right) / 2, bottom]
+    made = np.zeros(truth.shape, np.uint8)
+    rings = [np.round(places[lines.contour == k] * 16).astype(np.int32) for k in np.unique(lines.contour)]
+    cv2.fillPoly(made, rings, 1, cv2.LINE_8, 4)
+    return float((truth & (made > 0)).sum() / (truth | (made > 0)).sum())
+
+
+def box(x: float, y: float, width: float, height: float) -> list[tuple[float, float]]:
+    return [(x, y), (x + width, y), (x + width, y + height), (x, y + height)]
+
+
+@pytest.mark.parametrize("width", [2, 3, 4, 5])
+def test_letters_of_thin_strokes_keep_their_arms_and_corners(width: int) -> None:
+    arms = [box(80, 60, 70, width), box(80, 118, 60, width), box(80, 180 - width, 70, width)]
+    picture, truth = filled(box(80, 60, width, 120), *arms)
+    found = outlines(picture, TraceWish())
+    assert found["points"] == 12
+    assert likeness(found, truth) >= 0.97
+
+
+@pytest.mark.parametrize("width", [2, 3, 4, 6])
+def test_thin_strokes_are_found_at_any_angle(width: int) -> None:
+    ahead = np.exp(1j * np.radians(17)) * 80
+    beside = 1j * ahead / abs(ahead) * width / 2
+    corners = 128.3 + 127.8j + np.array([-ahead - beside, ahead - beside, ahead + beside, -ahead + beside])
+    picture, truth = filled([(c.real, c.imag) for c in corners])
+    assert likeness(outlines(picture, TraceWish()), truth) >= (0.93 if width == 2 else 0.97)
+
+
+@pytest.mark.parametrize("radius", [20, 90])
+def test_a_hexagon_has_six_corners_and_straight_sides(radius: float) -> None:
+    turns = np.arange(6) * math.pi / 3 + 0.2
+    picture, truth = filled([(128 + radius * math.cos(t), 128 + radius * math.sin(t)) for t in turns])
+    found = outlines(picture, TraceWish())
+    assert found["path"].count("L") == found["points"] == 6
+    assert likeness(found, truth) > 0.99
 
 
 def test_speckles_go_and_alpha_and_colour_choose() -> None:

@@ -14,9 +14,13 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
 
-REACH = 5
+# Over how many points a bend is looked at, and by which share of the angle it counts as a corner there: what
+# is rounded over more points has turned less within them.
+REACHES = ((6, 1.0), (12, 0.8))
 # So many points beside a corner may belong to its rounding.
-ROUNDED = 4
+ROUNDED = 6
+# How far points of a line may be off it, as a share of the tolerance.
+STRAIGHT = 0.9
 
 
 def fitted(ring: Floats, corner: float, tolerance: float) -> Floats:
@@ -65,7 +69,7 @@ def _line(points: Complex, tolerance: float) -> Line | None:
     # The axis of least moment: twice its angle is that of the summed squares.
     along = _unit(complex(np.sqrt(np.sum((inner - middle) ** 2) + 0j)))
     off = np.abs(((inner - middle) * along.conjugate()).imag)
-    return (middle, along) if off.max() <= 0.5 * tolerance else None
+    return (middle, along) if off.max() <= STRAIGHT * tolerance else None
 
 
 def _tip(corner: complex, before: Line | None, after: Line | None, tolerance: float) -> complex:
@@ -84,21 +88,22 @@ def _tip(corner: complex, before: Line | None, after: Line | None, tolerance: fl
 
 
 def _corners(ring: Floats, degrees: float) -> NDArray[np.int64]:
-    """Indices of the sharpest points of each bend that turns by more than ``degrees`` within a few points."""
+    """Indices of the sharpest points of each bend that turns by more than ``degrees`` within a few points; at
+    first those of narrow bends, so that the two corners at the end of a thin stroke stay two."""
     count = len(ring)
-    reach = min(REACH, max(1, count // 4))
-    before, after = ring - np.roll(ring, reach, axis=0), np.roll(ring, -reach, axis=0) - ring
-    turn = np.abs(
-        np.degrees(
-            np.arctan2(
-                before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], np.sum(before * after, axis=1)
-            )
-        )
-    )
-    best = np.ones(count, bool)
-    for shift in range(1, reach + 1):
-        best &= (turn > np.roll(turn, shift)) & (turn >= np.roll(turn, -shift))
-    return np.flatnonzero(best & (turn > degrees))
+    found = np.zeros(count, bool)
+    for wished, share in REACHES:
+        reach = min(wished, max(1, count // 4))
+        before, after = ring - np.roll(ring, reach, axis=0), np.roll(ring, -reach, axis=0) - ring
+        across = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+        turn = np.abs(np.degrees(np.arctan2(across, np.sum(before * after, axis=1))))
+        best = turn > degrees * share
+        taken = found.copy()
+        for shift in range(1, reach + 1):
+            best &= (turn > np.roll(turn, shift)) & (turn >= np.roll(turn, -shift))
+            taken |= np.roll(found, shift) | np.roll(found, -shift)
+        found |= best & ~taken
+    return np.flatnonzero(found)
 
 
 def _tangents(ring: Floats) -> Floats:

@@ -20,6 +20,8 @@ MAX_BYTES = 60_000_000
 MAX_PIXELS = 80_000_000
 WORK_SIDE = 2200
 MAX_CONTOURS = 4000
+# Pictures smaller than this are traced finer than their pixels, so many times at most.
+FINE_SIDE, MOST_FINER = 1000, 4
 
 
 @dataclass(frozen=True)
@@ -115,14 +117,16 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
     """Trace a picture (rows, columns, 4), BGRA as OpenCV has it."""
     import contourpy
 
-    field = _field(picture, wish)
+    # Small pictures are looked at between their pixels, so that strokes a few of them wide have corners.
+    finer = int(np.clip(round(FINE_SIDE / max(picture.shape[:2])), 1, MOST_FINER))
+    field = _field(picture, wish, finer)
     height, width = field.shape
     # Beyond the picture there is nothing: shapes that touch its border are closed there.
     field = np.pad(field, 1, constant_values=-1.0)
     lines = contourpy.contour_generator(z=field, line_type=contourpy.LineType.Separate).lines(0.0)
     # Pixels have their middles at halves.
     rings = [np.asarray(line, np.float64) - 0.5 for line in lines if len(line) > 3]
-    rings = [ring for ring in rings if abs(_area(ring)) >= max(wish.speckle, 1.0)]
+    rings = [ring for ring in rings if abs(_area(ring)) >= max(wish.speckle, 1.0) * finer**2]
     if not rings:
         raise Unreadable(
             "nothing is left of the picture at these settings; move the level, or lower the speckle size"
@@ -140,7 +144,7 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
         curves = fitted(
             ring[:-1] if np.allclose(ring[0], ring[-1]) else ring,
             wish.corner,
-            tolerance=0.35 + 0.4 * wish.smooth,
+            tolerance=(0.35 + 0.4 * wish.smooth) * (1.6 if finer > 1 else 1.0),
         )
         placed = (curves - [middle, high[1]]) / size * [1, -1]
         steps.append(_data(placed))
@@ -149,8 +153,8 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
     return {"path": "".join(steps), "points": count, "box": box, "aspect": width / height}
 
 
-def _field(picture: NDArray[np.uint8], wish: TraceWish) -> Floats:
-    """A field that is positive inside."""
+def _field(picture: NDArray[np.uint8], wish: TraceWish, finer: int) -> Floats:
+    """A field that is positive inside, with ``finer`` values along a pixel."""
     import cv2
 
     values = picture.astype(np.float32) / 255
@@ -169,7 +173,13 @@ def _field(picture: NDArray[np.uint8], wish: TraceWish) -> Floats:
         # What is transparent is not there.
         field = np.minimum(field, values[..., 3] - 0.5)
     if wish.smooth > 0:
-        field = cv2.GaussianBlur(field, (0, 0), max(0.3, wish.smooth * 0.8), borderType=cv2.BORDER_REPLICATE)
+        # Between pixels less is enough.
+        sigma = wish.smooth * (0.5 if finer > 1 else 0.8)
+        field = cv2.GaussianBlur(field, (0, 0), max(0.3, sigma), borderType=cv2.BORDER_REPLICATE)
+    if finer > 1:
+        around = cv2.copyMakeBorder(field, 2, 2, 2, 2, cv2.BORDER_REPLICATE)
+        large = cv2.resize(around, None, fx=finer, fy=finer, interpolation=cv2.INTER_CUBIC)
+        field = large[2 * finer : -2 * finer, 2 * finer : -2 * finer]
     # Exactly on the level there would be no side.
     return np.where(np.abs(field) < 1e-7, 1e-7, field).astype(np.float64)
 
