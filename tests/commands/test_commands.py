@@ -151,6 +151,10 @@ def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
         (("", "--out", "x.glb"), "characters"),
         (("EBB", "--out", "x.glb", "--profile", "wavy"), "no profile"),
         (("EBB", "--out", "x.glb", "--depth", "nan"), "--depth"),
+        (("EBB", "--out", "x.glb", "--axis", "wght=700"), "it is not variable"),
+        (("EBB", "--out", "x.glb", "--font", "recursive", "--axis", "abcd=1"), "it has MONO"),
+        (("EBB", "--out", "x.glb", "--font", "recursive", "--axis", "wght=9e9"), "from 300 to 1000"),
+        (("EBB", "--out", "x.glb", "--font", "recursive", "--axis", "wght=bold"), "from 300 to 1000"),
         (("EBB", "--out", "nowhere/x.glb"), "No such file"),
         ((" ", "--out", "x.svg"), "no letters"),
     ],
@@ -158,6 +162,16 @@ def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
 def test_body_refuses_with_one_sentence_and_a_status(words: tuple[str, ...], says: str) -> None:
     done = run("body", *words)
     assert done.returncode == 1 and says in done.stderr and done.stderr.count("\n") == 1
+
+
+def test_body_goes_along_axes_of_a_variable_typeface(tmp_path: Path) -> None:
+    sizes = []
+    for weight in (300, 1000):
+        out = tmp_path / f"{weight}.svg"
+        done = run("body", "I", "--out", str(out), "--font", "recursive", "--axis", f"wght={weight}")
+        assert done.returncode == 0, done.stderr
+        sizes.append(out.read_text())
+    assert sizes[0] != sizes[1]
 
 
 def test_body_says_which_letters_are_boxes_and_which_are_borrowed(tmp_path: Path) -> None:

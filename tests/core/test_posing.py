@@ -36,6 +36,7 @@ from dreizack.core.document import (
 )
 from dreizack.core.render import Stage
 from dreizack.core.scene import BodyStore, bake, body_matrices, exposed, frame_state
+from dreizack.core.scene.posing import only_poses
 
 FRAMES = np.array([0.0, 3.5, 7.0, 11.0])
 # Everything that only moves letters, with values it goes between.
@@ -260,3 +261,11 @@ def test_matrices_are_what_they_say(angles: tuple[float, float, float], stretch:
     matrix = about(centre, turned @ skew(np.array(stretch), np.array(lean)), np.array([1.0, 0, 0]))
     np.testing.assert_allclose(applied(matrix, centre), centre + np.array([1.0, 0, 0]), atol=1e-9)
     assert np.linalg.det(skew(np.array(stretch), np.array(lean))) == pytest.approx(stretch)
+
+
+def test_scripts_that_are_written_joined_are_welded() -> None:
+    joined, apart = Title(words="\u0645\u062f"), Title(words="EBB")
+    assert joined.welds and not apart.welds
+    assert Title(words="EBB", outlines=Outlines(weld=True)).welds
+    # A welded outline depends on where its letters stand.
+    assert only_poses(apart, "/setting/tracking") and not only_poses(joined, "/setting/tracking")

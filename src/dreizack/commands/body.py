@@ -9,11 +9,11 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
-from ..core.document import Body, Edge, Finish, Setting, Title
+from ..core.document import Axis, Body, Edge, Finish, Setting, Title
 from ..core.exchange import BODY_FORMATS, write_body
 from ..core.files import whole_file
 from ..core.form import PROFILES
-from ..core.lettering import bring_file, known, typefaces
+from ..core.lettering import bring_file, known, typeface, typefaces
 from ..core.scene import Form
 
 # A pixel of --tolerance is that of a picture this many lines high, filled by the capitals.
@@ -46,7 +46,7 @@ def body(wish: Namespace) -> int:
             edge = Edge(profile=wish.profile, reach=wish.reach, rise=wish.rise, counter=counter)
             title = Title(
                 words=wish.text,
-                setting=Setting(typeface=font, size=wish.size, tracking=0),
+                setting=Setting(typeface=font, size=wish.size, tracking=0, axes=_axes(wish.axis, font)),
                 body=Body(depth=wish.depth, front=edge, back=edge),
             )
             form = Form(title, wish.tolerance * wish.size / LINES)
@@ -73,6 +73,26 @@ def _tell(missing: str, borrowed: str, font: str) -> None:
             f"dreizack: {font} does not have {' '.join(borrowed)}; another typeface was taken for them.",
             file=sys.stderr,
         )
+
+
+def _axes(wished: list[str], font: str) -> dict[str, Axis]:
+    """Places on axes of a typeface; ValueError where it has no such axis or place."""
+    ranges = {axis.tag: (axis.low, axis.high) for axis in typeface(font).axes}
+    found = {}
+    for one in wished:
+        tag, _, number = one.partition("=")
+        if tag not in ranges:
+            there = f"it has {', '.join(ranges)}" if ranges else "it is not variable"
+            raise ValueError(f"'{font}' has no axis '{tag}'; {there}")
+        low, high = ranges[tag]
+        try:
+            value = float(number)
+        except ValueError:
+            value = float("nan")
+        if not low <= value <= high:
+            raise ValueError(f"--axis {tag} goes from {low:g} to {high:g}, as in {tag}={(low + high) / 2:g}")
+        found[tag] = Axis(value=value)
+    return found
 
 
 def _font(wish: str, shelf: Path) -> str:

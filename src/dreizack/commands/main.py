@@ -105,6 +105,13 @@ def _add_body(commands: Any) -> None:
     body.add_argument(
         "--font", default="anton", help="a shipped typeface by name, or a font FILE (default anton)"
     )
+    body.add_argument(
+        "--axis",
+        action="append",
+        default=[],
+        metavar="TAG=VALUE",
+        help="place on an axis of a variable typeface, like wght=700; may be given several times",
+    )
     body.add_argument("--size", type=float, default=0.5, help="cap height in metres (default 0.5)")
     body.add_argument("--depth", type=float, default=0.18, help="metres (default 0.18)")
     body.add_argument("--profile", default="roundover", help="profile of both edges (default roundover)")

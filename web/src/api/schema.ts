@@ -7038,7 +7038,7 @@ export interface components {
             side: "inside" | "centre" | "outside";
             /**
              * weld
-             * @description Joins letters that touch into one body: for scripts and tight tracking.
+             * @description Joins letters that touch into one body, as scripts that are written joined always are.
              * @default false
              */
             weld: boolean;

@@ -91,7 +91,9 @@ class Outlines(Section):
         "inside", label="line side", tells="On which side of the outline the line lies.", when="hollow=true"
     )
     weld: bool = switch(
-        False, label="weld", tells="Joins letters that touch into one body: for scripts and tight tracking."
+        False,
+        label="weld",
+        tells="Joins letters that touch into one body, as scripts that are written joined always are.",
     )
 
 

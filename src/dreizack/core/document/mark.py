@@ -91,6 +91,11 @@ class Mark(BodiedSection):
         return self
 
     @property
+    def welds(self) -> bool:
+        """Whether outlines that touch are one body."""
+        return self.outlines.weld
+
+    @property
     def extent(self) -> float:
         return self.size
 

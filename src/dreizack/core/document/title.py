@@ -10,6 +10,7 @@ from .bodied import BodiedSection
 from .body import Body, Deformation, Outlines, Shell, Wire
 from .copies import Copies
 from .finish import Finish
+from .joining import joins
 from .place import Place
 from .plain_text import Line, Lines
 from .reveal import Reveal
@@ -60,6 +61,11 @@ class Title(BodiedSection):
     reveal: Reveal = Field(default_factory=Reveal, title="reveal")
     copies: Copies = Field(default_factory=Copies, title="copies")
     visibility: Visibility = Field(default_factory=Visibility)
+
+    @property
+    def welds(self) -> bool:
+        """Whether letters that touch are one body: where that is wished, and where they are written so."""
+        return self.outlines.weld or joins(self.words)
 
     @property
     def extent(self) -> float:

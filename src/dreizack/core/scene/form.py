@@ -254,7 +254,7 @@ def _shaping(thing: Bodied, body: bool = True) -> str:
     ranges, setting = {"finish"}, set()
     if not bent:
         setting |= {"poses"}
-    if not bent and not thing.outlines.weld:
+    if not bent and not thing.welds:
         setting |= {"tracking", "leading", "gaps", "align"}
         ranges |= {"tracking", "lift"}
         leave["path"] = True

@@ -32,7 +32,7 @@ def letter_axes(
 ) -> tuple[list[str], Floats] | None:
     """Tags of axes, and by how much pieces are moved along them (frames, pieces, axes), of all sets together,
     each letter at its own time; None where no set moves any."""
-    if not isinstance(thing, Title) or not pieces.listed or thing.outlines.weld:
+    if not isinstance(thing, Title) or not pieces.listed or thing.welds:
         # Letters that are joined where they touch are one outline.
         return None
     lengths = {axis.tag: axis.high - axis.low for axis in typeface(thing.setting.typeface).axes}

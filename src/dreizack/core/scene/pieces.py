@@ -103,7 +103,7 @@ def title_pieces(title: Title, shifts: Sequence[Sequence[tuple[str, float]]] | N
         )
         if not outline.empty
     ]
-    if title.outlines.weld:
+    if title.welds:
         listed = _welded(
             listed,
             [place for place, outline in zip(layout.places, outlines, strict=True) if not outline.empty],
@@ -122,7 +122,7 @@ def mark_pieces(mark: Mark) -> Pieces:
         for i, (piece, outline) in enumerate(zip(mark.pieces, outlines, strict=True))
         if not outline.empty
     ]
-    if mark.outlines.weld:
+    if mark.welds:
         listed = _welded(listed, [np.zeros(2)] * len(listed))
     listed = _in_sets(
         [shaped(piece, mark.outlines) for piece in listed], mark, len(mark.finishes) + len(mark.shells)

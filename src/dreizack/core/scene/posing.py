@@ -53,7 +53,7 @@ def only_poses(thing: Bodied, pointer: str) -> bool:
     if bends_with_pose(thing) or not isinstance(thing, Lettered):
         return False
     # Letters that are joined where they touch have another outline when they stand elsewhere.
-    return bool(_POSES.search(pointer)) or (not thing.outlines.weld and bool(_SPACING.match(pointer)))
+    return bool(_POSES.search(pointer)) or (not thing.welds and bool(_SPACING.match(pointer)))
 
 
 def moves_letters(pointer: str) -> bool:
