@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from bench.browser import until
 
-from .test_main_job import drawn_after, live_picture, open_demo, rested_picture, settled, shot_of
+from .test_main_job import drawn_after, open_demo, rested_picture, settled, shot_of
 
 pytestmark = [pytest.mark.browser]
 
@@ -262,13 +262,11 @@ def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(
     # What a slow machine would choose by itself is not asked here.
     page.get_by_label("detail").select_option("fine")
     expect(live).to_have_attribute("data-times", "8", timeout=180_000)
-    page.wait_for_timeout(500)
-    refined = live_picture(page).mean(axis=2)
+    refined = rested_picture(page).mean(axis=2)
     page.get_by_label("detail").select_option("plain edges")
     expect(live).to_have_attribute("data-level", "plain")
     expect(live).to_have_attribute("data-times", "1")
-    page.wait_for_timeout(1500)
-    plain = live_picture(page).mean(axis=2)
+    plain = rested_picture(page).mean(axis=2)
 
     def steepness(picture: np.ndarray) -> float:
         """How sharp the sharpest steps from one pixel to the next are."""

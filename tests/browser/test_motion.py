@@ -180,6 +180,12 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     boxed = rested_picture(page).astype(float)
     rows = boxed.shape[0]
     bar = (1 - 16 / 9 / 2.39) / 2
+    for _ in range(10):
+        # What a picture is drawn with for the first time is compiled aside; until then the last one stays.
+        if not np.array_equal(boxed, plain):
+            break
+        page.wait_for_timeout(1500)
+        boxed = rested_picture(page).astype(float)
     assert boxed[: int(rows * bar) - 2].max() <= 2
     inside = slice(int(rows * bar) + 3, int(rows * (1 - bar)) - 3)
     assert np.abs(boxed[inside] - plain[inside]).mean() < 2
