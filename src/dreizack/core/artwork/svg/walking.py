@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import dataclass, replace
 from typing import Literal
 from xml.etree.ElementTree import Element
 
@@ -73,6 +74,31 @@ def _chosen(switch: Element) -> list[Element]:
     return []
 
 
+@dataclass(frozen=True)
+class State:
+    """What holds at an element: its coordinates (3, 3), how it is painted, what it is cut off at, what shares
+    are counted of; which group it is in, and how deep."""
+
+    matrix: Floats
+    style: Style
+    clip: pathops.Path | None
+    viewport: Viewport
+    group: int = 0
+    depth: int = 0
+
+    def inside(self, seen: Placed) -> State:
+        """What holds inside a viewport: cut off at its box."""
+        x, y, width, height = seen.box
+        corners = np.array([[x, y, 1], [x + width, y, 1], [x + width, y + height, 1], [x, y + height, 1]])
+        box = pathops.Path()
+        for number, (px, py) in enumerate((corners @ self.matrix.T)[:, :2].tolist()):
+            (box.lineTo if number else box.moveTo)(px, py)
+        box.close()
+        if self.clip is not None:
+            box = combined(box, self.clip, pathops.PathOp.INTERSECTION)
+        return replace(self, matrix=self.matrix @ seen.matrix, clip=box, viewport=seen.viewport)
+
+
 class Walk:
     """Walks the tree once; shapes come out in painting order, in the drawing's own units, y down."""
 
@@ -86,48 +112,38 @@ class Walk:
         self.points = 0
         self.groups = 0
         whole = root_viewport(root)
-        self._walk(root, whole.matrix, Style(), None, whole.viewport, 0, 0)
+        self._walk(root, State(whole.matrix, Style(), None, whole.viewport))
 
-    def _walk(
-        self,
-        element: Element,
-        matrix: Floats,
-        style: Style,
-        clip: pathops.Path | None,
-        viewport: Viewport,
-        group: int,
-        depth: int,
-    ) -> None:
-        if depth > MAX_DEPTH:
+    def _walk(self, element: Element, at: State) -> None:
+        if at.depth > MAX_DEPTH:
             raise Unreadable(f"the drawing is nested more than {MAX_DEPTH} deep")
         tag = tag_of(element)
         if tag in _UNSEEN:
             if tag == "script":
                 self.left_out["scripts"] += 1
             return
-        style = style.below(element, self.sheet, viewport)
+        style = at.style.below(element, self.sheet, at.viewport)
         if style.hidden:
             return
         self._note_unread(style)
-        matrix = matrix @ transform(style.transform)
+        at = replace(at, style=style, matrix=at.matrix @ transform(style.transform))
         if style.clip:
-            clip = self._clipped(style.clip, matrix, clip, viewport)
+            at = replace(at, clip=self._clipped(style.clip, at))
         if tag in ("g", "a", "svg", "switch"):
-            if tag == "svg" and depth:
-                seen = within(element, viewport)
+            if tag == "svg" and at.depth:
+                seen = within(element, at.viewport)
                 if seen is None:
                     return
-                clip = self._boxed(seen, matrix, clip)
-                matrix, viewport = matrix @ seen.matrix, seen.viewport
+                at = at.inside(seen)
             self.groups += 1
-            mine = self.groups
+            below = replace(at, group=self.groups, depth=at.depth + 1)
             for child in _chosen(element) if tag == "switch" else element:
-                self._walk(child, matrix, style, clip, viewport, mine, depth + 1)
+                self._walk(child, below)
         elif tag == "use":
-            self._use(element, matrix, style, clip, viewport, group, depth)
+            self._use(element, at)
         elif tag in ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon"):
             if not style.unseen:
-                self._add(element, tag, matrix, style, clip, viewport, group)
+                self._add(element, tag, at)
         else:
             kinds = {
                 "text": "text (turn it into outlines first)",
@@ -136,45 +152,26 @@ class Walk:
             }
             self.left_out[kinds.get(tag, f"elements called '{tag[:30]}'")] += 1
 
-    def _use(
-        self,
-        element: Element,
-        matrix: Floats,
-        style: Style,
-        clip: pathops.Path | None,
-        viewport: Viewport,
-        group: int,
-        depth: int,
-    ) -> None:
+    def _use(self, element: Element, at: State) -> None:
         """Something shown once more (SVG 2, 5.6)."""
         target = self.ids.get(reference(element))
         if target is None:
             self.left_out["references to other files"] += 1
             return
-        matrix = matrix @ shift(element, viewport)
+        at = replace(at, matrix=at.matrix @ shift(element, at.viewport), depth=at.depth + 1)
         if tag_of(target) != "symbol":
-            self._walk(target, matrix, style, clip, viewport, group, depth + 1)
+            self._walk(target, at)
             return
-        style = style.below(target, self.sheet, viewport)
+        at = replace(at, style=at.style.below(target, self.sheet, at.viewport))
         width, height = (
-            length(element.get(name) or target.get(name) or "100%", viewport, along) for name, along in SIZES
+            length(element.get(name) or target.get(name) or "100%", at.viewport, along)
+            for name, along in SIZES
         )
-        seen = within(target, viewport, (width or 0.0, height or 0.0), shifted=False)
-        if seen is None or style.hidden:
+        seen = within(target, at.viewport, (width or 0.0, height or 0.0), shifted=False)
+        if seen is None or at.style.hidden:
             return
-        clip = self._boxed(seen, matrix, clip)
         for child in target:
-            self._walk(child, matrix @ seen.matrix, style, clip, seen.viewport, group, depth + 1)
-
-    def _boxed(self, seen: Placed, matrix: Floats, clip: pathops.Path | None) -> pathops.Path | None:
-        """What is cut off at the box of a viewport."""
-        x, y, width, height = seen.box
-        corners = np.array([[x, y, 1], [x + width, y, 1], [x + width, y + height, 1], [x, y + height, 1]])
-        box = pathops.Path()
-        for number, (px, py) in enumerate((corners @ matrix.T)[:, :2].tolist()):
-            (box.lineTo if number else box.moveTo)(px, py)
-        box.close()
-        return box if clip is None else combined(box, clip, pathops.PathOp.INTERSECTION)
+            self._walk(child, at.inside(seen))
 
     def _note_unread(self, style: Style) -> None:
         if style.mask:
@@ -186,17 +183,9 @@ class Walk:
         if style.marked:
             self.left_out["markers"] += 1
 
-    def _add(
-        self,
-        element: Element,
-        tag: str,
-        matrix: Floats,
-        style: Style,
-        clip: pathops.Path | None,
-        viewport: Viewport,
-        group: int,
-    ) -> None:
-        path = self._drawn(element, tag, matrix, viewport)
+    def _add(self, element: Element, tag: str, at: State) -> None:
+        style, clip = at.style, at.clip
+        path = self._drawn(element, tag, at.matrix, at.viewport)
         if path is None:
             return
         name = element.get("id") or tag
@@ -210,7 +199,7 @@ class Walk:
             if filled:
                 area.fillType = pathops.FillType.EVEN_ODD if style.even_odd else pathops.FillType.WINDING
             else:
-                outlined = self._stroked(element, tag, matrix, style, viewport)
+                outlined = self._stroked(element, tag, at)
                 if outlined is None:
                     continue
                 area = outlined
@@ -228,17 +217,16 @@ class Walk:
                 self.left_out["shapes too tangled to be flattened"] += 1
                 continue
             if abs(area.area) > 1e-9:
-                self.shapes.append(Shape(area, colour, name, group))
+                self.shapes.append(Shape(area, colour, name, at.group))
         if len(self.shapes) > MAX_SHAPES:
             raise Unreadable(f"the drawing has more than {MAX_SHAPES} shapes; unite or simplify some")
 
-    def _stroked(
-        self, element: Element, tag: str, matrix: Floats, style: Style, viewport: Viewport
-    ) -> pathops.Path | None:
+    def _stroked(self, element: Element, tag: str, at: State) -> pathops.Path | None:
         """The area of a stroke: drawn where it has its width, at a size at which arithmetic is exact, then
         placed (so that what is scaled unevenly has an uneven line)."""
-        drawn_in, after = (matrix, np.eye(3)) if style.keeps_width else (np.eye(3), matrix)
-        path = self._drawn(element, tag, drawn_in, viewport)
+        style, eye = at.style, np.eye(3)
+        drawn_in, after = (at.matrix, eye) if style.keeps_width else (eye, at.matrix)
+        path = self._drawn(element, tag, drawn_in, at.viewport)
         if path is None or style.stroke_width <= 0:
             return None
         left, top, right, bottom = path.bounds
@@ -287,9 +275,8 @@ class Walk:
             return tuple(float(x) for x in np.mean(known, axis=0)) if known else (0.2, 0.2, 0.2)  # type: ignore[return-value]
         return srgb(paint)
 
-    def _clipped(
-        self, name: str, matrix: Floats, clip: pathops.Path | None, viewport: Viewport
-    ) -> pathops.Path | None:
+    def _clipped(self, name: str, at: State) -> pathops.Path | None:
+        matrix, clip, viewport = at.matrix, at.clip, at.viewport
         target = self.ids.get(name)
         if target is None or tag_of(target) != "clipPath":
             return clip
