@@ -127,6 +127,22 @@ def optics_view(page: Page, site: Site, production: str, shots: Shots) -> None:
     take(page, "optics")
 
 
+def ornaments_view(page: Page, site: Site, production: str, shots: Shots) -> None:
+    opened(page, shots["Part four: Flood"], 0)
+    point(page, "Part title")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("kindled")
+    page.wait_for_timeout(800)
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(2500)
+    for _ in range(28):
+        page.keyboard.press("ArrowRight")
+    page.get_by_role("button", name="reveal", exact=True).click()
+    page.get_by_role("button", name="reveal", exact=True).scroll_into_view_if_needed()
+    rested(page)
+    take(page, "ornaments")
+
+
 def match_view(page: Page, site: Site, production: str, shots: Shots) -> None:
     opened(page, shots["On the quay"], 24)
     point(page, "Plate")
@@ -211,6 +227,7 @@ VIEWS = {
     "light": light_view,
     "motion": motion_view,
     "optics": optics_view,
+    "ornaments": ornaments_view,
     "match": match_view,
     "forms": forms_view,
     "deliveries": deliveries_view,
