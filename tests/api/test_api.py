@@ -179,6 +179,27 @@ def test_a_shot_becomes_a_scene_in_open_formats(client: TestClient, made: str) -
     assert client.get("/api/shots/00000000-0000-0000-0000-000000000000/usd").status_code == 404
 
 
+def test_a_camera_is_brought_from_a_table_or_a_layer(client: TestClient, made: str) -> None:
+    at = f"/api/shots/{made}/camera/file"
+    table = "frame,x,y,z,pitch,yaw,roll,vertical angle\n" + "".join(
+        f"{frame},{frame / 10},1,5,0,0,0,30\n" for frame in range(4)
+    )
+    found = client.post(at, params={"kind": "csv"}, content=table)
+    assert found.status_code == 200, found.text
+    assert found.json()["frames"] == found.json()["of"] == 4 and found.json()["changed"]
+    shot = client.get(f"/api/shots/{made}").json()["document"]
+    assert [key["value"] for key in shot["channels"]["/camera/position/x"]["keys"]] == [0, 0.1, 0.2, 0.3]
+    layer = client.get(f"/api/shots/{made}/usd", params={"kind": "usda"}).content
+    again = client.post(at, params={"kind": "usd"}, content=layer)
+    assert again.status_code == 200 and again.json()["of"] == shot["format"]["frames"]
+    for kind, data, says in (("csv", b"a,b", "no column"), ("usd", b"#usda 1.0\n(", "damaged")):
+        refused = client.post(at, params={"kind": kind}, content=data)
+        assert refused.status_code == 422 and says in refused.json()["detail"]
+    assert client.post(at, params={"kind": "exe"}, content=b"").status_code == 422
+    nobody = "/api/shots/00000000-0000-0000-0000-000000000000/camera/file?kind=csv"
+    assert client.post(nobody, content=table).status_code == 404
+
+
 def test_a_titles_body_is_exported(client: TestClient, made: str) -> None:
     at = f"/api/shots/{made}/things/title/body"
     assert client.get(at, params={"kind": "glb"}).content[:4] == b"glTF"

@@ -21,6 +21,7 @@ from ..work.preview import VIEWS
 from . import (
     archives,
     asking,
+    camera_files,
     deliveries,
     fleet,
     grading,
@@ -76,6 +77,7 @@ ROOMS = (
     proof,
     shots,
     starts,
+    camera_files,
     subtitles,
     motions,
     looks,

@@ -40,6 +40,8 @@ def most_bytes(path: str) -> int:
     room, _, kind = path.removeprefix("/api/").partition("/")
     if room == "fleet" and kind.startswith("frames/"):
         return TRACED
+    if room == "shots" and kind.endswith("/camera/file"):
+        return BROUGHT
     return MOST.get(kind, BROUGHT) if room == "library" else ORDINARY
 
 

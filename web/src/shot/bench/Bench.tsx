@@ -11,6 +11,7 @@ import { Groups } from "./Groups";
 import { ShotFormat } from "./ShotFormat";
 import { AddThings } from "../artwork/AddThings";
 import { Curves } from "./Curves";
+import { CameraFileRow } from "./CameraFileRow";
 import { DrawLineRow } from "./DrawLineRow";
 import { LookRow } from "./LookRow";
 import { MarkTools } from "./MarkTools";
@@ -261,6 +262,7 @@ function ThingBench({ thing, infos }: { thing: Listed; infos: ValueInfo[] }) {
         after={{
           "": (
             <>
+              {thing.at === "/camera" && <CameraFileRow />}
               <WholeRows thing={thing} />
               <DrawLineRow at={thing.at} chosenBy="rule" thing={thing.key} />
             </>
