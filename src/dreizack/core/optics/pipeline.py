@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from ..colour import from_display
 from .area import area_share, within
+from .bands import by_bands
 from .passes import Passes, PassName
 from .plate_lens import lens_bent
 from .settings import Place, Values
@@ -99,7 +100,8 @@ def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     left = 1 - passes.coverage
     if passes.beauty.shape[2] > 4:
         left = np.maximum(left - passes.shadow * np.array(settings.shadow_tone, np.float32), 0)
-    return light + left * settings.backdrop.astype(np.float32)
+    behind = np.broadcast_to(settings.backdrop.astype(np.float32), light.shape)
+    return np.asarray(by_bands(lambda own, open_, far: own + open_ * far, light, left, behind), np.float32)
 
 
 def grained_as_plate(light: Floats, passes: Passes, settings: Finishing) -> Floats:

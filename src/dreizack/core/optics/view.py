@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import SHOULDER_START, linear_to_srgb, view_curve
+from .bands import by_bands
 from .transforms import transformed
 
 _STEPS = 65536
@@ -41,11 +42,17 @@ def to_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[n
     if view not in CURVES:
         shown: NDArray[np.uint8] = np.rint(transformed(linear, view) * 255).astype(np.uint8)
         return shown
-    top = CURVES[view][1]
-    index = np.sqrt(np.clip(linear, 0, top) / top)
-    index *= _STEPS - 1
-    result: NDArray[np.uint8] = _table(view)[index.astype(np.uint16)]
-    return result
+    table, top = _table(view), CURVES[view][1]
+
+    def codes(part: NDArray[np.float32]) -> NDArray[np.uint8]:
+        index = np.sqrt(np.clip(part, 0, top) / top)
+        index *= _STEPS - 1
+        found: NDArray[np.uint8] = table[index.astype(np.uint16)]
+        return found
+
+    # Single colours have no rows.
+    made = codes(linear) if np.ndim(linear) < 2 else by_bands(codes, linear, kind=np.uint8)
+    return np.asarray(made, np.uint8)
 
 
 def display_values(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.float32]:

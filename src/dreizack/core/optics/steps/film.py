@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..bands import by_bands
 from ..settings import Place, Values
 from ..spread import brighter, spread
 
@@ -47,6 +49,10 @@ def grained(light: Floats, of: Values, place: Place) -> Floats:
     tile = _tile(int(of["grain/seed"]), round(size, 3), round(of["grain/colour"], 3), round(amount, 4))
     # Of a window the grain is that of the whole picture there.
     factor = laid(tile, place)[place.top : place.top + height, place.left : place.left + width]
+    return np.asarray(by_bands(_scattered, light, factor), np.float32)
+
+
+def _scattered(light: Floats, factor: Floats) -> Floats:
     share = light / (light + SHADOW)
     share *= factor
     share += 1
@@ -68,8 +74,8 @@ def laid(tile: Floats, place: Place) -> Floats:
             laid[rows, columns] = turned[
                 rows.start - top : rows.stop - top, columns.start - left : columns.stop - left
             ]
-    laid -= laid.mean(axis=(0, 1))
-    return laid
+    mean = np.array(cv2.mean(laid)[:3], np.float32)
+    return np.asarray(by_bands(lambda part: part - mean, laid), np.float32)
 
 
 @lru_cache(maxsize=6)

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...colour import luminance
+from ..bands import by_bands
 from ..settings import Place, Values
 
 Floats = NDArray[np.float32]
@@ -28,6 +29,10 @@ def graded(light: Floats, of: Values, place: Place) -> Floats:
     with Rec.709 luminance; below 0 nothing is raised to a power, above 1 nothing is cut off."""
     if all(abs(of[f"grade/{name}"] - at) < 1e-6 for name, at in PLAIN.items()):
         return light
+    return np.asarray(by_bands(lambda part: _graded(part, of), light), np.float32)
+
+
+def _graded(light: Floats, of: Values) -> Floats:
     made = light
     if of["grade/warmth"]:
         stops = WARM * of["grade/warmth"]
