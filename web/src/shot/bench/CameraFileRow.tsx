@@ -1,13 +1,12 @@
 import { Button, Tooltip } from "@mui/material";
-import { useRef } from "react";
 import { bringFile, type Schemas } from "../../api/client";
+import { FileButton } from "../../parts/FileButton";
 import { say } from "../../parts/notices";
 import { useSession } from "../document/context";
 
 /** The camera of another program as keys of this one, and this one as a table. */
 export function CameraFileRow() {
   const session = useSession();
-  const chooser = useRef<HTMLInputElement>(null);
   const bring = (chosen: File) =>
     session.offered(async () => {
       const kind = chosen.name.toLowerCase().endsWith(".csv") ? "csv" : "usd";
@@ -20,28 +19,20 @@ export function CameraFileRow() {
   return (
     <div className="row">
       <span className="number-label">its course</span>
-      <Tooltip title="A USD layer (.usdc, .usda) or a table (.csv): its camera’s place, turn and lens become keys">
-        <Button size="small" variant="outlined" onClick={() => chooser.current?.click()}>
-          Bring a camera …
-        </Button>
-      </Tooltip>
+      <FileButton
+        outlined
+        label="Camera of another program"
+        accept=".usd,.usda,.usdc,.csv"
+        tells="A USD layer (.usdc, .usda) or a table (.csv): its camera’s place, turn and lens become keys"
+        onChosen={(chosen) => void bring(chosen)}
+      >
+        Bring a camera …
+      </FileButton>
       <Tooltip title="Place, turn and angle of view, a row a frame">
         <Button size="small" href={`/api/shots/${session.id}/camera.csv`} download>
           Out
         </Button>
       </Tooltip>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        aria-label="Camera of another program"
-        accept=".usd,.usda,.usdc,.csv"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = "";
-          if (chosen) void bring(chosen);
-        }}
-      />
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { Button, Tooltip } from "@mui/material";
-import { useRef } from "react";
 import { bringFile, type Schemas } from "../../api/client";
+import { FileButton } from "../../parts/FileButton";
 import { say, sayFault } from "../../parts/notices";
 import { useAt, useSession } from "../document/context";
 import { useView } from "../view";
@@ -8,7 +8,6 @@ import { useView } from "../view";
 /** A table of colours: brought, taken off, and the whole grade as one. */
 export function TableRow({ at }: { at: string }) {
   const session = useSession();
-  const chooser = useRef<HTMLInputElement>(null);
   const file = String(useAt(`${at}/file`) ?? "");
   const frame = useView((s) => s.frame);
   async function bring(chosen: File) {
@@ -23,9 +22,9 @@ export function TableRow({ at }: { at: string }) {
   return (
     <div className="row">
       <span className="number-label">table</span>
-      <Button size="small" variant="outlined" onClick={() => chooser.current?.click()}>
+      <FileButton outlined label="Table of colours" accept=".cube" onChosen={(chosen) => void bring(chosen)}>
         {file ? "Another …" : "Bring a .cube …"}
-      </Button>
+      </FileButton>
       {file && (
         <Button size="small" onClick={() => session.edit([{ op: "replace", path: `${at}/file`, value: "" }])}>
           Take off
@@ -36,18 +35,6 @@ export function TableRow({ at }: { at: string }) {
           Out
         </Button>
       </Tooltip>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        aria-label="Table of colours"
-        accept=".cube"
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = "";
-          if (chosen) void bring(chosen);
-        }}
-      />
     </div>
   );
 }
