@@ -105,7 +105,7 @@ def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: 
     thing = next(name for name, t in shot_of(client, made)["things"].items() if t["kind"] == "title")
     place = (camera.seen(np.array([[0.5, 0, 2.0]]), 0)[0] / [960, 540]).tolist()
     stands = client.post(
-        f"/api/shots/{made}/plate/stand", json={"thing": thing, "frame": 0, "place": place, "facing": True}
+        f"/api/shots/{made}/plate/stand", json={"thing": thing, "frame": 0, "places": [place], "facing": True}
     )
     assert stands.json()["changed"]
     position = shot_of(client, made)["things"][thing]["place"]["position"]
@@ -121,10 +121,29 @@ def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: 
     assert shot_of(client, made)["things"][thing]["place"]["position"] == position
     nothing = client.post(f"/api/shots/{made}/plate/points/remove", json={"box": [[0.5, 0.5], [0.5, 0.5]]})
     assert nothing.status_code == 422 and "no point in this box" in nothing.json()["detail"]
+    add_points_by_hand(client, made, camera)
     grid = client.get(f"/api/shots/{made}/plate/grid?frame=0").json()
     assert len(grid) > 8
     frame = client.get(f"/api/shots/{made}/plate/frame?frame=3")
     assert frame.headers["content-type"] == "image/jpeg"
+
+
+def add_points_by_hand(client: TestClient, made: str, camera: Any) -> None:
+    """A spot that is clicked is followed and becomes a point; one at the edge is refused."""
+    at = f"/api/shots/{made}/plate/points"
+    before = client.get(f"/api/shots/{made}/plate/report").json()
+    spots = (np.arange(0.3, 0.7, 0.06)[:, None] * [1, 0] + [0, 0.8]).tolist()
+    tried = [client.post(f"{at}/add", json={"frame": 12, "place": spot}) for spot in spots]
+    added = [answer.json() for answer in tried if answer.status_code == 200]
+    # Where the ground has no texture it says so.
+    assert all(answer.status_code in (200, 422) and answer.json() for answer in tried) and added
+    assert max(one["seen"] for one in added) > 12 and min(one["off"] for one in added) < 0.5
+    report = client.get(f"/api/shots/{made}/plate/report").json()
+    assert report["points"] == before["points"] + len(added) and report["verdict"] == "good"
+    edge = client.post(f"{at}/add", json={"frame": 0, "place": [0.001, 0.5]})
+    assert edge.status_code == 422 and "edge of the picture" in edge.json()["detail"]
+    gone = client.post(f"{at}/add", json={"frame": 0, "place": [0.5, 0.5], "point": 999_999})
+    assert gone.status_code == 422 and gone.json()["detail"]
 
 
 def test_a_locked_shot_is_matched_by_edges(client: TestClient, made: str) -> None:
@@ -356,6 +375,20 @@ def test_a_box_of_the_plate_is_a_catcher_where_it_was_picked(client: TestClient,
     assert box["place"]["rotation"]["y"] == pytest.approx(20, abs=0.05)
     # What stands there is as wide as it was picked.
     assert box["pieces"][0]["path"].startswith("M-0.66667 0L0.66667 0")
+    # A wall beside it, and words far away, by the same camera.
+    assert client.post(f"{at}/plate/wall", json={"frame": 0, "places": places[:2] + places[3:]}).json()[
+        "changed"
+    ]
+    wall = shot_of(client, made)["things"]["plate-wall-1"]
+    assert wall["visibility"]["catches"] and wall["width"] == pytest.approx(1.2, abs=1e-3)
+    thing = next(name for name, t in shot_of(client, made)["things"].items() if t["kind"] == "title")
+    far = {"thing": thing, "place": [0.5, 0.6], "metres": 80, "share": 0.2}
+    assert client.post(f"{at}/plate/far", json=far).json()["changed"]
+    away = shot_of(client, made)["things"][thing]["place"]["position"]
+    assert np.hypot(away["x"] - 0.5, away["z"] - 6.0) == pytest.approx(80, abs=0.1)
+    assert client.post(f"{at}/plate/far", json={**far, "metres": 0}).status_code == 422
+    assert client.post(f"{at}/plate/far", json={**far, "thing": "none"}).status_code == 404
+    assert client.post(f"{at}/plate/wall", json={"places": [[1e300, 0.5]] * 3}).status_code == 422
     flat = [places[0], places[0], places[2], places[3]]
     refused = client.post(f"{at}/plate/box", json={"frame": 0, "places": flat})
     assert refused.status_code == 422 and "apart" in refused.json()["detail"]
@@ -403,6 +436,12 @@ def test_a_locked_shot_is_matched_by_a_rectangle(client: TestClient, made: str) 
     )
     points = list(csv.reader(io.StringIO(client.get(f"/api/shots/{made}/plate/points.csv").text)))
     assert len(points) == 5 and [float(v) for v in points[2][1:]] == pytest.approx([2, 0, 0], abs=1e-5)
+    lines = client.post(f"/api/shots/{made}/plate/rectangle/grid", json={**wish, "cells": 2}).json()
+    assert len(lines) == 6
+    # The outermost lines of the grid end at the corners.
+    ends = np.array([lines[0], lines[2]]).reshape(4, 2)[[0, 1, 3, 2]]
+    np.testing.assert_allclose(ends, places, atol=2e-3)
     wish["places"] = [places[0]] * 4
+    assert client.post(f"/api/shots/{made}/plate/rectangle/grid", json=wish).status_code == 422
     refused = client.post(f"/api/shots/{made}/plate/rectangle", json=wish)
     assert refused.status_code == 422 and "rectangle" in refused.json()["detail"]

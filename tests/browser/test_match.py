@@ -65,8 +65,10 @@ def test_words_stand_in_the_demo_plate_and_are_put_elsewhere(page: Page) -> None
     assert (brighter[ground].mean(axis=2) < -12).sum() < 60
 
     before = position(page)
-    page.get_by_role("button", name="stand it on the ground").click()
-    picks = page.get_by_role("application", name="Click the ground where it is to stand")
+    page.get_by_role("button", name="stand it here").click()
+    picks = page.get_by_role(
+        "application", name="Click the ground, a box or a wall where it is to stand or hang"
+    )
     box = picks.bounding_box()
     assert box is not None
     page.mouse.click(box["x"] + 0.6 * box["width"], box["y"] + 0.9 * box["height"])

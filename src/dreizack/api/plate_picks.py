@@ -26,10 +26,12 @@ from ..core.scene import (
     plate_panorama,
     sight,
     stood,
+    stood_far,
     with_box,
     with_shadow,
     with_sun,
     with_sun_at,
+    with_wall,
 )
 from ..store import NotThere
 from ..store import shots as store
@@ -58,12 +60,22 @@ class AlignWish(Wish):
 
 
 class StandWish(Wish):
-    """Where a thing is to stand."""
+    """Where a thing is to stand: at a place on the ground or on a wall, or along the line between two."""
+
+    thing: str = Field(max_length=40)
+    frame: int = Field(0, ge=0, le=200_000)
+    places: list[Pick] = Field(min_length=1, max_length=2)
+    facing: bool = True
+
+
+class FarWish(Wish):
+    """Where a thing is to stand, how far away, and which share of the picture's width it takes up."""
 
     thing: str = Field(max_length=40)
     frame: int = Field(0, ge=0, le=200_000)
     place: Pick
-    facing: bool = True
+    metres: float = Field(gt=0, le=100_000)
+    share: float = Field(gt=0, le=4)
 
 
 class BoxWish(Wish):
@@ -71,6 +83,13 @@ class BoxWish(Wish):
 
     frame: int = Field(0, ge=0, le=200_000)
     places: tuple[Pick, Pick, Pick, Pick]
+
+
+class WallWish(Wish):
+    """Both ends of its foot, and its top over the first one."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+    places: tuple[Pick, Pick, Pick]
 
 
 class SunWish(Wish):
@@ -164,11 +183,24 @@ def align(behind: Behind, shot: UUID, wish: AlignWish) -> Offered:
 
 @router.post("/shots/{shot}/plate/stand")
 def stand(behind: Behind, shot: UUID, wish: StandWish) -> Offered:
-    """Let a thing stand on the ground of the plate where one points."""
+    """Let a thing stand in the plate where one points: on its ground, on a box, on a wall, along a line."""
+    places = np.array(wish.places, np.float64)
     return changed_by(
         behind,
         shot,
-        lambda now: stood(now, wish.thing, wish.frame, np.array(wish.place), wish.facing),
+        lambda now: stood(now, wish.thing, wish.frame, places, behind.bodies, wish.facing),
+        NO_SUCH_THING,
+    )
+
+
+@router.post("/shots/{shot}/plate/far")
+def stand_far(behind: Behind, shot: UUID, wish: FarWish) -> Offered:
+    """Let a thing stand far away in the plate, as large as it is to be in the picture."""
+    place = np.array(wish.place, np.float64)
+    return changed_by(
+        behind,
+        shot,
+        lambda now: stood_far(now, wish.thing, wish.frame, place, wish.metres, wish.share, behind.bodies),
         NO_SUCH_THING,
     )
 
@@ -178,6 +210,13 @@ def add_box(behind: Behind, shot: UUID, wish: BoxWish) -> Offered:
     """Add a box that stands for something in the plate: it takes shadow and hides what is behind it."""
     places = np.array(wish.places, np.float64)
     return changed_by(behind, shot, lambda now: with_box(now, wish.frame, places), NO_PLATE)
+
+
+@router.post("/shots/{shot}/plate/wall")
+def add_wall(behind: Behind, shot: UUID, wish: WallWish) -> Offered:
+    """Add a wall that stands for one in the plate: it takes shadow, and words hang on it."""
+    places = np.array(wish.places, np.float64)
+    return changed_by(behind, shot, lambda now: with_wall(now, wish.frame, places), NO_PLATE)
 
 
 @router.post("/shots/{shot}/plate/sun")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import hashlib
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 import numpy as np
@@ -21,13 +21,15 @@ from ..core.match import (
     Solve,
     left_out_bytes,
     library_solve,
+    rectangle_grid,
     report,
     solve_bytes,
     solve_of_edges,
     solve_of_rectangle,
+    with_point,
     without_points,
 )
-from ..core.scene import alignment_of, plate_moments, plate_outlines, with_plate, with_solve
+from ..core.scene import alignment_of, follow_spot, plate_moments, plate_outlines, with_plate, with_solve
 from ..store import NotThere
 from ..store import shots as store
 from ..work import defer_solve
@@ -98,7 +100,9 @@ class SolveReport(BaseModel):
     weak: list[tuple[int, int]]
 
 
-Pick = tuple[float, float]
+# A place in the picture, shares of its width and height from the top left; somewhat beyond its edges, too.
+Share = Annotated[float, Field(ge=-100, le=100)]
+Pick = tuple[Share, Share]
 
 
 class PointsWish(Wish):
@@ -114,6 +118,24 @@ class PointsGone(Offered):
     gone: int
     before: float
     after: float
+
+
+class PointWish(Wish):
+    """A place in the picture at a frame of the shot; ``point``: the point of the solve that is seen there."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+    place: Pick
+    point: int | None = Field(None, ge=0, le=1_000_000)
+
+
+class PointAdded(Offered):
+    """Its number, in how many frames of the plate it was seen, of how many, and by how many pixels it
+    misses."""
+
+    point: int
+    seen: int
+    frames: int
+    off: float
 
 
 class EdgesWish(Wish):
@@ -135,6 +157,12 @@ class RectangleWish(Wish):
     width: float = Field(gt=0, le=10_000)
     depth: float = Field(gt=0, le=10_000)
     focal_length: float | None = Field(None, ge=4, le=1200)
+
+
+class GridWish(RectangleWish):
+    """A grid of so many cells a side on the rectangle."""
+
+    cells: int = Field(4, ge=1, le=40)
 
 
 @router.post("/library/plates", status_code=201, openapi_extra=FILE)
@@ -275,6 +303,17 @@ def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
 
 
+@router.post("/shots/{shot}/plate/rectangle/grid")
+def rectangle_lines(behind: Behind, shot: UUID, wish: GridWish) -> list[tuple[Pick, Pick]]:
+    """Lines of a grid on a rectangle as the camera would see them that stands where it sees it so."""
+    facts = _facts(_clip(behind, shot))
+    size = (facts.width, facts.height)
+    focal = _known_focal(wish, facts.width)
+    corners = np.array(wish.places, np.float64) * size
+    lines = rectangle_grid(corners, size, wish.width, wish.depth, focal, wish.cells) / size
+    return [((float(a), float(b)), (float(c), float(d))) for (a, b), (c, d) in lines]
+
+
 @router.post("/shots/{shot}/plate/points/remove")
 async def remove_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
     """Leave the points in a box out of the solve, over all frames, and fit the camera anew to the others."""
@@ -296,6 +335,31 @@ def _without_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
     done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
     return PointsGone(
         changed=done.changed, revision=done.revision, gone=len(gone), before=solve.rms, after=found.rms
+    )
+
+
+@router.post("/shots/{shot}/plate/points/add")
+async def add_point(behind: Behind, shot: UUID, wish: PointWish) -> PointAdded:
+    """Follow a spot that somebody points at through the plate, as a point of the solve; where it was lost it
+    is followed on from another frame. The camera is fitted anew to all points."""
+    return await asyncio.to_thread(_with_point, behind, shot, wish)
+
+
+def _with_point(behind: Behind, shot: UUID, wish: PointWish) -> PointAdded:
+    now = store.read_shot(behind.store, shot).shot
+    solve = _solve(now)
+    seen = follow_spot(now, solve, wish.frame, np.array(wish.place, np.float64))
+    found, point, off = with_point(solve, seen, wish.point)
+    file = _kept(behind, found)
+    patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
+    done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
+    return PointAdded(
+        changed=done.changed,
+        revision=done.revision,
+        point=point,
+        seen=int((found.tracks.track == point).sum()),
+        frames=solve.frames,
+        off=off,
     )
 
 

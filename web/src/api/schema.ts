@@ -1885,6 +1885,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/rectangle/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rectangle Lines
+         * @description Lines of a grid on a rectangle as the camera would see them that stands where it sees it so.
+         */
+        post: operations["rectangle_lines_api_shots__shot__plate_rectangle_grid_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/points/remove": {
         parameters: {
             query?: never;
@@ -1899,6 +1919,27 @@ export interface paths {
          * @description Leave the points in a box out of the solve, over all frames, and fit the camera anew to the others.
          */
         post: operations["remove_points_api_shots__shot__plate_points_remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/points/add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Point
+         * @description Follow a spot that somebody points at through the plate, as a point of the solve; where it was lost it
+         *     is followed on from another frame. The camera is fitted anew to all points.
+         */
+        post: operations["add_point_api_shots__shot__plate_points_add_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2179,9 +2220,29 @@ export interface paths {
         put?: never;
         /**
          * Stand
-         * @description Let a thing stand on the ground of the plate where one points.
+         * @description Let a thing stand in the plate where one points: on its ground, on a box, on a wall, along a line.
          */
         post: operations["stand_api_shots__shot__plate_stand_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/far": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stand Far
+         * @description Let a thing stand far away in the plate, as large as it is to be in the picture.
+         */
+        post: operations["stand_far_api_shots__shot__plate_far_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2202,6 +2263,26 @@ export interface paths {
          * @description Add a box that stands for something in the plate: it takes shadow and hides what is behind it.
          */
         post: operations["add_box_api_shots__shot__plate_box_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Wall
+         * @description Add a wall that stands for one in the plate: it takes shadow, and words hang on it.
+         */
+        post: operations["add_wall_api_shots__shot__plate_wall_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5079,6 +5160,28 @@ export interface components {
             gesture?: string | null;
         };
         /**
+         * FarWish
+         * @description Where a thing is to stand, how far away, and which share of the picture's width it takes up.
+         */
+        FarWish: {
+            /** Thing */
+            thing: string;
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Metres */
+            metres: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * Fault
          * @description One thing that is wrong: where (JSON Pointer into the request) and why.
          */
@@ -5864,6 +5967,42 @@ export interface components {
             ];
             /** Size */
             size: number;
+        };
+        /**
+         * GridWish
+         * @description A grid of so many cells a side on the rectangle.
+         */
+        GridWish: {
+            /** Places */
+            places: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Width */
+            width: number;
+            /** Depth */
+            depth: number;
+            /** Focal Length */
+            focal_length?: number | null;
+            /**
+             * Cells
+             * @default 4
+             */
+            cells: number;
         };
         /**
          * GuideInfo
@@ -7509,6 +7648,43 @@ export interface components {
             colour: number;
         };
         /**
+         * PointAdded
+         * @description Its number, in how many frames of the plate it was seen, of how many, and by how many pixels it
+         *     misses.
+         */
+        PointAdded: {
+            /** Changed */
+            changed: boolean;
+            /** Revision */
+            revision: number;
+            /** Point */
+            point: number;
+            /** Seen */
+            seen: number;
+            /** Frames */
+            frames: number;
+            /** Off */
+            off: number;
+        };
+        /**
+         * PointWish
+         * @description A place in the picture at a frame of the shot; ``point``: the point of the solve that is seen there.
+         */
+        PointWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Point */
+            point?: number | null;
+        };
+        /**
          * PointsGone
          * @description How many points are left out now, and the residual before and after, in pixels.
          */
@@ -8681,7 +8857,7 @@ export interface components {
         };
         /**
          * StandWish
-         * @description Where a thing is to stand.
+         * @description Where a thing is to stand: at a place on the ground or on a wall, or along the line between two.
          */
         StandWish: {
             /** Thing */
@@ -8691,11 +8867,11 @@ export interface components {
              * @default 0
              */
             frame: number;
-            /** Place */
-            place: [
+            /** Places */
+            places: [
                 number,
                 number
-            ];
+            ][];
             /**
              * Facing
              * @default true
@@ -10367,6 +10543,32 @@ export interface components {
             rates: components["schemas"]["FrameRate"][];
             /** Shoulder Start */
             shoulder_start: number;
+        };
+        /**
+         * WallWish
+         * @description Both ends of its foot, and its top over the first one.
+         */
+        WallWish: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Places */
+            places: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
         };
         /**
          * WearWish
@@ -20620,6 +20822,111 @@ export interface operations {
             };
         };
     };
+    rectangle_lines_api_shots__shot__plate_rectangle_grid_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GridWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": [
+                        [
+                            number,
+                            number
+                        ],
+                        [
+                            number,
+                            number
+                        ]
+                    ][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_points_api_shots__shot__plate_points_remove_post: {
         parameters: {
             query?: never;
@@ -20642,6 +20949,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsGone"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_point_api_shots__shot__plate_points_add_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointAdded"];
                 };
             };
             /** @description The request cannot be read */
@@ -22034,6 +22437,102 @@ export interface operations {
             };
         };
     };
+    stand_far_api_shots__shot__plate_far_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FarWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_box_api_shots__shot__plate_box_post: {
         parameters: {
             query?: never;
@@ -22046,6 +22545,102 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BoxWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_wall_api_shots__shot__plate_wall_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallWish"];
             };
         };
         responses: {

@@ -24,5 +24,5 @@ class Place(Section):
         tells="Angles count every turn; an orientation takes the shortest way from key to key.",
     )
     scale: float = number(
-        1.0, 0.001, 100, label="scale", step=0.005, tells="Enlarges the whole title, depth and all."
+        1.0, 0.001, 1000, label="scale", step=0.005, tells="Enlarges the whole title, depth and all."
     )

@@ -19,15 +19,17 @@ from .file import library_solve, read_solve, solve_bytes
 from .grain import Grain, measured_grain
 from .left_out import left_out_bytes, left_out_masks
 from .matte import drawn_at, matte, rounded
+from .own_point import with_point
 from .planar import Followed, NoPatch, follow_plane, through
 from .planar_file import followed_bytes, library_followed, read_followed
 from .plane_pose import from_lower_left, plane_poses
-from .rectangle import camera_from_rectangle, solve_of_rectangle
+from .rectangle import camera_from_rectangle, rectangle_grid, solve_of_rectangle
 from .refining import without_points
 from .report import Report, report
 from .sharpness import measured_black, measured_blur
 from .solve import NoSolve, Solve, solve_tracks, solved
 from .sun import heights_over, on_ground, shadow_share, sun_from_shadows
+from .tracking import follow_one
 from .tracks import Tracks
 
 __all__ = [
@@ -46,6 +48,7 @@ __all__ = [
     "camera_from_edges",
     "camera_from_rectangle",
     "drawn_at",
+    "follow_one",
     "follow_plane",
     "followed_bytes",
     "from_lower_left",
@@ -63,6 +66,7 @@ __all__ = [
     "plane_poses",
     "read_followed",
     "read_solve",
+    "rectangle_grid",
     "report",
     "rounded",
     "shadow_share",
@@ -77,5 +81,6 @@ __all__ = [
     "with_distance",
     "with_ground",
     "with_origin",
+    "with_point",
     "without_points",
 ]

@@ -70,3 +70,20 @@ def solve_of_rectangle(
     )
     left = float(np.sqrt((bundle.residuals(tracks) ** 2).sum(axis=1).mean()))
     return Solve("still", bundle, tracks, np.full(frames, left), "rectangle")
+
+
+def rectangle_grid(
+    corners: Floats, size: tuple[int, int], width: float, depth: float, focal: float | None, cells: int
+) -> Floats:
+    """Ends (lines, 2, 2), in pixels, of the lines of a grid of so many cells a side on the rectangle, as the
+    camera of :func:`camera_from_rectangle` sees it; where the corners are no rectangle for any camera of that
+    focal length, the grid lies beside them."""
+    rotation, centre, length = camera_from_rectangle(corners, size, width, depth, focal)
+    share = np.linspace(0, 1, cells + 1)
+    ends = np.array([[0.0, 1.0]]).repeat(cells + 1, axis=0)
+    level = np.repeat(share[:, None], 2, axis=1)
+    across = np.stack([ends * width, np.zeros_like(ends), -level * depth], axis=2)
+    behind = np.stack([level * width, np.zeros_like(ends), -ends * depth], axis=2)
+    seen = (np.concatenate([across, behind]) - centre) @ rotation.T
+    grid: Floats = seen[..., :2] / seen[..., 2:] * length + np.array(size) / 2
+    return grid

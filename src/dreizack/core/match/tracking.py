@@ -153,3 +153,31 @@ def _corners(picture: Grey, taken: Floats, masked: NDArray[np.bool_] | None) -> 
             at = got[:, 0] + np.array([xs[column], ys[row]], np.float32)
             found.append(at[best[at[:, 1].astype(int), at[:, 0].astype(int)] > least])
     return (np.concatenate(found) + 0.5).astype(np.float32) if found else np.zeros((0, 2), np.float32)
+
+
+def follow_one(picture: Callable[[int], Grey], frames: int, begin: int, xy: Floats) -> Tracks:
+    """The track, number 0, of a point ``xy`` (2,) of the picture ``begin``, followed from there in both
+    directions until it is lost; ``picture`` gives the grey frame of a number."""
+    times: list[int] = [begin]
+    places: list[Floats] = [np.asarray(xy, np.float32)[None]]
+    for step in (1, -1):
+        before = picture(begin)
+        now = _Followed(
+            np.zeros(1, np.int64),
+            places[0].copy(),
+            np.zeros((1, 2), np.float32),
+            np.eye(2, dtype=np.float32)[None],
+            templates(finer(before), places[0]),
+        )
+        number = begin + step
+        while 0 <= number < frames:
+            here = picture(number)
+            now = _followed(now, before, here, finer(here))
+            if not len(now.xy):
+                break
+            times.append(number)
+            places.append(now.xy.copy())
+            before, number = here, number + step
+    return Tracks(
+        np.zeros(len(times), np.int64), np.array(times, np.int64), np.concatenate(places).astype(np.float64)
+    )

@@ -8,11 +8,13 @@ from .bodies import BodyStore, LetterBody, body_matrices
 from .edits import (
     aligned_by,
     follow_patch,
+    follow_spot,
     hung_on,
     outlines_at,
     respanned,
     rigged,
     stood,
+    stood_far,
     with_box,
     with_cover,
     with_patch,
@@ -21,6 +23,7 @@ from .edits import (
     with_solve,
     with_sun,
     with_sun_at,
+    with_wall,
     with_words_on,
 )
 from .fans import fans
@@ -75,6 +78,7 @@ __all__ = [
     "fans",
     "finishes",
     "follow_patch",
+    "follow_spot",
     "frame_names",
     "frame_state",
     "frame_titles",
@@ -95,6 +99,7 @@ __all__ = [
     "shown_picture",
     "sight",
     "stood",
+    "stood_far",
     "swatch",
     "travels",
     "uncovered",
@@ -108,5 +113,6 @@ __all__ = [
     "with_solve",
     "with_sun",
     "with_sun_at",
+    "with_wall",
     "with_words_on",
 ]

@@ -1,19 +1,23 @@
 """Edits of a shot over time that need to know where things stand: offered whole, as patches (RFC 6902)."""
 
 from .covering import follow_patch, outlines_at, with_cover, with_patch, with_words_on
+from .following import follow_spot
 from .hanging import hung_on
-from .plating import aligned_by, stood, with_box, with_plate, with_shadow, with_solve, with_sun, with_sun_at
+from .plating import aligned_by, with_plate, with_shadow, with_solve, with_sun, with_sun_at
 from .rigging import rigged
 from .spans import respanned
+from .standing import stood, stood_far, with_box, with_wall
 
 __all__ = [
     "aligned_by",
     "follow_patch",
+    "follow_spot",
     "hung_on",
     "outlines_at",
     "respanned",
     "rigged",
     "stood",
+    "stood_far",
     "with_box",
     "with_cover",
     "with_patch",
@@ -22,5 +26,6 @@ __all__ = [
     "with_solve",
     "with_sun",
     "with_sun_at",
+    "with_wall",
     "with_words_on",
 ]

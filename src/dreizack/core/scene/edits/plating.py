@@ -9,15 +9,13 @@ from numpy.typing import NDArray
 
 from ...clips import plate_facts
 from ...colour import LUMINANCE
-from ...document import MAX_FRAMES, Colour, Edge, Finish, Floor, Light, Mark, Piece, Shot, Vector
-from ...document.ground import Turn
+from ...document import MAX_FRAMES, Floor, Light, Shot
 from ...light import around_picture, sun_angles, sun_direction
 from ...match import (
     AS_SOLVED,
     Alignment,
     Contradicts,
     Solve,
-    heights_over,
     library_solve,
     sun_from_shadows,
     with_direction,
@@ -213,64 +211,6 @@ def _by_distance(
     if what == "origin":
         return _aligned(with_origin(was, was.unplaced(seen.on_ground(places[:1]))[0]))
     raise Contradicts("this camera only turns, so that no distance can be measured; tell its height instead")
-
-
-def stood(shot: Shot, thing: str, frame: float, place: Floats, facing: bool) -> Patch:
-    """A title, or another thing, stands on the ground where a place (2,) of the picture shows it, and turns
-    to the camera where ``facing``."""
-    found = shot.things.get(thing)
-    if found is None or isinstance(found, Light | Floor):
-        raise KeyError(thing)
-    seen = sight(shot, frame)
-    at = seen.on_ground(place[None])[0]
-    path = f"/things/{thing}/place"
-    patch: Patch = [
-        {
-            "op": "replace",
-            "path": f"{path}/position",
-            "value": {axis: round(float(v), 5) for axis, v in zip("xyz", at, strict=True)},
-        }
-    ]
-    if facing:
-        away = seen.eye - at
-        yaw = float(np.degrees(np.arctan2(away[0], away[2])))
-        patch.append(
-            {"op": "replace", "path": f"{path}/rotation", "value": {"x": 0, "y": round(yaw, 3), "z": 0}}
-        )
-    return patch
-
-
-def with_box(shot: Shot, frame: float, places: Floats) -> Patch:
-    """A box that stands for something in the plate: a catcher that takes shadow and hides what is behind it.
-    Places (4, 2): a corner of its foot, the next one along its front, the one behind that, and its top over
-    the first one."""
-    seen = sight(shot, frame)
-    a, b, c = seen.on_ground(places[:3])
-    height = float(heights_over(seen.eye, a[None], seen.ways(places[3:4]))[0])
-    along, width = b - a, float(np.linalg.norm(b - a))
-    if width < 1e-3 or height < 1e-3:
-        raise Contradicts("a box needs two corners apart from each other, and a top above the first one")
-    along = along / width
-    # Its depth grows away from its front, which local z faces.
-    front = np.array([along[2], 0.0, -along[0]]) * -1.0
-    depth = float((c - b) @ front)
-    if depth > 0:
-        along, front = -along, -front
-    depth = abs(depth)
-    if depth < 1e-3:
-        raise Contradicts("the third corner lies behind the second one, not on the line of the front")
-    middle, yaw = (a + b) / 2, float(np.degrees(np.arctan2(-along[2], along[0])))
-    half = width / height / 2
-    box = Mark(name="Box of the plate", size=round(height, 4))
-    box.pieces = [Piece(path=f"M{-half:.5f} 0L{half:.5f} 0L{half:.5f} 1L{-half:.5f} 1Z")]
-    box.body.depth, box.body.direction = round(depth, 4), "back"
-    box.body.front = box.body.back = Edge(profile="none", reach=0, rise=0)
-    box.finishes = [Finish(base_colour=Colour(r=0.3, g=0.3, b=0.3), metallic=0, roughness=0.9)]
-    x, y, z = (round(float(v), 4) for v in middle)
-    box.place.position, box.place.rotation = Vector(x=x, y=y, z=z), Turn(y=round(yaw, 3))
-    box.visibility.catches = True
-    name = next(f"plate-box-{n}" for n in range(1, 1000) if f"plate-box-{n}" not in shot.things)
-    return [{"op": "add", "path": f"/things/{name}", "value": box.model_dump(mode="json")}]
 
 
 def with_sun(shot: Shot, frame: float, picks: Floats) -> tuple[Patch, float]:

@@ -104,6 +104,11 @@ function Solving({ report }: { report: SolveReport | null }) {
             label="or by edges"
             tells="For stills and locked shots: two edges that run one way, two that run another at right angles"
           />
+          <Pick
+            what="corners"
+            label="or by eye"
+            tells="Drag the corners of a grid until it lies on the ground: the camera follows"
+          />
         </div>
       )}
       {state?.state === "failed" && <p className="plate-fault">{state.why}</p>}
@@ -128,6 +133,11 @@ function Solving({ report }: { report: SolveReport | null }) {
           </ul>
           {report.kind !== "still" && (
             <div className="motions">
+              <Pick
+                what="spot"
+                label="add a point"
+                tells="Click a spot: it is followed through the plate and bears the solve with the others"
+              />
               <Pick
                 what="points"
                 label="leave points out"
@@ -208,6 +218,11 @@ function Catchers() {
           label="add a box"
           tells="Pick four corners of a box in the plate: words pass behind it, and throw their shadow on it"
         />
+        <Pick
+          what="wall"
+          label="add a wall"
+          tells="Pick both ends of its foot and its top: it takes shadow and reflection, and words hang on it"
+        />
       </div>
     </section>
   );
@@ -236,8 +251,18 @@ function Standing() {
       <div className="motions">
         <Pick
           what="stand"
-          label="stand it on the ground"
-          tells="Click the ground: it stands there and turns to the camera"
+          label="stand it here"
+          tells="Click the ground or a box: it stands there and turns to the camera; on a wall it hangs"
+        />
+        <Pick
+          what="line"
+          label="along a line"
+          tells="Pick both ends of a line on the ground, such as a kerb: it stands along it"
+        />
+        <Pick
+          what="far"
+          label="far away"
+          tells="Click towards the horizon, then say how many metres away and how wide it is in the picture"
         />
       </div>
     </section>

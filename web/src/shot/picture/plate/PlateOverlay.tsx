@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useAt } from "../../document/context";
 import { useView } from "../../view";
+import { GridCorners } from "./GridCorners";
 import { PlateOutlines } from "./PlateOutlines";
 import { PlatePicks } from "./PlatePicks";
 import { useGrid, usePoints, type Line } from "./usePoints";
@@ -19,7 +20,7 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
   const matched = useAt("/camera/rig") === "matched";
   const points = usePoints();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const grid = useGrid(frame, shown && matched && !playing && !traced);
+  const grid = useGrid(frame, shown && matched && !playing && !traced && picking !== "corners");
 
   useEffect(() => {
     const on = canvas.current?.getContext("2d");
@@ -61,7 +62,8 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
       </svg>
       <canvas ref={canvas} className="plate-points" aria-hidden="true" />
       {!playing && <PlateOutlines frame={frame} busy={picking !== null} />}
-      {picking && !playing && <PlatePicks key={picking} what={picking} />}
+      {picking === "corners" && !playing && <GridCorners />}
+      {picking && picking !== "corners" && !playing && <PlatePicks key={picking} what={picking} />}
     </>
   );
 }

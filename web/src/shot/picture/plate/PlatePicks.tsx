@@ -1,7 +1,7 @@
 import { useState, type PointerEvent } from "react";
 import { useSession, useShotState } from "../../document/context";
 import { look, useView, type Picking } from "../../view";
-import { MEASURED, TAKEN, says } from "./saying";
+import { ASKED, MEASURED, TAKEN, says } from "./saying";
 import { useTaking, type Place, type Taking } from "./taking";
 
 /**
@@ -22,7 +22,7 @@ export function PlatePicks({ what }: { what: Picking }) {
     // What was refused stays, to be mended.
     setPlaces((there) => (ok ? [] : there.length === TAKEN[what] ? there.slice(0, -1) : there));
     setStrokes([]);
-    if (ok && what !== "stand") look({ picking: null });
+    if (ok && what !== "stand" && what !== "spot") look({ picking: null });
   });
   const { following, take } = taking;
 
@@ -157,8 +157,8 @@ function Saying({
       {places.length === MEASURED[what] && (
         <input
           className="plain-input"
-          aria-label={what === "distance" ? "Metres between them" : "Its width and depth in metres"}
-          placeholder={what === "distance" ? "metres" : "2.4 × 1.2"}
+          aria-label={ASKED[what]?.[0]}
+          placeholder={ASKED[what]?.[1]}
           autoFocus
           onKeyDown={(e) => {
             e.stopPropagation();

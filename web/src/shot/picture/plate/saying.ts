@@ -4,6 +4,9 @@ import type { Picking } from "../../view";
 export const TAKEN: Partial<Record<Picking, number>> = {
   origin: 1,
   stand: 1,
+  line: 2,
+  wall: 3,
+  spot: 1,
   direction: 2,
   horizon: 2,
   box: 2,
@@ -12,7 +15,13 @@ export const TAKEN: Partial<Record<Picking, number>> = {
   edges: 8,
 };
 /** After so many picks lengths are asked for. */
-export const MEASURED: Partial<Record<Picking, number>> = { distance: 2, rectangle: 4 };
+export const MEASURED: Partial<Record<Picking, number>> = { distance: 2, rectangle: 4, far: 1 };
+/** What is asked for then: its name, and how it may be said. */
+export const ASKED: Partial<Record<Picking, [name: string, such: string]>> = {
+  distance: ["Metres between them", "metres"],
+  rectangle: ["Its width and depth in metres", "2.4 × 1.2"],
+  far: ["Metres away, and its share of the picture's width in per cent", "300 × 40"],
+};
 const RECTANGLE = ["its nearer left corner", "its nearer right one", "the one behind that", "the last one"];
 const CRATE = [
   "a corner of its foot",
@@ -20,6 +29,7 @@ const CRATE = [
   "the corner behind that one",
   "its top, over the first corner",
 ];
+const WALL = ["one end of the wall's foot", "the other end of its foot", "its top, over the first end"];
 const EDGES = ["one edge", "another that runs the same way"];
 const SUN = ["the foot of something upright", "its tip", "the tip of its shadow"];
 
@@ -37,7 +47,14 @@ export const says = (what: Picking, count: number, strokes: number): string => {
   if (what === "origin") return "Pick the place on the ground that is 0, 0, 0";
   if (what === "distance") return count < 2 ? `Pick a point (${count} of 2)` : "How far apart are they?";
   if (what === "direction") return `Pick a point along an edge (${count} of 2)`;
-  if (what === "stand") return "Click the ground where it is to stand";
+  if (what === "stand") return "Click the ground, a box or a wall where it is to stand or hang";
+  if (what === "line") return `Pick ${count ? "the other" : "one"} end of the line on the ground`;
+  if (what === "far")
+    return count < 1
+      ? "Click below the horizon, in the direction where it is to stand"
+      : "How many metres away, and how wide in the picture? Such as 300 × 40";
+  if (what === "spot") return "Click a spot with texture: it is followed, and becomes a point of the solve";
+  if (what === "wall") return `Pick ${WALL[count % 3]}`;
   if (what === "crate") return `Pick ${CRATE[count % 4]}`;
   if (what === "rectangle")
     return count < 4

@@ -1,16 +1,16 @@
-import { useState } from "react";
 import { api, got } from "../../../api/client";
 import { say } from "../../../parts/notices";
 import { useSession } from "../../document/context";
 import { useListed } from "../../things";
 import { useView, type Picking } from "../../view";
+import { useFollowing } from "./useFollowing";
 
 export type Place = [number, number];
 type Four = [Place, Place, Place, Place];
 
 /** What is made of places picked in the picture; each is an edit that the core offers. */
 export interface Taking {
-  /** While an area is being followed through the plate, or its camera is fitted anew. */
+  /** While something is being followed through the plate, or its camera is fitted anew. */
   following: boolean;
   take: (of: Place[], metres?: number, deep?: number) => void;
   measureShadow: (lit: Place[], shade: Place[]) => void;
@@ -22,7 +22,8 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
   const standing = useView((s) => s.standing);
   const focal = useView((s) => s.focal);
   const first = useListed().find(({ kind }) => kind === "title")?.key;
-  const [following, setFollowing] = useState(false);
+  const thing = standing ?? first ?? "";
+  const { following, follow, leaveOut, addPoint } = useFollowing(done);
   const params = { path: { shot: session.id } };
   const offer = (make: () => Promise<unknown>) => void session.offered(make).then(done);
 
@@ -41,40 +42,6 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
       ),
     );
 
-  /** That takes a while: what is being done is said meanwhile. */
-  async function follow(of: Place[]) {
-    setFollowing(true);
-    const ok = await session.offered(async () => {
-      const { found, frames } = await got(
-        api.POST("/api/shots/{shot}/plate/patches", { params, body: { frame, points: of } }),
-      );
-      say(
-        found === frames
-          ? "The area was followed through the whole plate"
-          : `The area was followed through ${found} of ${frames} frames; in the others it is lost`,
-      );
-    });
-    setFollowing(false);
-    done(ok);
-  }
-
-  /** That takes seconds, too. */
-  async function leaveOut(of: Place[]) {
-    setFollowing(true);
-    const ok = await session.offered(async () => {
-      const { gone, before, after } = await got(
-        api.POST("/api/shots/{shot}/plate/points/remove", {
-          params,
-          body: { frame, box: [of[0]!, of[1]!] },
-        }),
-      );
-      const misses = `${after.toFixed(2)} px, ${before.toFixed(2)} before`;
-      say(`${gone} points are left out; the others miss by ${misses}`);
-    });
-    setFollowing(false);
-    done(ok);
-  }
-
   async function sun(of: Place[]) {
     const count = Math.floor(of.length / 3);
     const picks = Array.from({ length: count }, (_, k) => of.slice(3 * k, 3 * k + 3));
@@ -87,6 +54,16 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
     say(count > 1 ? `The sun stands there; picks differ by ${spread.toFixed(1)}°` : "The sun stands there");
   }
 
+  const stand = (of: Place[]) =>
+    offer(() =>
+      got(
+        api.POST("/api/shots/{shot}/plate/stand", {
+          params,
+          body: { thing, frame, places: of, facing: true },
+        }),
+      ),
+    );
+
   const takers: Partial<Record<Picking, (of: Place[], metres: number, deep: number) => void>> = {
     ground: (of) => align("ground", of),
     horizon: (of) => align("ground", of),
@@ -97,10 +74,17 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
     patch: (of) => void follow(of),
     cover: (of) =>
       offer(() => got(api.POST("/api/shots/{shot}/plate/covers", { params, body: { frame, points: of } }))),
-    stand: (of) => {
-      const body = { thing: standing ?? first ?? "", frame, place: of[0]!, facing: true };
-      offer(() => got(api.POST("/api/shots/{shot}/plate/stand", { params, body })));
+    stand,
+    line: stand,
+    far: (of, metres, share) => {
+      const body = { thing, frame, place: of[0]!, metres, share: share / 100 };
+      if (metres && share) offer(() => got(api.POST("/api/shots/{shot}/plate/far", { params, body })));
     },
+    wall: (of) => {
+      const body = { frame, places: of as [Place, Place, Place] };
+      offer(() => got(api.POST("/api/shots/{shot}/plate/wall", { params, body })));
+    },
+    spot: (of) => void addPoint(of),
     rectangle: (of, width, depth) => {
       const body = { places: of as Four, width, depth, focal_length: focal };
       if (width && depth) offer(() => got(api.POST("/api/shots/{shot}/plate/rectangle", { params, body })));
