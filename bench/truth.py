@@ -125,15 +125,22 @@ def irradiance() -> Figure:
 
 
 def in_tiles(stage: Stage, state: FrameState, samples: int) -> Floats:
-    """A picture as so many samples show it, undenoised, in the tiles alone; 0 elsewhere."""
+    """A picture as so many samples show it, undenoised, in the tiles alone; 0 elsewhere. With catchers a fifth
+    channel, as in traced ones: their share times how much of their light is kept away."""
     numbers = np.arange(SIZE[0] * SIZE[1], dtype=np.uint32).reshape(SIZE[1], SIZE[0])
     pixels = np.concatenate([numbers[tile].ravel() for tile in tiles()])
-    many = np.zeros((SIZE[0] * SIZE[1], 4), np.float32)
-    for first in range(0, samples, 32):
-        many[pixels] += light_samples(stage, state, SIZE, pixels, 32, first, Display())[:, :4] * (
-            32 / samples
-        )
-    return many.reshape(SIZE[1], SIZE[0], 4)
+    found: Floats = sum(  # type: ignore[assignment]
+        light_samples(stage, state, SIZE, pixels, 32, first, Display()) for first in range(0, samples, 32)
+    ) * (32 / samples)
+    seen = found[:, :4]
+    if state.catches:
+        share, unshaded, shaded = found[:, 7:].T
+        lacks = np.clip(1 - shaded / np.maximum(unshaded, 1e-9), 0, 1) * share
+        taken = np.clip(seen[:, 3] - share, 0, 1)
+        seen = np.column_stack([seen[:, :3], taken, lacks])
+    many = np.zeros((SIZE[0] * SIZE[1], seen.shape[1]), np.float32)
+    many[pixels] = seen
+    return many.reshape(SIZE[1], SIZE[0], -1)
 
 
 def against_truth(shot: Shot) -> tuple[float, float]:
