@@ -125,8 +125,8 @@ def irradiance() -> Figure:
 
 
 def in_tiles(stage: Stage, state: FrameState, samples: int) -> Floats:
-    """A picture as so many samples show it, undenoised, in the tiles alone; 0 elsewhere. With catchers a fifth
-    channel, as in traced ones: their share times how much of their light is kept away."""
+    """A picture as so many samples show it, undenoised, in the tiles alone; 0 elsewhere. With catchers a
+    fifth channel, as in traced ones: their share times how much of their light is kept away."""
     numbers = np.arange(SIZE[0] * SIZE[1], dtype=np.uint32).reshape(SIZE[1], SIZE[0])
     pixels = np.concatenate([numbers[tile].ravel() for tile in tiles()])
     found: Floats = sum(  # type: ignore[assignment]
