@@ -18,8 +18,8 @@ from ..core.media.picture import FramePicture
 from ..core.optics import Alone
 from ..core.scene import frame_names
 from ..core.sequence import Bundle, Layout, Moment, Showing
-from ..core.sequence.framing import reframed
 from ..core.sequence.reel import composed, plain_picture
+from ..core.sequence.shots import SeenShots, seen_shots
 from ..store.view_cache import view_key
 from .problems import problem
 from .services import Behind
@@ -48,7 +48,10 @@ async def sequence_frame(
     size = looked_at_size(bundle, width)
     moment = Layout(bundle.sequence).at(frame)
     parts = [*moment.line, *moment.over]
-    wanted = [one for showing in parts for one in _needed(bundle, moment, showing)]
+    shots = seen_shots(bundle)
+    wanted = await asyncio.to_thread(
+        lambda: [one for showing in parts for one in _needed(shots, moment, showing)]
+    )
     keys = await asyncio.to_thread(lambda: [_key(shot, at, size) for shot, at in wanted])
     if only_kept and not all(behind.kept_views.there(keys)):
         return problem(404, "Not kept", "this frame is not ready; it is traced when it is looked at")
@@ -66,12 +69,12 @@ async def sequence_frame(
     return Response(data, media_type="image/jpeg", headers={"Cache-Control": "no-cache"})
 
 
-def _needed(bundle: Bundle, moment: Moment, showing: Showing) -> list[tuple[Shot, int]]:
+def _needed(shots: SeenShots, moment: Moment, showing: Showing) -> list[tuple[Shot, int]]:
     """Pictures that a piece is put together from: its own, and where titles are needed alone, what they are
     over black and over grey."""
     if showing.piece.kind != "shot":
         return []
-    shot, at = _shot_for(bundle, showing), shown_frame(bundle, showing)
+    shot, at = shots.at(showing, moment), shown_frame(shots.bundle, showing)
     if showing in moment.over:
         return [(_before(shot, 0.0), at), (_before(shot, GREY), at)]
     letters = moment.transition is not None and moment.transition.kind == "letters"
@@ -105,27 +108,23 @@ def kept_frames(behind: Behind, bundle: Bundle, width: int) -> list[tuple[int, i
     """Runs of frames of which every picture is there."""
     size, layout = looked_at_size(bundle, width), Layout(bundle.sequence)
     moments = [layout.at(frame) for frame in range(layout.total)]
-    wanted: dict[str, set[int]] = {}
+    shots = seen_shots(bundle)
+    # By shot as it is seen there, the frames of it that are needed.
+    seen: dict[int, tuple[Shot, set[int]]] = {}
+    needed: list[list[tuple[int, int]]] = []
     for moment in moments:
+        needed.append([])
         for showing in (*moment.line, *moment.over):
             if showing.piece.kind == "shot":
-                wanted.setdefault(showing.piece.shot, set()).add(shown_frame(bundle, showing))
-    there: dict[tuple[str, int], bool] = {}
-    for name, frames in wanted.items():
+                shot, at = shots.at(showing, moment), shown_frame(bundle, showing)
+                seen.setdefault(id(shot), (shot, set()))[1].add(at)
+                needed[-1].append((id(shot), at))
+    there: dict[tuple[int, int], bool] = {}
+    for number, (shot, frames) in seen.items():
         order = sorted(frames)
-        shot = reframed(
-            bundle.shots[name], bundle.sequence.width, bundle.sequence.height, bundle.sequence.framing
-        )
         keys = [view_key(one, *size, SAMPLES) for one in frame_names(shot, np.array(order, dtype=np.float64))]
-        there |= {(name, at): kept for at, kept in zip(order, behind.kept_views.there(keys), strict=True)}
-    ready = [
-        all(
-            there[showing.piece.shot, shown_frame(bundle, showing)]
-            for showing in (*moment.line, *moment.over)
-            if showing.piece.kind == "shot"
-        )
-        for moment in moments
-    ]
+        there |= {(number, at): kept for at, kept in zip(order, behind.kept_views.there(keys), strict=True)}
+    ready = [all(there[one] for one in of) for of in needed]
     edges = np.flatnonzero(np.diff(np.array([False, *ready, False]).astype(np.int8)))
     return [(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)]
 
@@ -144,11 +143,6 @@ def shown_frame(bundle: Bundle, showing: Showing) -> int:
     return min(last, int(showing.frame + 0.5))
 
 
-def _shot_for(bundle: Bundle, showing: Showing) -> Shot:
-    sequence = bundle.sequence
-    return reframed(bundle.shots[showing.piece.shot], sequence.width, sequence.height, sequence.framing)
-
-
 def _key(shot: Shot, at: int, size: tuple[int, int]) -> str:
     return view_key(frame_names(shot, np.array([float(at)]))[0], *size, SAMPLES)
 
@@ -159,13 +153,13 @@ def _put_together(
     """A JPEG of the frame. A single picture is sent as it is; others are mixed in the light they show."""
     if len(found) == 1 and len(moment.line) == 1 and not moment.over:
         return found[0]
-    pictures = iter(found)
+    pictures, shots = iter(found), seen_shots(bundle)
 
     def of(showing: Showing) -> FramePicture:
         if showing.piece.kind != "shot":
             return plain_picture(showing.piece, size)
         shot = bundle.shots[showing.piece.shot]
-        needed = len(_needed(bundle, moment, showing))
+        needed = len(_needed(shots, moment, showing))
         lights = [_looked_at(next(pictures), shot.camera.view, size) for _ in range(needed)]
         grey = GREY * 2.0**shot.camera.exposure
         return FramePicture(

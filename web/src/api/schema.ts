@@ -10178,11 +10178,11 @@ export interface components {
         Transition: {
             /**
              * comes in
-             * @description At once; by a dissolve in light; through a colour; through a flash; behind an edge that travels; from a circle; pushing the other out; or through the letters of what was there.
+             * @description At once; by a dissolve in light; through a colour; through a flash; behind an edge that travels; from a circle; pushing the other out; through the letters of what was there; or by the camera, which goes from where it is in one shot to where it is in the next.
              * @default cut
              * @enum {string}
              */
-            kind: "cut" | "dissolve" | "dip" | "flash" | "wipe" | "circle" | "push" | "letters";
+            kind: "cut" | "dissolve" | "dip" | "flash" | "wipe" | "circle" | "push" | "letters" | "camera";
             /**
              * over
              * @description Frames in which both are there; the piece begins so much earlier.

@@ -98,16 +98,29 @@ def with_camera(shot: Shot, course: CameraCourse) -> tuple[Patch, int]:
         there = np.arange(len(values))
         return np.stack([np.interp(at, there, column) for column in values.T], axis=1)
 
-    position, forward, up = over(course.position), _unit(over(course.forward)), _unit(over(course.up))
     camera = shot.camera
     here = np.array([[getattr(one, axis) for axis in "xyz"] for one in (camera.position, camera.aim)])
     away = max(float(np.linalg.norm(here[1] - here[0])), 0.1)
-    height = camera.sensor_width / shot.format.aspect
-    focal = height / 2 / np.tan(np.radians(over(course.angle[:, None])[:, 0]) / 2)
+    gone = CameraCourse(
+        rate,
+        over(course.position),
+        _unit(over(course.forward)),
+        _unit(over(course.up)),
+        over(course.angle[:, None])[:, 0],
+    )
+    return keyed_camera(shot, frames, gone, np.full(len(frames), away)), len(frames)
+
+
+def keyed_camera(shot: Shot, frames: Floats, course: CameraCourse, away: Floats) -> Patch:
+    """The patch that has the shot's camera go a course, which says where it is at frames (n,), a key a
+    frame where a value moves; its aim is so far (n,) ``away``."""
+    position, forward = course.position, course.forward
+    height = shot.camera.sensor_width / shot.format.aspect
+    focal = height / 2 / np.tan(np.radians(course.angle) / 2)
     values = {
         **{f"position/{axis}": position[:, k] for k, axis in enumerate("xyz")},
-        **{f"aim/{axis}": (position + forward * away)[:, k] for k, axis in enumerate("xyz")},
-        "roll": _rolled(forward, up),
+        **{f"aim/{axis}": (position + forward * away[:, None])[:, k] for k, axis in enumerate("xyz")},
+        "roll": _rolled(forward, course.up),
         "focal_length": focal,
     }
     patch: Patch = [
@@ -124,12 +137,12 @@ def with_camera(shot: Shot, course: CameraCourse) -> tuple[Patch, int]:
         patch.append({"op": "replace", "path": f"/camera/{name}", "value": round(float(over_time[0]), 6)})
         if np.ptp(over_time) > STILL:
             keys = [
-                Key(frame=int(frame), value=round(float(value), 6), ease=Ease(kind="linear"))
+                Key(frame=float(frame), value=round(float(value), 6), ease=Ease(kind="linear"))
                 for frame, value in zip(frames, over_time, strict=True)
             ]
             made = Channel(keys=keys).model_dump(mode="json")
             patch.append({"op": "add", "path": f"/channels/{escaped(f'/camera/{name}')}", "value": made})
-    return patch, len(frames)
+    return patch
 
 
 def _length(course: CameraCourse, rate: float) -> int:

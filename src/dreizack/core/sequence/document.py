@@ -21,23 +21,24 @@ MAX_SEQUENCE = 45_000
 class Transition(Section):
     """How a piece comes in, over ``frames`` in which the one before it is still there."""
 
-    kind: Literal["cut", "dissolve", "dip", "flash", "wipe", "circle", "push", "letters"] = choice(
+    kind: Literal["cut", "dissolve", "dip", "flash", "wipe", "circle", "push", "letters", "camera"] = choice(
         "cut",
         label="comes in",
         tells="At once; by a dissolve in light; through a colour; through a flash; behind an edge that "
-        "travels; from a circle; pushing the other out; or through the letters of what was there.",
+        "travels; from a circle; pushing the other out; through the letters of what was there; or by the "
+        "camera, which goes from where it is in one shot to where it is in the next.",
     )
     frames: int = frames(
         0,
         label="over",
         tells="Frames in which both are there; the piece begins so much earlier.",
-        when="kind=dissolve,dip,flash,wipe,circle,push,letters",
+        when="kind=dissolve,dip,flash,wipe,circle,push,letters,camera",
     )
     ease: Literal["even", "soft"] = choice(
         "even",
         label="pace",
         tells="Evenly, or gently at both ends.",
-        when="kind=dissolve,dip,wipe,circle,push,letters",
+        when="kind=dissolve,dip,wipe,circle,push,letters,camera",
     )
     angle: float = number(
         0.0,

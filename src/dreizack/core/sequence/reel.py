@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from fractions import Fraction
+from itertools import groupby
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,8 +21,8 @@ from ..media.shelf import FrameKeeper
 from ..optics import Alone, display_values
 from .bundle import Bundle
 from .document import SequencePiece
-from .framing import reframed
 from .layout import Layout, Moment, Showing
+from .shots import SeenShots
 from .sound import sequence_sound
 from .transitions import TRANSITIONS, Crossing
 
@@ -43,7 +44,7 @@ class SequenceReel:
     ) -> None:
         self.bundle, self.order, self.keeper, self.shares = bundle.check(), order, keeper, shares
         self.layout = Layout(bundle.sequence)
-        self._shots: dict[str, Shot] = {}
+        self.shots = SeenShots(bundle, order.width, order.height)
         self.failing = Failing()
 
     @property
@@ -67,32 +68,30 @@ class SequenceReel:
     def sound(self) -> NDArray[np.float32] | None:
         return sequence_sound(self.bundle, self.order.first, self.order.last)
 
-    def shot(self, name: str) -> Shot:
-        """A shot of the bundle, for the size that is ordered."""
-        if name not in self._shots:
-            self._shots[name] = reframed(
-                self.bundle.shots[name], self.order.width, self.order.height, self.bundle.sequence.framing
-            )
-        return self._shots[name]
-
     def _running(
         self, moments: list[Moment], stopped: Callable[[], bool]
     ) -> dict[int, Iterator[FramePicture]]:
         """Frames of each piece that is seen, in the order they are needed; none is made before."""
-        wanted: dict[int, tuple[SequencePiece, list[float]]] = {}
+        wanted: dict[int, list[tuple[Showing, Moment]]] = {}
         for moment in moments:
             for showing in (*moment.line, *moment.over):
-                wanted.setdefault(showing.number, (showing.piece, []))[1].append(showing.frame)
-        return {
-            number: self._of_shot(piece, frames, stopped)
-            for number, (piece, frames) in wanted.items()
-            if piece.kind == "shot"
-        }
+                if showing.piece.kind == "shot":
+                    wanted.setdefault(showing.number, []).append((showing, moment))
+        return {number: self._of_piece(shown, stopped) for number, shown in wanted.items()}
+
+    def _of_piece(
+        self, shown: list[tuple[Showing, Moment]], stopped: Callable[[], bool]
+    ) -> Iterator[FramePicture]:
+        """Frames of a piece, whose shot is another one while its camera travels."""
+        seen = ((self.shots.at(showing, moment), showing) for showing, moment in shown)
+        for _, run in groupby(seen, key=lambda one: id(one[0])):
+            pairs = list(run)
+            shot, showings = pairs[0][0], [showing for _, showing in pairs]
+            yield from self._of_shot(shot, showings[0].piece, [one.frame for one in showings], stopped)
 
     def _of_shot(
-        self, piece: SequencePiece, frames: list[float], stopped: Callable[[], bool]
+        self, shot: Shot, piece: SequencePiece, frames: list[float], stopped: Callable[[], bool]
     ) -> Iterator[FramePicture]:
-        shot = self.shot(piece.shot)
         size = self.order.width, self.order.height
         # What is asked for beyond its end stands.
         at = np.minimum(np.array(frames), shot.format.frames - 1)

@@ -146,4 +146,5 @@ TRANSITIONS: dict[str, Apply] = {
     "circle": circled,
     "push": pushed,
     "letters": through_letters,
+    "camera": dissolved,
 }
