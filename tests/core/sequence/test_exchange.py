@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dreizack.core.document import Colour, Format, Marker, Shot, Sound
+from dreizack.core.document import Colour, Format, Marker, Shot
 from dreizack.core.sandbox import FileRefused
 from dreizack.core.sequence import (
     Bundle,
@@ -30,6 +30,7 @@ from dreizack.core.sequence import (
     write_bundle,
     write_table,
 )
+from dreizack.core.sequence.document import HeardSound, Level
 from dreizack.core.sequence.exchange import read_edit, timecode, write_edit_list, write_timeline
 
 NAMES = {"a": "First light", "b": "Ebb", "c": "Ebb tide, slack"}
@@ -86,7 +87,7 @@ def test_lanes_sounds_markers_and_settings_come_back_too() -> None:
                 pieces=[Laid(at=9, piece=SequencePiece(shot="b", name="Ebb", frames=12), fade_in=3)],
             )
         ],
-        sounds={"bell": Sound(name="Bell", file="bell.wav", start=5, gain=-3)},
+        sounds={"bell": HeardSound(name="Bell", file="bell.wav", levels=[Level(frame=2, gain=-9)])},
         markers=[Marker(frame=7, name="strike", note="the bell")],
         versions=[Version(name="de", texts={"a/title": "ERSTES LICHT"})],
     )

@@ -6096,6 +6096,60 @@ export interface components {
             frame: number;
         };
         /**
+         * HeardSound
+         * @description A sound of a sequence, with levels over time.
+         */
+        HeardSound: {
+            /**
+             * Name
+             * @default Sound
+             */
+            name: string;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /**
+             * heard
+             * @description Off, it is not mixed in; what follows it still does.
+             * @default true
+             */
+            on: boolean;
+            /**
+             * begins at
+             * @description The frame it begins at.
+             * @default 0
+             */
+            start: number;
+            /**
+             * from
+             * @description So far into the sound it begins.
+             * @default 0
+             */
+            skip: number;
+            /**
+             * gain
+             * @description Louder or softer; at −60 silent.
+             * @default 0
+             */
+            gain: number;
+            /**
+             * fade in
+             * @description Comes up over so many frames.
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * fade out
+             * @description Goes down over so many frames, to its end or the end of the shot.
+             * @default 0
+             */
+            fade_out: number;
+            /** Levels */
+            levels?: components["schemas"]["Level"][];
+        };
+        /**
          * Helper
          * @description A machine by its name, and its version.
          */
@@ -6418,6 +6472,22 @@ export interface components {
              * @default 0
              */
             aspect: number;
+        };
+        /**
+         * Level
+         * @description How loud a sound is so many frames after it begins, besides its gain; between levels it goes evenly.
+         */
+        Level: {
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /**
+             * Gain
+             * @default 0
+             */
+            gain: number;
         };
         /**
          * Light
@@ -8210,7 +8280,7 @@ export interface components {
             lanes?: components["schemas"]["Lane"][];
             /** Sounds */
             sounds?: {
-                [key: string]: components["schemas"]["Sound"];
+                [key: string]: components["schemas"]["HeardSound"];
             };
             /** Markers */
             markers?: components["schemas"]["Marker"][];
@@ -8336,6 +8406,12 @@ export interface components {
              * @default true
              */
             heard: boolean;
+            /**
+             * gain
+             * @description How loud the sound of the shot is here; at −60 silent.
+             * @default 0
+             */
+            gain: number;
             colour?: components["schemas"]["Colour"];
             transition?: components["schemas"]["Transition"];
         };

@@ -1,5 +1,5 @@
 import type { Command } from "../parts/commands/commands";
-import { moved, split } from "./line/geometry";
+import { moved, rolled, split } from "./line/geometry";
 import type { OpenSequence, SequenceSession } from "./session";
 import { see, useSequenceView } from "./view";
 
@@ -116,6 +116,20 @@ export function pieceCommands(session: SequenceSession): Command[] {
       group,
       keys: ["Alt+ArrowRight"],
       run: () => shift(1),
+    },
+    {
+      id: "seq-cut-earlier",
+      label: "Move the cut after the piece earlier",
+      group,
+      keys: ["Alt+Shift+ArrowLeft"],
+      run: () => piece() !== null && session.edit(rolled(open().document, piece()!, -1)),
+    },
+    {
+      id: "seq-cut-later",
+      label: "Move the cut after the piece later",
+      group,
+      keys: ["Alt+Shift+ArrowRight"],
+      run: () => piece() !== null && session.edit(rolled(open().document, piece()!, 1)),
     },
     {
       id: "seq-split",

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Any, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, ValidationError, field_validator, model_validator
 
 from ..document import Colour, EditRefused, Marker, Rate, Sound
 from ..document.edits import Patch, patched
@@ -115,6 +116,17 @@ class SequencePiece(Section):
         tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands.",
     )
     heard: bool = switch(True, label="heard", tells="Whether the sound of the shot is mixed in.")
+    gain: float = number(
+        0.0,
+        -60,
+        12,
+        label="gain",
+        unit="dB",
+        step=0.1,
+        keyable=False,
+        tells="How loud the sound of the shot is here; at −60 silent.",
+        when="heard=true",
+    )
     colour: Colour = Field(default_factory=lambda: Colour(r=0, g=0, b=0))
     transition: Transition = Field(default_factory=Transition)
 
@@ -138,6 +150,27 @@ class Lane(Section):
     name: Text = Field("Titles", min_length=1, max_length=60)
     on: bool = switch(True, label="seen", tells="Off, nothing of it is in the picture.")
     pieces: list[Laid] = Field(default_factory=list, max_length=MAX_PIECES)
+
+
+class Level(Section):
+    """How loud a sound is so many frames after it begins, besides its gain; between levels it goes evenly."""
+
+    frame: float = Field(0.0, ge=0, le=200_000)
+    gain: float = Field(0.0, ge=-60, le=12)
+
+
+class HeardSound(Sound):
+    """A sound of a sequence, with levels over time."""
+
+    levels: list[Level] = Field(default_factory=list, max_length=500)
+
+    @field_validator("levels")
+    @classmethod
+    def in_order(cls, levels: list[Level]) -> list[Level]:
+        frames = [level.frame for level in levels]
+        if any(later <= earlier for earlier, later in itertools.pairwise(frames)):
+            raise ValueError("levels stand in order of their frames, no two at one frame")
+        return levels
 
 
 class Version(Section):
@@ -173,7 +206,7 @@ class Sequence(Section):
     )
     line: list[SequencePiece] = Field(default_factory=list, max_length=MAX_PIECES)
     lanes: list[Lane] = Field(default_factory=list, max_length=MAX_LANES)
-    sounds: dict[Text, Sound] = Field(default_factory=dict, max_length=32)
+    sounds: dict[Text, HeardSound] = Field(default_factory=dict, max_length=32)
     markers: list[Marker] = Field(default_factory=list, max_length=500)
     versions: list[Version] = Field(default_factory=list, max_length=MAX_VERSIONS)
     loudness: float = number(

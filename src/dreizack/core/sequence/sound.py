@@ -5,12 +5,11 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Sound
 from ..media.sound import SILENT, shot_sound
 from ..sound import Placed, limited, loudness, mixed, sound_facts
 from ..sound.rate import RATE
 from .bundle import Bundle
-from .document import Sequence, SequencePiece
+from .document import HeardSound, Sequence, SequencePiece
 
 Floats = NDArray[np.float32]
 
@@ -32,7 +31,8 @@ def sequence_sound(bundle: Bundle, first: int, last: int) -> Floats | None:
         heard = True
         begin = round(at / rate * RATE)
         end = min(len(whole), begin + len(samples))
-        whole[begin:end] += samples[: end - begin] * _cross(end - begin, piece.frames, fades)[:, None]
+        gain = _cross(end - begin, piece.frames, fades) * _factor(np.array(piece.gain))
+        whole[begin:end] += samples[: end - begin] * gain[:, None]
     own = [sound for sound in sequence.sounds.values() if sound.on and sound_facts(sound.file) is not None]
     if own:
         heard = True
@@ -80,11 +80,18 @@ def _cross(count: int, frames: int, fades: tuple[int, int]) -> NDArray[np.float6
     return gain
 
 
-def _laid(sound: Sound, sequence: Sequence) -> Placed:
-    """A sound of the sequence itself, with its fades."""
+def _factor(decibels: NDArray[np.float64]) -> NDArray[np.float64]:
+    return np.where(decibels <= SILENT, 0.0, 10 ** (decibels / 20))
+
+
+def _laid(sound: HeardSound, sequence: Sequence) -> Placed:
+    """A sound of the sequence itself, with its levels and fades."""
     rate, total = sequence.rate.per_second, sequence.total
     frames = np.linspace(0, total, 4 * total + 1)
-    gain = np.full(len(frames), 0.0 if sound.gain <= SILENT else 10 ** (sound.gain / 20))
+    gain = np.full(len(frames), float(_factor(np.array(sound.gain))))
+    if sound.levels:
+        at, levels = np.array([[level.frame, level.gain] for level in sound.levels]).T
+        gain *= _factor(np.interp(frames - sound.start, at, levels))
     facts = sound_facts(sound.file)
     assert facts is not None
     end = min(sound.start + (facts.seconds - sound.skip) * rate, float(total))

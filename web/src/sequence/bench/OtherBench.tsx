@@ -1,7 +1,9 @@
 import { Button } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useOpen, useSequenceSession } from "../context";
-import { see } from "../view";
+import { NumberField } from "../../parts/number/NumberField";
+import { levelAt, levelsOf, withLevel } from "../line/levels";
+import { see, useSequenceView } from "../view";
 import { PieceRows } from "./PieceBench";
 import { NumberRow, SwitchRow } from "./rows";
 
@@ -114,6 +116,7 @@ export function SoundBench({ id }: { id: string }) {
           value={sound.gain ?? 0}
           tells="Louder or softer; at −60 silent."
         />
+        <LevelRow id={id} />
         <NumberRow
           at={`${at}/fade_in`}
           label="fade in"
@@ -144,5 +147,36 @@ export function SoundBench({ id }: { id: string }) {
         </Button>
       </section>
     </>
+  );
+}
+
+/** The level at the present frame: another value sets a level there. */
+function LevelRow({ id }: { id: string }) {
+  const session = useSequenceSession();
+  const { document } = useOpen();
+  const frame = useSequenceView((s) => s.frame);
+  const sound = document.sounds![id]!;
+  const levels = levelsOf(sound);
+  const here = frame - (sound.start ?? 0);
+  return (
+    <div className="row">
+      <NumberField
+        label="level here"
+        unit="dB"
+        step={0.1}
+        low={-60}
+        high={12}
+        value={levelAt(levels, here)}
+        animated={levels.some((one) => Math.abs(one.frame - here) < 0.5)}
+        tells="Besides its gain, at the present frame: another value sets a level there; between levels it goes evenly."
+        onChange={(gain, gesture) =>
+          here >= 0 &&
+          session.edit(
+            [{ op: "replace", path: `/sounds/${id}/levels`, value: withLevel(levels, here, gain) }],
+            gesture,
+          )
+        }
+      />
+    </div>
   );
 }

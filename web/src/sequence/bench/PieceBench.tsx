@@ -16,6 +16,7 @@ const COMES_IN: Record<string, string> = {
   circle: "growing circle",
   push: "push",
   letters: "through the letters",
+  camera: "the camera travels",
 };
 
 /** What a piece of the line shows, and how it comes in. */
@@ -94,6 +95,18 @@ export function PieceRows({ piece, at }: { piece: Piece; at: string }) {
             tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands still."
           />
           <SwitchRow at={`${at}/heard`} label="its sound is heard" value={piece.heard !== false} />
+          {piece.heard !== false && (
+            <NumberRow
+              at={`${at}/gain`}
+              label="gain"
+              unit="dB"
+              step={0.1}
+              low={-60}
+              high={12}
+              value={piece.gain ?? 0}
+              tells="How loud the sound of the shot is here; at −60 silent."
+            />
+          )}
         </>
       ) : (
         <ColourRow at={`${at}/colour`} label="colour" value={piece.colour ?? {}} />

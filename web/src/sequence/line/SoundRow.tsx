@@ -4,6 +4,7 @@ import { toFrame, toX, type Scale } from "../../shot/time/scale";
 import { HEIGHT, outline } from "../../shot/time/waveOutline";
 import { useOpen, useSequenceSession } from "../context";
 import { see, useSequenceView } from "../view";
+import { Levels } from "./Levels";
 
 /** A sound under the line, with its wave; dragged, it begins elsewhere. */
 export function SoundRow({ id, scale }: { id: string; scale: Scale }) {
@@ -47,6 +48,7 @@ export function SoundRow({ id, scale }: { id: string; scale: Scale }) {
         />
         {heard && <path d={outline(heard, sound, scale, fps)} />}
       </g>
+      <Levels {...{ id, scale, frames }} />
       <text x={toX(scale, Math.max(start, scale.from)) + 6} y={11}>
         {sound.name}
       </text>

@@ -1,7 +1,17 @@
 import { describe, expect, it } from "vitest";
 import { patched } from "../../shot/document/patches";
 import { startsOf, type Sequence } from "../session";
-import { dropIndex, moved, slipped, snapped, split, trimmedEnd, trimmedStart, type Piece } from "./geometry";
+import {
+  dropIndex,
+  moved,
+  rolled,
+  slipped,
+  snapped,
+  split,
+  trimmedEnd,
+  trimmedStart,
+  type Piece,
+} from "./geometry";
 
 const piece = (frames: number, skip = 0, over = 0): Piece =>
   ({
@@ -21,6 +31,18 @@ describe("gestures on the line", () => {
     expect([at(5).frames, at(5).skip]).toEqual([15, 9]);
     expect([at(-9).frames, at(-9).skip]).toEqual([24, 0]);
     expect(at(99).frames).toBe(1);
+  });
+
+  it("moves a cut and leaves all that comes after where it is", () => {
+    const of = sequence(piece(20, 4), piece(20, 5, 4), piece(20, 0, 6));
+    const at = (by: number) => patched(of, rolled(of, 0, by));
+    const moved = at(6);
+    expect([moved.line![0]!.frames, moved.line![1]!.frames, moved.line![1]!.skip]).toEqual([26, 14, 11]);
+    expect(startsOf(moved)[2]).toBe(startsOf(of)[2]);
+    // Not before the first frame of the next shot, nor into the frames that transitions need.
+    expect(at(-99).line![1]!.skip).toBe(0);
+    expect(at(99).line![1]!.frames).toBe(10);
+    expect(rolled(of, 2, 5)).toEqual([]);
   });
 
   it("leaves transitions the frames they need", () => {

@@ -25,6 +25,31 @@ export function trimmedEnd(piece: Piece, at: string, by: number, room: number): 
   return next === frames ? [] : [replace(`${at}/frames`, next)];
 }
 
+/** The cut after a piece, moved by some frames: the one lasts longer, the next one begins later. */
+export function rolled(sequence: Sequence, index: number, by: number): Operation[] {
+  const [piece, next] = [sequence.line![index], sequence.line![index + 1]];
+  if (!piece || !next) return [];
+  const after = sequence.line![index + 2];
+  const overlap = overlapOf(next);
+  const { frames = 1 } = piece;
+  const { skip = 0, speed = 1 } = next;
+  const low = Math.max(
+    1 - frames,
+    (index ? overlapOf(piece) : 0) + overlap - frames,
+    next.kind === "shot" && speed > 0 ? Math.ceil(-skip / speed) : -100_000,
+  );
+  const high = (next.frames ?? 1) - Math.max(1, overlap + (after ? overlapOf(after) : 0));
+  const moved = Math.max(low, Math.min(high, Math.round(by)));
+  if (!moved) return [];
+  const at = `/line/${index + 1}`;
+  const patch = [
+    replace(`/line/${index}/frames`, frames + moved),
+    replace(`${at}/frames`, (next.frames ?? 1) - moved),
+  ];
+  if (next.kind === "shot") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
+  return patch;
+}
+
 /** Another stretch of the same shot, as long as before. */
 export function slipped(piece: Piece, at: string, by: number): Operation[] {
   const { skip = 0, speed = 1 } = piece;
