@@ -192,7 +192,11 @@ def test_a_camera_is_brought_from_a_table_or_a_layer(client: TestClient, made: s
     layer = client.get(f"/api/shots/{made}/usd", params={"kind": "usda"}).content
     again = client.post(at, params={"kind": "usd"}, content=layer)
     assert again.status_code == 200 and again.json()["of"] == shot["format"]["frames"]
-    for kind, data, says in (("csv", b"a,b", "no column"), ("usd", b"#usda 1.0\n(", "damaged")):
+    scene = client.get(f"/api/shots/{made}/gltf").content
+    third = client.post(at, params={"kind": "gltf"}, content=scene)
+    assert third.status_code == 200 and third.json()["frames"] >= 4, third.text
+    odd = (("csv", b"a,b", "no column"), ("usd", b"#usda 1.0\n(", "damaged"), ("gltf", b"glTF", "no glTF"))
+    for kind, data, says in odd:
         refused = client.post(at, params={"kind": kind}, content=data)
         assert refused.status_code == 422 and says in refused.json()["detail"]
     assert client.post(at, params={"kind": "exe"}, content=b"").status_code == 422

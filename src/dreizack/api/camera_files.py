@@ -8,7 +8,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request
 
 from ..core.document import Shot
-from ..core.exchange.camera_in import camera_of_layer, camera_of_table, with_camera
+from ..core.exchange.camera_in import camera_of_gltf, camera_of_layer, camera_of_table, with_camera
 from .library import FILE
 from .offers import NO_SUCH_THING, Offered, changed_by
 from .problems import PROBLEMS
@@ -16,7 +16,8 @@ from .services import Behind
 from .uploads import reading
 
 router = APIRouter(tags=["shots"], responses=PROBLEMS)
-Kind = Annotated[Literal["csv", "usd"], Query(description="A table as ours, or a USD layer.")]
+Kind = Annotated[Literal["csv", "usd", "gltf"], Query(description="A table as ours, a USD layer, or glTF.")]
+READERS = {"csv": camera_of_table, "usd": camera_of_layer, "gltf": camera_of_gltf}
 
 
 class CameraBrought(Offered):
@@ -32,7 +33,7 @@ async def bring_camera(behind: Behind, request: Request, shot: UUID, kind: Kind)
     data = await request.body()
 
     def bring() -> CameraBrought:
-        course = camera_of_table(data) if kind == "csv" else camera_of_layer(data)
+        course = READERS[kind](data)
         frames: list[int] = []
 
         def change(now: Shot) -> list[dict[str, Any]]:

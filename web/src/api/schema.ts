@@ -16579,8 +16579,8 @@ export interface operations {
     bring_camera_api_shots__shot__camera_file_post: {
         parameters: {
             query: {
-                /** @description A table as ours, or a USD layer. */
-                kind: "csv" | "usd";
+                /** @description A table as ours, a USD layer, or glTF. */
+                kind: "csv" | "usd" | "gltf";
             };
             header?: never;
             path: {

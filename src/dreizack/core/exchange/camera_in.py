@@ -1,4 +1,4 @@
-"""Cameras of other programs, as keys of ours: from USD layers, and from tables as we write them."""
+"""Cameras of other programs, as keys of ours: from USD layers, glTF files, and tables as we write them."""
 
 from __future__ import annotations
 
@@ -40,9 +40,16 @@ class CameraCourse:
 
 def camera_of_layer(data: bytes) -> CameraCourse:
     """The first camera of a USD layer, read in a sandbox; FileRefused with a sentence."""
-    found = json.loads(
-        sandboxed("dreizack.core.readers.layer_camera:read_camera", data, what="layer", seconds=60)
-    )
+    return _read("dreizack.core.readers.layer_camera:read_camera", data, "layer")
+
+
+def camera_of_gltf(data: bytes) -> CameraCourse:
+    """The first camera of a glTF file, read in a sandbox; FileRefused with a sentence."""
+    return _read("dreizack.core.readers.gltf_camera:read_camera", data, "glTF file")
+
+
+def _read(reader: str, data: bytes, what: str) -> CameraCourse:
+    found = json.loads(sandboxed(reader, data, what=what, seconds=60))
     matrix = np.array(found["matrix"], np.float64)
     place, ahead, up = matrix[:, :3, 3], -matrix[:, :3, 2], matrix[:, :3, 1]
     return _sound(CameraCourse(float(found["rate"]), place, ahead, up, np.array(found["angle"])))

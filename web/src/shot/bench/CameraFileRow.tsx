@@ -9,7 +9,8 @@ export function CameraFileRow() {
   const session = useSession();
   const bring = (chosen: File) =>
     session.offered(async () => {
-      const kind = chosen.name.toLowerCase().endsWith(".csv") ? "csv" : "usd";
+      const ending = chosen.name.toLowerCase().split(".").pop() ?? "";
+      const kind = ending === "csv" ? "csv" : ["glb", "gltf"].includes(ending) ? "gltf" : "usd";
       const { frames, of } = (await bringFile(
         `/api/shots/${session.id}/camera/file?kind=${kind}`,
         chosen,
@@ -22,8 +23,8 @@ export function CameraFileRow() {
       <FileButton
         outlined
         label="Camera of another program"
-        accept=".usd,.usda,.usdc,.csv"
-        tells="A USD layer (.usdc, .usda) or a table (.csv): its camera’s place, turn and lens become keys"
+        accept=".usd,.usda,.usdc,.glb,.gltf,.csv"
+        tells="A USD layer (.usdc, .usda), glTF (.glb, .gltf) or a table (.csv): its camera’s place, turn and lens become keys"
         onChosen={(chosen) => void bring(chosen)}
       >
         Bring a camera …
