@@ -50,17 +50,17 @@ async def sequence_frame(
     parts = [*moment.line, *moment.over]
     shots = seen_shots(bundle)
     wanted = await asyncio.to_thread(
-        lambda: [one for showing in parts for one in _needed(shots, moment, showing)]
+        lambda: [one for showing in parts for one in _needed(shots, moment, showing, size)]
     )
-    keys = await asyncio.to_thread(lambda: [_key(shot, at, size) for shot, at in wanted])
+    keys = await asyncio.to_thread(lambda: [_key(shot, at, whole) for shot, at, whole in wanted])
     if only_kept and not all(behind.kept_views.there(keys)):
         return problem(404, "Not kept", "this frame is not ready; it is traced when it is looked at")
     found: list[bytes] = []
-    for (shot, at), key in zip(wanted, keys, strict=True):
+    for (shot, at, whole), key in zip(wanted, keys, strict=True):
         data = await asyncio.to_thread(behind.kept_views.get, key)
         if data is None:
             viewer = f"sequence {sequence} {next(_numbers)}"
-            work = traced_picture(behind.views, viewer, shot.model_dump_json(), at, size, SAMPLES, aside)
+            work = traced_picture(behind.views, viewer, shot.model_dump_json(), at, whole, SAMPLES, aside)
             data = await while_awaited(request, work)
         if data is None:
             return problem(404, "Not ready", "the picture was not made in time; ask again")
@@ -69,19 +69,23 @@ async def sequence_frame(
     return Response(data, media_type="image/jpeg", headers={"Cache-Control": "no-cache"})
 
 
-def _needed(shots: SeenShots, moment: Moment, showing: Showing) -> list[tuple[Shot, int]]:
-    """Pictures that a piece is put together from: its own, and where titles are needed alone, what they are
-    over black and over grey."""
+def _needed(
+    shots: SeenShots, moment: Moment, showing: Showing, size: tuple[int, int]
+) -> list[tuple[Shot, int, tuple[int, int]]]:
+    """Pictures, and how large they have to be, that a piece is put together from: its own, and where titles
+    are needed alone, what they are over black and over grey."""
     if showing.piece.kind != "shot":
         return []
     shot, at = shots.at(showing, moment), shown_frame(shots.bundle, showing)
+    part = shots.part(showing.piece.shot, size)
+    whole = part.whole if part is not None else size
     if showing in moment.over:
-        return [(_before(shot, 0.0), at), (_before(shot, GREY), at)]
+        return [(_before(shot, 0.0), at, whole), (_before(shot, GREY), at, whole)]
     letters = moment.transition is not None and moment.transition.kind == "letters"
     if letters and showing == moment.line[0]:
         bare = _without_catchers(shot)
-        return [(shot, at), (_before(bare, 0.0), at), (_before(bare, GREY), at)]
-    return [(shot, at)]
+        return [(shot, at, whole), (_before(bare, 0.0), at, whole), (_before(bare, GREY), at, whole)]
+    return [(shot, at, whole)]
 
 
 def _without_catchers(shot: Shot) -> Shot:
@@ -112,6 +116,7 @@ def kept_frames(behind: Behind, bundle: Bundle, width: int) -> list[tuple[int, i
     # By shot as it is seen there, the frames of it that are needed.
     seen: dict[int, tuple[Shot, set[int]]] = {}
     needed: list[list[tuple[int, int]]] = []
+    names: dict[int, str] = {}
     for moment in moments:
         needed.append([])
         for showing in (*moment.line, *moment.over):
@@ -119,10 +124,14 @@ def kept_frames(behind: Behind, bundle: Bundle, width: int) -> list[tuple[int, i
                 shot, at = shots.at(showing, moment), shown_frame(bundle, showing)
                 seen.setdefault(id(shot), (shot, set()))[1].add(at)
                 needed[-1].append((id(shot), at))
+                names[id(shot)] = showing.piece.shot
     there: dict[tuple[int, int], bool] = {}
     for number, (shot, frames) in seen.items():
         order = sorted(frames)
-        keys = [view_key(one, *size, SAMPLES) for one in frame_names(shot, np.array(order, dtype=np.float64))]
+        part = shots.part(names[number], size)
+        whole = part.whole if part is not None else size
+        called = frame_names(shot, np.array(order, dtype=np.float64))
+        keys = [view_key(one, *whole, SAMPLES) for one in called]
         there |= {(number, at): kept for at, kept in zip(order, behind.kept_views.there(keys), strict=True)}
     ready = [all(there[one] for one in of) for of in needed]
     edges = np.flatnonzero(np.diff(np.array([False, *ready, False]).astype(np.int8)))
@@ -151,16 +160,19 @@ def _put_together(
     frame: int, moment: Moment, found: list[bytes], bundle: Bundle, size: tuple[int, int]
 ) -> bytes:
     """A JPEG of the frame. A single picture is sent as it is; others are mixed in the light they show."""
-    if len(found) == 1 and len(moment.line) == 1 and not moment.over:
-        return found[0]
     pictures, shots = iter(found), seen_shots(bundle)
+    alone = len(found) == 1 and len(moment.line) == 1 and not moment.over
+    if alone and shots.part(moment.line[0].piece.shot, size) is None:
+        return found[0]
 
     def of(showing: Showing) -> FramePicture:
         if showing.piece.kind != "shot":
             return plain_picture(showing.piece, size)
         shot = bundle.shots[showing.piece.shot]
-        needed = len(_needed(shots, moment, showing))
-        lights = [_looked_at(next(pictures), shot.camera.view, size) for _ in range(needed)]
+        needed, part = _needed(shots, moment, showing, size), shots.part(showing.piece.shot, size)
+        lights = [_looked_at(next(pictures), shot.camera.view, whole) for *_, whole in needed]
+        if part is not None:
+            lights = [part.of(light) for light in lights]
         grey = GREY * 2.0**shot.camera.exposure
         return FramePicture(
             0, lambda: lights[0], lambda: matted(lights[-2], lights[-1], grey), shot.camera.view, True

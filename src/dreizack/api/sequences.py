@@ -232,9 +232,14 @@ def sound(
 
 
 @router.get("/sequences/{sequence}/kept")
-def kept(behind: Behind, sequence: UUID, width: Annotated[int, Query(ge=64, le=1920)] = 640) -> FrameRuns:
-    """Which frames can be shown at once at this size."""
-    _, bundle = _opened(behind, sequence)
+def kept(
+    behind: Behind,
+    sequence: UUID,
+    width: Annotated[int, Query(ge=64, le=1920)] = 640,
+    version: Annotated[str, Query(max_length=60)] = "",
+) -> FrameRuns:
+    """Which frames of a version (empty: as it is) can be shown at once at this size."""
+    _, bundle = _opened(behind, sequence, version)
     return FrameRuns(runs=kept_frames(behind, bundle, width))
 
 

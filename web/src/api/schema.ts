@@ -3518,7 +3518,7 @@ export interface paths {
         };
         /**
          * Kept
-         * @description Which frames can be shown at once at this size.
+         * @description Which frames of a version (empty: as it is) can be shown at once at this size.
          */
         get: operations["kept_api_sequences__sequence__kept_get"];
         put?: never;
@@ -4705,6 +4705,28 @@ export interface components {
             ][];
             /** Drawn */
             drawn: boolean;
+        };
+        /**
+         * Crop
+         * @description The part of a shot's picture that is seen in another shape: ``zoom`` 1 is as much as fits, ``x`` and
+         *     ``y`` where it lies, from 0 (left, top) to 1 (right, bottom).
+         */
+        Crop: {
+            /**
+             * Zoom
+             * @default 1
+             */
+            zoom: number;
+            /**
+             * X
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0.5
+             */
+            y: number;
         };
         /**
          * Curves
@@ -8247,8 +8269,8 @@ export interface components {
         };
         /**
          * Sequence
-         * @description Pieces one after the other (``line``), lanes above, sounds from frames of the sequence on, and
-         *     ``loudness``: what the mix is brought to, in LUFS (0: as it is).
+         * @description Pieces one after the other (``line``), lanes above, sounds from frames of the sequence on, ``crops`` of
+         *     shots that are framed by hand, and ``loudness``: what the mix is brought to, in LUFS (0: as it is).
          */
         Sequence: {
             /**
@@ -8286,6 +8308,10 @@ export interface components {
             markers?: components["schemas"]["Marker"][];
             /** Versions */
             versions?: components["schemas"]["Version"][];
+            /** Crops */
+            crops?: {
+                [key: string]: components["schemas"]["Crop"];
+            };
             /**
              * loudness
              * @description What the whole mix is brought to (EBU R 128 asks for -23); 0 leaves it as it is.
@@ -10477,7 +10503,7 @@ export interface components {
         /**
          * Version
          * @description Another text or format of a sequence: ``texts`` by shot and title ("shot/title"); without ``words`` no
-         *     title is seen.
+         *     title is seen. ``crops`` by shot: framed by hand, not by rule.
          */
         Version: {
             /**
@@ -10503,6 +10529,10 @@ export interface components {
             /** Texts */
             texts?: {
                 [key: string]: string;
+            };
+            /** Crops */
+            crops?: {
+                [key: string]: components["schemas"]["Crop"];
             };
         };
         /**
@@ -28648,6 +28678,7 @@ export interface operations {
         parameters: {
             query?: {
                 width?: number;
+                version?: string;
             };
             header?: never;
             path: {

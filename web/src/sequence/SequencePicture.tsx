@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useOpen } from "./context";
 import { useKept, usePictures } from "./usePictures";
+import { usePanning } from "./usePanning";
 import { see, useSequenceView } from "./view";
 
 /** The present frame of the sequence, and what it is made from. */
@@ -31,6 +32,7 @@ export function SequencePicture() {
         className="sequence-frame"
         style={{ aspectRatio: `${width} / ${height}` }}
         data-drawn={there ? frame : undefined}
+        {...usePanning(width ?? 16, height ?? 9)}
       >
         <canvas ref={canvas} className={there ? "" : "stale"} />
         {total === 0 && (

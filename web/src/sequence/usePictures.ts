@@ -13,12 +13,13 @@ const REST = 1200;
 export function useKept(): [number, number][] {
   const { id } = useOpen();
   const pictures = useSequenceState((s) => s.pictures);
+  const version = useSequenceView((s) => s.version);
   const found = useQuery({
-    queryKey: ["sequence kept", id, pictures],
+    queryKey: ["sequence kept", id, version, pictures],
     queryFn: () =>
       got(
         api.GET("/api/sequences/{sequence}/kept", {
-          params: { path: { sequence: id }, query: { width: WIDTH } },
+          params: { path: { sequence: id }, query: { width: WIDTH, version } },
         }),
       ),
     placeholderData: (before) => before,

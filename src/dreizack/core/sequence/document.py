@@ -173,15 +173,25 @@ class HeardSound(Sound):
         return levels
 
 
+class Crop(Section):
+    """The part of a shot's picture that is seen in another shape: ``zoom`` 1 is as much as fits, ``x`` and
+    ``y`` where it lies, from 0 (left, top) to 1 (right, bottom)."""
+
+    zoom: float = Field(1.0, ge=1, le=4)
+    x: float = Field(0.5, ge=0, le=1)
+    y: float = Field(0.5, ge=0, le=1)
+
+
 class Version(Section):
     """Another text or format of a sequence: ``texts`` by shot and title ("shot/title"); without ``words`` no
-    title is seen."""
+    title is seen. ``crops`` by shot: framed by hand, not by rule."""
 
     name: Text = Field("original", min_length=1, max_length=60)
     width: int = Field(1920, ge=16, le=8192)
     height: int = Field(1080, ge=16, le=8192)
     words: bool = True
     texts: dict[Text, Lines] = Field(default_factory=dict, max_length=1000)
+    crops: dict[Text, Crop] = Field(default_factory=dict, max_length=MAX_PIECES)
 
     @model_validator(mode="after")
     def short_enough(self) -> Version:
@@ -192,8 +202,8 @@ class Version(Section):
 
 
 class Sequence(Section):
-    """Pieces one after the other (``line``), lanes above, sounds from frames of the sequence on, and
-    ``loudness``: what the mix is brought to, in LUFS (0: as it is)."""
+    """Pieces one after the other (``line``), lanes above, sounds from frames of the sequence on, ``crops`` of
+    shots that are framed by hand, and ``loudness``: what the mix is brought to, in LUFS (0: as it is)."""
 
     name: Text = Field("Untitled sequence", min_length=1, max_length=120)
     width: int = Field(1920, ge=16, le=8192)
@@ -209,6 +219,7 @@ class Sequence(Section):
     sounds: dict[Text, HeardSound] = Field(default_factory=dict, max_length=32)
     markers: list[Marker] = Field(default_factory=list, max_length=500)
     versions: list[Version] = Field(default_factory=list, max_length=MAX_VERSIONS)
+    crops: dict[Text, Crop] = Field(default_factory=dict, max_length=MAX_PIECES)
     loudness: float = number(
         0.0,
         -40,

@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..document import Shot
 from ..proof import TITLE_SAFE, title_box
 from ..scene import BodyStore, bake, sight
+from .document import Crop
+
+Floats = NDArray[np.float32]
 
 # Frames at which titles are looked at, and how small they become at most.
 LOOKS, SMALLEST = 7, 0.25
 # Shapes that differ by less than so much are the same: sizes are whole pixels.
 SAME_SHAPE = 0.004
+# Pixels that a whole picture has on a side at most, of which a part is taken.
+LARGEST = 8192
 
 
 def reframed(shot: Shot, width: int, height: int, rule: Literal["fit", "fill"]) -> Shot:
@@ -40,6 +47,31 @@ def reframed(shot: Shot, width: int, height: int, rule: Literal["fit", "fill"]) 
     if wider < 1 and shot.camera.rig == "matched":
         _within_safe(made)
     return made
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of a picture of a size: ``whole`` (width, height), and where a part of ``size`` begins in it."""
+
+    whole: tuple[int, int]
+    size: tuple[int, int]
+    left: int
+    top: int
+
+    def of(self, picture: Floats) -> Floats:
+        """That part of a picture (height, width, n)."""
+        width, height = self.size
+        return picture[self.top : self.top + height, self.left : self.left + width]
+
+
+def part_of(aspect: float, crop: Crop, size: tuple[int, int]) -> Part:
+    """What a crop takes of a picture of an ``aspect``, so that the part comes out at a ``size``."""
+    width, height = size
+    zoom = min(crop.zoom, LARGEST / max(width, height))
+    high = max(height, width / aspect) * zoom
+    whole = (max(width, even(high * aspect)), max(height, even(high)))
+    left, top = round(crop.x * (whole[0] - width)), round(crop.y * (whole[1] - height))
+    return Part(whole, size, left, top)
 
 
 def _within_safe(shot: Shot) -> None:

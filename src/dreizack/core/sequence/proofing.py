@@ -34,7 +34,9 @@ def sequence_checked(bundle: Bundle, versions: list[Version] | None = None) -> l
         for start, piece in _placed(bundle):
             if piece.kind != "shot":
                 continue
-            shot = reframed(made.shots[piece.shot], version.width, version.height, sequence.framing)
+            shot = made.shots[piece.shot]
+            if piece.shot not in made.sequence.crops:
+                shot = reframed(shot, version.width, version.height, sequence.framing)
             first = round(piece.skip)
             last = min(shot.format.frames, first + piece.frames) - 1
             key = (shot.model_dump_json(), first, last)

@@ -21,6 +21,7 @@ from ..media.shelf import FrameKeeper
 from ..optics import Alone, display_values
 from .bundle import Bundle
 from .document import SequencePiece
+from .framing import Part
 from .layout import Layout, Moment, Showing
 from .shots import SeenShots
 from .sound import sequence_sound
@@ -93,15 +94,18 @@ class SequenceReel:
         self, shot: Shot, piece: SequencePiece, frames: list[float], stopped: Callable[[], bool]
     ) -> Iterator[FramePicture]:
         size = self.order.width, self.order.height
+        part = self.shots.part(piece.shot, size)
+        whole = part.whole if part is not None else size
         # What is asked for beyond its end stands.
         at = np.minimum(np.array(frames), shot.format.frames - 1)
-        order = Order(0, len(frames) - 1, *size, self.order.quality)
+        order = Order(0, len(frames) - 1, *whole, self.order.quality)
         sharing = self.shares() if self.shares is not None else None
         failing = Failing(patient=True)
         for index, state, rgba, kept in pictures(shot, order, self.keeper, stopped, at, sharing, failing):
             if rgba is not None:
                 failing.fine()
-                yield shot_picture(state, rgba, finishing(state, size), kept)
+                made = shot_picture(state, rgba, finishing(state, whole), kept)
+                yield made if part is None else cropped(made, part)
                 continue
             missing = plain_picture(piece, size)
             missing.fault = f"{piece.name or piece.shot}: {failing.why[index]}"
@@ -111,6 +115,16 @@ class SequenceReel:
         if showing.number in running:
             return next(running[showing.number])
         return plain_picture(showing.piece, (self.order.width, self.order.height))
+
+
+def cropped(picture: FramePicture, part: Part) -> FramePicture:
+    """A part of a finished picture: what optics do to it comes from all of it."""
+
+    def alone() -> Alone:
+        whole = picture.alone
+        return Alone(*(part.of(one) for one in (whole.light, whole.coverage, whole.glow, whole.shadow)))
+
+    return FramePicture(picture.number, lambda: part.of(picture.light), alone, picture.view, picture.kept)
 
 
 def plain_picture(piece: SequencePiece, size: tuple[int, int]) -> FramePicture:

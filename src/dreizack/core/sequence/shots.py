@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..document import Shot
 from .bundle import Bundle
-from .framing import reframed
+from .framing import Part, part_of, reframed
 from .layout import Moment, Showing
 from .travelling import travelled
 
@@ -19,11 +19,18 @@ class SeenShots:
         self._travelled: dict[int, tuple[Shot, Shot]] = {}
 
     def plain(self, name: str) -> Shot:
-        """A shot by itself."""
+        """A shot by itself, framed by the rule, unless it is framed by hand."""
+        if name in self.bundle.sequence.crops:
+            return self.bundle.shots[name]
         if name not in self._plain:
             framing = self.bundle.sequence.framing
             self._plain[name] = reframed(self.bundle.shots[name], self.width, self.height, framing)
         return self._plain[name]
+
+    def part(self, name: str, size: tuple[int, int]) -> Part | None:
+        """Which part of a shot's picture is seen at a ``size``, where it is framed by hand."""
+        crop = self.bundle.sequence.crops.get(name)
+        return part_of(self.bundle.shots[name].format.aspect, crop, size) if crop is not None else None
 
     def at(self, showing: Showing, moment: Moment) -> Shot:
         """What is shown of a shot at a moment of the sequence."""

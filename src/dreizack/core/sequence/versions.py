@@ -109,8 +109,11 @@ def read_table(data: bytes, bundle: Bundle) -> list[Version]:
     versions = [
         _version(number, row, headings, bundle.sequence, known) for number, row in enumerate(rows[1:], 2)
     ]
+    # What was framed by hand is not in the table, and stays.
+    framed = {version.name: version.crops for version in bundle.sequence.versions}
     names: set[str] = set()
     for number, version in enumerate(versions, 2):
+        version.crops = framed.get(version.name, {})
         if version.name in names:
             raise TableError(f"row {number}: another version is called '{version.name[:60]}'")
         names.add(version.name)
@@ -162,6 +165,8 @@ def versioned(bundle: Bundle, version: Version) -> Bundle:
     if not version.words:
         off = [lane.model_copy(update={"on": False}) for lane in sequence.lanes]
         sequence = sequence.model_copy(update={"lanes": off})
+    if version.crops:
+        sequence = sequence.model_copy(update={"crops": {**sequence.crops, **version.crops}})
     return Bundle(sequence, shots)
 
 

@@ -5,6 +5,7 @@ import { Icon } from "../../parts/Icon";
 import { useOpen, useSequenceSession } from "../context";
 import type { Piece } from "../line/geometry";
 import { see } from "../view";
+import { FramingRows } from "./FramingRows";
 import { ChoiceRow, ColourRow, NumberRow, SwitchRow } from "./rows";
 
 const COMES_IN: Record<string, string> = {
@@ -38,6 +39,7 @@ export function PieceBench({ index }: { index: number }) {
         )}
       </header>
       <PieceRows piece={piece} at={at} />
+      {piece.kind === "shot" && <FramingRows piece={piece} />}
       {index > 0 && (
         <section className="group" aria-label="transition">
           <h3>how it comes in</h3>
