@@ -11,11 +11,13 @@ from typing import Any
 from uuid import UUID
 
 import av
+import cv2
 import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
 from dreizack.core.affine import rotation
+from dreizack.core.clips import plate_frame
 from dreizack.core.colour import srgb_to_linear
 from dreizack.core.document import Shot
 from dreizack.core.match import left_out_masks
@@ -392,6 +394,20 @@ def test_a_box_of_the_plate_is_a_catcher_where_it_was_picked(client: TestClient,
     flat = [places[0], places[0], places[2], places[3]]
     refused = client.post(f"{at}/plate/box", json={"frame": 0, "places": flat})
     assert refused.status_code == 422 and "apart" in refused.json()["detail"]
+
+
+def test_the_plate_alone_is_the_clip_itself(client: TestClient, made: str) -> None:
+    camera = dolly(3)
+    assert client.get(f"/api/shots/{made}/plate/alone").status_code == 404
+    brought(client, made, camera)
+    answer = client.get(f"/api/shots/{made}/plate/alone", params={"frame": 2})
+    assert answer.headers["content-type"] == "image/jpeg"
+    seen = cv2.imdecode(np.frombuffer(answer.content, np.uint8), cv2.IMREAD_COLOR)
+    clip = shot_of(client, made)["plate"]["clip"]
+    values = plate_frame(clip, 2)
+    assert seen is not None and values is not None
+    truth = np.rint(values[..., ::-1] * 255)
+    assert seen.shape == truth.shape and np.abs(seen - truth).mean() < 3
 
 
 def test_surroundings_and_grain_come_from_the_plate(client: TestClient, made: str) -> None:

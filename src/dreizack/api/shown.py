@@ -17,7 +17,8 @@ from ..core.colour import linear_to_srgb, luminance, srgb_to_linear
 from ..core.document import Sheet, resolve
 from ..core.finish import BUMPS, bump_heights, fill_picture
 from ..core.light import STUDIOS, SurroundingsState, around_picture
-from ..core.optics import LOW, SPAN, TRANSFORMS, cube
+from ..core.media.finishing import finishing
+from ..core.optics import LOW, SPAN, TRANSFORMS, Passes, cube, finished
 from ..core.render import backdrop_picture
 from ..core.scene import bake, frame_state, shown_picture, travels
 from ..core.scene.form import surfaces
@@ -131,6 +132,23 @@ def plate_shown(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le
     codes = np.clip(linear_to_srgb((linear / PLATE_WHITE).astype(np.float32)), 0, 1)[..., ::-1]
     _, data = cv2.imencode(".jpg", np.rint(codes * 255).astype(np.uint8), [cv2.IMWRITE_JPEG_QUALITY, 93])
     return Response(data.tobytes(), media_type="image/jpeg", headers={"Cache-Control": "max-age=3600"})
+
+
+@router.get("/shots/{shot}/plate/alone", response_class=Response)
+def plate_alone(behind: Behind, shot: UUID, frame: Annotated[int, Query(ge=0, le=200_000)] = 0) -> Response:
+    """The finished picture at a frame without anything that stands in the plate (JPEG, sRGB): what it is
+    held against by eye."""
+    row = store.read_shot(behind.store, shot)
+    if row.shot.backdrop.kind != "plate":
+        raise NotThere("there is no plate behind this shot")
+    width = min(PLATE_WIDTH, row.shot.format.width)
+    height = max(16, round(width / row.shot.format.aspect))
+    last = row.shot.format.frames - 1
+    state = frame_state(row.shot, bake(row.shot, np.array([float(min(frame, last))])), 0)
+    nothing = np.zeros((height, width, 4), np.float32)
+    shown = finished(Passes(nothing), finishing(state, (width, height)))
+    _, data = cv2.imencode(".jpg", shown[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 93])
+    return Response(data.tobytes(), media_type="image/jpeg", headers={"Cache-Control": "no-cache"})
 
 
 @router.get("/shots/{shot}/backdrop", response_class=Response)

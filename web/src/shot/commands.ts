@@ -145,6 +145,13 @@ export function pictureCommands(session: Session, { frameTitles, cutToNext }: Ca
       keys: ["Shift+C"],
       run: cutToNext,
     },
+    {
+      id: "swap",
+      label: "Show the picture and its plate alone in turn",
+      group: "Picture",
+      keys: ["Y"],
+      run: () => look({ swaps: !useView.getState().swaps }),
+    },
     { id: "type", label: "Type words in place", group: "Picture", keys: ["Enter"], run: type },
   ];
 }

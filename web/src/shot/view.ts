@@ -91,6 +91,8 @@ export interface View {
   focal: number | null;
   /** Whether the points of a plate are drawn. */
   points: boolean;
+  /** Whether the picture and its plate alone are shown in turn. */
+  swaps: boolean;
   /** Whether gaps between letters can be dragged in the picture. */
   kerning: boolean;
   /** Spot of the picture that was asked about, from 0 to 1 from the top left. */
@@ -160,6 +162,7 @@ const FRESH: View = {
   standing: null,
   focal: null,
   points: true,
+  swaps: false,
   kerning: false,
   surface: null,
   asked: null,

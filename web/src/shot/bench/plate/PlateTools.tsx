@@ -271,6 +271,7 @@ function Standing() {
 
 function Daylight() {
   const session = useSession();
+  const swaps = useView((s) => s.swaps);
   const surround = () =>
     session.offered(() =>
       got(api.POST("/api/shots/{shot}/plate/surroundings", { params: { path: { shot: session.id } } })),
@@ -319,6 +320,14 @@ function Daylight() {
         <Tooltip title="Words get the softness and the blacks of the plate, as measured" placement="left">
           <button className="motion" onClick={() => void filmed()}>
             softness and blacks
+          </button>
+        </Tooltip>
+        <Tooltip
+          title="Shows the picture and the plate alone in turn: what does not belong is seen at once"
+          placement="left"
+        >
+          <button className="motion" aria-pressed={swaps} onClick={() => look({ swaps: !swaps })}>
+            in turn with the plate
           </button>
         </Tooltip>
       </div>

@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 import { useAt } from "../../document/context";
 import { useView } from "../../view";
 import { GridCorners } from "./GridCorners";
+import { PlateInTurn } from "./PlateInTurn";
 import { PlateOutlines } from "./PlateOutlines";
 import { PlatePicks } from "./PlatePicks";
 import { useGrid, usePoints, type Line } from "./usePoints";
@@ -20,6 +21,7 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
   const matched = useAt("/camera/rig") === "matched";
   const points = usePoints();
   const canvas = useRef<HTMLCanvasElement>(null);
+  const swaps = useView((s) => s.swaps);
   const grid = useGrid(frame, shown && matched && !playing && !traced && picking !== "corners");
 
   useEffect(() => {
@@ -61,6 +63,7 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
         ))}
       </svg>
       <canvas ref={canvas} className="plate-points" aria-hidden="true" />
+      {swaps && !playing && <PlateInTurn frame={frame} />}
       {!playing && <PlateOutlines frame={frame} busy={picking !== null} />}
       {picking === "corners" && !playing && <GridCorners />}
       {picking && picking !== "corners" && !playing && <PlatePicks key={picking} what={picking} />}
