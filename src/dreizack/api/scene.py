@@ -407,6 +407,7 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
         "camera/exposure": baked.exposure,
         "backdrop": baked.backdrop,
         "plate/tone": _held(baked.shadow_tone),
+        "plate/fade": _held(baked.shadow_fade),
         "camera/focus": baked.focus,
         "camera/lens": baked.lens_radius,
         "backdrop/second": baked.backdrop_second,

@@ -22,7 +22,7 @@ from dreizack.core.optics import Finishing, Passes, Place, finished, scene_light
 from dreizack.core.optics.plate_lens import lens_bent
 from dreizack.core.render import Quality, Stage, trace
 from dreizack.core.sandbox import FileRefused
-from dreizack.core.scene import BodyStore, bake, exposed, frame_state
+from dreizack.core.scene import BodyStore, bake, exposed, frame_state, sight
 from tests.conftest import plain_title
 
 SIZE = (320, 180)
@@ -218,3 +218,27 @@ def test_shadows_are_kept_with_their_picture(tmp_path: Path) -> None:
     np.testing.assert_allclose(read_exr(tmp_path / "a.exr"), picture, atol=1e-3)
     write_exr(tmp_path / "b.exr", picture[..., :4])
     assert read_exr(tmp_path / "b.exr").shape == (9, 16, 4)
+
+
+def test_shadows_fade_with_the_distance_from_what_throws_them() -> None:
+    """A hard shadow of a high edge: where it lies so far from the edge, so much of it is left."""
+    shot = a_place(True, True)
+    full = traced(shot, 64)
+    shot.plate.shadow_fade = 1000
+    assert np.abs(traced(shot, 64)[..., 4] - full[..., 4]).mean() < 1e-3
+    shot.plate.shadow_fade = 0.6
+    faded = traced(shot, 64)
+    dark = (full[..., 4] > 0.6) & (full[..., 3] < 0.01)
+    left = faded[..., 4][dark] / full[..., 4][dark]
+    # Whole at the foot of the letters, less with every row away from them, gone where they are highest.
+    assert left.max() > 0.85 and left.min() < 0.35 and (left < 1.1).all()
+    eye = sight(shot, 0)
+    rows, columns = np.nonzero(dark)
+    places = np.stack([(columns + 0.5) / SIZE[0], (rows + 0.5) / SIZE[1]], axis=1)
+    ground = eye.on_ground(places)
+    # The sun stands at (-4, 5, 3): the further along its shadow, the further from what throws it.
+    along = ground @ (np.array([4, 0, -3]) / 5)
+    assert np.corrcoef(along, left)[0, 1] < -0.5
+    # The light of the words themselves does not change.
+    words = full[..., 3] > 0.99
+    assert np.abs(faded[..., :3][words] / full[..., :3][words] - 1).mean() < 0.01

@@ -7679,6 +7679,12 @@ export interface components {
              */
             shadow_density: number;
             /**
+             * shadows fade over
+             * @description Shadows on the plate weaken with the distance from what throws them, and are gone so many metres from it; at 0 they stay as dark, as light does.
+             * @default 0
+             */
+            shadow_fade: number;
+            /**
              * shadow colour
              * @description What is left of the plate in full shadow, channel by channel.
              */

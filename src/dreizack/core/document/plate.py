@@ -119,6 +119,16 @@ class Plate(Section):
         step=0.005,
         tells="How dark shadows on the plate are; 1 is what the lights say.",
     )
+    shadow_fade: float = number(
+        0.0,
+        0,
+        1000,
+        label="shadows fade over",
+        unit="m",
+        step=0.02,
+        tells="Shadows on the plate weaken with the distance from what throws them, and are gone so many "
+        "metres from it; at 0 they stay as dark, as light does.",
+    )
     shadow_colour: Colour = colour(
         0, 0, 0, label="shadow colour", tells="What is left of the plate in full shadow, channel by channel."
     )

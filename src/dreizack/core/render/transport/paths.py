@@ -315,7 +315,8 @@ def let_through(si: Any, bsdf: Any, flags: Any, own: Any, active: Any) -> Any:
 
 @syntax
 def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any) -> Any:
-    """Share of the light that reaches a point from ``target``; catchers let it through ``to_place``."""
+    """Share of the light that reaches a point from ``target``; catchers let it through ``to_place``, where
+    shadows may weaken with the distance from what throws them."""
     ray = si.spawn_ray_to(target)
     if dr.hint(not (on.kinds.nulls or on.kinds.hidden or on.kinds.catches or on.kinds.blends), mode="scalar"):
         return dr.select(on.scene.ray_test(ray, active), 0.0, 1.0)
@@ -332,6 +333,9 @@ def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any)
             laid = casts & ((flags & BLENDS) > 0)
             through = let_through(meets, bsdf, flags, mi.Spectrum(0.0), laid & (meets.wi.z > 0))
             passes = dr.select(laid, dr.mean(through), passes)
+        if dr.hint(on.kinds.weakens, mode="scalar"):
+            strength = dr.clip(1 - dr.norm(meets.p - si.p) / on.shadow_fade, 0, 1)
+            passes = dr.select(to_place, 1 - (1 - passes) * strength, passes)
         clear = dr.select(casts, clear * passes, clear)
         passed += 1
         ray = dr.select(hits, meets.spawn_ray_to(target), ray)

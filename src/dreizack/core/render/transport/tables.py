@@ -36,6 +36,8 @@ class SceneFeatures:
     fades: bool = False
     plates: bool = False
     catches: bool = False
+    # Shadows on catchers weaken with the distance from what throws them.
+    weakens: bool = False
     blends: bool = False
     reliefs: bool = False
     by_letter: bool = False
@@ -60,8 +62,9 @@ class SceneTables:
     as ``view`` sees it. Of an emitter whose letters glow differently, ``glow_rows`` says which of these it
     is, from 1, and where its triangles begin; ``glow_ends`` are the ends of letters' triangles,
     ``glow_shares`` of their area, ``glow`` is what each sends; ``own`` says which emitters are things.
-    ``air`` is its density, how much it scatters forward, its reach, whether it is before the backdrop, its
-    colour. All paths end as soon as ``halt`` is not 0.
+    ``shadow_fade`` says over how many metres shadows on catchers fade. ``air`` is its density, how much
+    it scatters forward, its reach, whether it is before the backdrop, its colour. All paths end as soon
+    as ``halt`` is not 0.
     """
 
     scene: Any
@@ -80,6 +83,7 @@ class SceneTables:
     absorbs: Any
     scatters: Any
     shadows: Any
+    shadow_fade: Any
     ambient: Any
     depth: Any
     mirrors: Any

@@ -67,6 +67,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_frame=_backdrop_playing(motion),
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
+        shadow_fade=motion.value("/plate/shadow_fade"),
         filmed=_filmed(motion),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles=titles,

@@ -107,7 +107,8 @@ class Baked:
     elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of the opening, 0
     where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
     ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
-    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``filmed`` (frames, 4)
+    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``shadow_fade`` (frames,) over how many metres
+    it fades, ``filmed`` (frames, 4)
     how many pixels words are blurred to look filmed with it, and how black they are at most,
     ``spaces`` matrices of what things, or the
     "camera", hang on, ``covers`` and ``patches`` those of the plate, ``cameras`` all of
@@ -135,6 +136,7 @@ class Baked:
     backdrop_second: Floats
     backdrop_frame: Ints
     shadow_tone: Floats
+    shadow_fade: Floats
     filmed: Floats
     titles: dict[str, BakedBody]
     lights: dict[str, BakedLight]

@@ -59,6 +59,7 @@ export class Shades {
     shadeSpin: { value: 0 },
     plateSize: { value: new THREE.Vector2(1, 1) },
     caughtTone: { value: new THREE.Vector3(1, 1, 1) },
+    shadeFade: { value: 0 },
   };
   private drawn = "";
 
@@ -89,7 +90,8 @@ export class Shades {
       const catches = scene.facts.titles[thing]!.catches;
       const mirrors = isFloor(scene, thing) && !catches;
       const { reveals, blend } = scene.facts.titles[thing]!;
-      const uniforms = { ...this.shared, ...own };
+      // Only on the plate do shadows fade.
+      const uniforms = { ...this.shared, ...own, ...(catches ? {} : { shadeFade: { value: 0 } }) };
       const filters = blend === "multiply" && !catches;
       if (!catches) layOver(material, blend);
       material.onBeforeCompile = (shader) => {
@@ -176,6 +178,7 @@ export class Shades {
     this.shared.plateSize.value.copy(size);
     const [r, g, b] = scene.at("plate/tone", frame);
     this.shared.caughtTone.value.set(r!, g!, b!);
+    this.shared.shadeFade.value = scene.at("plate/fade", frame)[0]!;
     if (!taps) return;
     this.follow(scene, frame, things);
     const names = lightsInOrder(scene).slice(0, MOST);

@@ -20,6 +20,8 @@ uniform vec4 shadeTone[ ${MOST} ];
 uniform vec4 shadePlace[ ${MOST} ];
 uniform float shadeReach[ ${MOST} ];
 uniform float shadeTakes;
+// Metres from what throws it at which a shadow is gone; 0: nowhere.
+uniform float shadeFade;
 uniform int shadeTaps;
 uniform float shadeSpin;
 
@@ -87,6 +89,7 @@ vec3 shade( int k, vec3 facing ) {
     lit += shadeMet( k, tap ) < shadeOwn( k, tap, plane, z ) ? 0.0 : 1.0;
   }
   lit /= float( shadeTaps );
+  if ( shadeFade > 0.0 ) lit = 1.0 - ( 1.0 - lit ) * clamp( 1.0 - ( z - blocks ) / shadeFade, 0.0, 1.0 );
   vec4 tone = shadeTone[ k ];
   return open * ( lit + ( 1.0 - lit ) * ( ( 1.0 - tone.a ) + tone.rgb * tone.a ) );
 }
