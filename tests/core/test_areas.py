@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from dreizack.core.document import Optics
 from dreizack.core.optics import Finishing, Passes, scene_light
-from dreizack.core.optics.area import area_share
+from dreizack.core.optics.area import area_share, tone_share
 from dreizack.core.optics.settings import Place
 from dreizack.core.scene.baking.optics import numbers_below
 
@@ -98,3 +98,41 @@ def test_a_window_of_a_picture_has_the_same_area() -> None:
     part = area_share(of, "grade", Place(160, 90, left=37, top=11), (40, 50))
     assert whole is not None and part is not None
     np.testing.assert_allclose(part, whole[11:51, 37:87], atol=1e-6)
+
+
+def by_tone(light: np.ndarray, **area: float) -> np.ndarray:
+    of = values(**{f"grade__area__{name}": value for name, value in area.items()})
+    found = tone_share(of, "grade", np.asarray(light, np.float32))
+    assert found is not None
+    return found[..., 0]
+
+
+def test_brightness_is_told_in_stops_from_middle_grey() -> None:
+    stops = np.linspace(-6, 6, 49)
+    greys = np.repeat((0.18 * 2.0**stops)[None, :, None], 3, axis=2)
+    found = by_tone(greys, tone=1, level=1, tone_softness=2)[0]
+    np.testing.assert_allclose(found[stops <= 0], 0, atol=1e-6)
+    np.testing.assert_allclose(found[stops >= 2], 1, atol=1e-6)
+    assert found[stops == 1][0] == pytest.approx(0.5, abs=1e-5) and (np.diff(found) >= -1e-7).all()
+    # The opposite is the rest; half of it leaves half.
+    np.testing.assert_allclose(by_tone(greys, tone=-1, level=1)[0] + found, 1, atol=1e-6)
+    np.testing.assert_allclose(by_tone(greys, tone=0.5, level=1)[0], 0.5 + found / 2, atol=1e-6)
+    # Luminance of Rec.709, not the mean; black and less is dark.
+    assert by_tone([[[0, 1, 0]]], tone=1, level=0)[0, 0] > by_tone([[[1, 0, 0]]], tone=1, level=0)[0, 0]
+    assert by_tone([[[0, 0, 0], [-1, -1, -1]]], tone=1, level=-8).max() == 0
+
+
+def test_a_grade_of_the_bright_leaves_the_dark() -> None:
+    beauty = np.ones((*SIZE, 4), np.float32)
+    beauty[..., :3] = np.where(np.arange(SIZE[1])[None, :, None] < 80, 0.02, 1.5) * [1.0, 0.6, 0.3]
+    of = values(
+        grade__saturation=0.0, grade__area__tone=1, grade__area__level=0, grade__area__tone_softness=1
+    )
+    found = scene_light(Passes(beauty), Finishing(0.0, "shoulder", np.zeros(3), of))
+    np.testing.assert_allclose(found[:, :80], beauty[:, :80, :3], atol=1e-6)
+    np.testing.assert_allclose(np.ptp(found[:, 80:], axis=2), 0, atol=1e-5)
+    # Together with an area it is at work where both are.
+    of |= {"grade/area/limited": 1.0, "grade/area/x": 0.9, "grade/area/width": 0.2}
+    both = scene_light(Passes(beauty), Finishing(0.0, "shoulder", np.zeros(3), of))
+    np.testing.assert_allclose(both[:, 80:100], beauty[:, 80:100, :3], atol=1e-5)
+    assert np.ptp(both[45, 144]) < 1e-4

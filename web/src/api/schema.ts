@@ -3824,7 +3824,8 @@ export interface components {
         };
         /**
          * Area
-         * @description A soft ellipse or box in the picture that an effect is kept to, or keeps away from.
+         * @description A soft ellipse or box in the picture, or what is bright or dark there, that an effect is kept to, or
+         *     keeps away from.
          */
         Area: {
             /**
@@ -3875,6 +3876,24 @@ export interface components {
              * @default 0.3
              */
             softness: number;
+            /**
+             * by brightness
+             * @description 0: whatever is there; 1: only on what is brighter than that; -1: only on what is darker.
+             * @default 0
+             */
+            tone: number;
+            /**
+             * brighter than
+             * @description From middle grey (0.18).
+             * @default 1
+             */
+            level: number;
+            /**
+             * over
+             * @description How gradually, from none to all.
+             * @default 2
+             */
+            tone_softness: number;
         };
         /**
          * AreaSeen

@@ -6,7 +6,8 @@ from .ground import Section, number
 
 
 class Area(Section):
-    """A soft ellipse or box in the picture that an effect is kept to, or keeps away from."""
+    """A soft ellipse or box in the picture, or what is bright or dark there, that an effect is kept to, or
+    keeps away from."""
 
     limited: float = number(
         0.0, -1, 1, label="limited", step=0.005,
@@ -33,4 +34,16 @@ class Area(Section):
     softness: float = number(
         0.3, 0, 2, label="softness", step=0.005, tells="How wide its edge is, as a share of its half.",
         when="limited!=0",
+    )  # fmt: skip
+    tone: float = number(
+        0.0, -1, 1, label="by brightness", step=0.005,
+        tells="0: whatever is there; 1: only on what is brighter than that; -1: only on what is darker.",
+    )  # fmt: skip
+    level: float = number(
+        1.0, -16, 16, label="brighter than", unit="stops", step=0.02, tells="From middle grey (0.18).",
+        when="tone!=0",
+    )  # fmt: skip
+    tone_softness: float = number(
+        2.0, 0.01, 20, label="over", unit="stops", step=0.02, tells="How gradually, from none to all.",
+        when="tone!=0",
     )  # fmt: skip

@@ -1,4 +1,4 @@
-"""Where in the picture a step is at work."""
+"""Where in the picture a step is at work, and on what."""
 
 from __future__ import annotations
 
@@ -7,12 +7,37 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import luminance
 from .settings import Place, Values
 
 Floats = NDArray[np.float32]
 
 # Narrower edges would be stairs.
 SHARPEST = 1e-3
+# Middle grey, and the least light that is told from none.
+GREY, DARKEST = 0.18, 1e-7
+
+
+def limits(of: Values, effect: str, place: Place, light: Floats) -> Floats | None:
+    """How much of an effect is at work (rows, columns, 1) on a window of ``light`` (rows, columns, 3), by
+    where it is and how bright; None where all of it is, everywhere."""
+    shares = [area_share(of, effect, place, light.shape[:2]), tone_share(of, effect, light)]
+    told = [share for share in shares if share is not None]
+    return None if not told else np.asarray(told[0] * told[1] if len(told) > 1 else told[0], np.float32)
+
+
+def tone_share(of: Values, effect: str, light: Floats) -> Floats | None:
+    """How much of an effect is at work (rows, columns, 1) by the luminance of ``light`` (rows, columns, 3),
+    in stops from middle grey; None where it does not go by that."""
+    tone = of.get(f"{effect}/area/tone", 0.0)
+    if tone == 0:
+        return None
+    stops = np.log2(np.maximum(luminance(light), DARKEST) / GREY)
+    t = np.clip((stops - of[f"{effect}/area/level"]) / of[f"{effect}/area/tone_softness"] + 0.5, 0, 1)
+    bright = t * t * (3 - 2 * t)
+    share = 1 - tone * (1 - bright) if tone > 0 else 1 + tone * bright
+    found: Floats = share[..., None].astype(np.float32)
+    return found
 
 
 def area_share(of: Values, effect: str, place: Place, size: tuple[int, int]) -> Floats | None:
@@ -52,7 +77,7 @@ def within(
 
     def step(light: Floats, of: Values, place: Place) -> Floats:
         made = apply(light, of, place)
-        share = None if made is light else area_share(of, effect, place, light.shape[:2])
+        share = None if made is light else limits(of, effect, place, light)
         if share is None:
             return made
         result: Floats = light + share * (made - light)

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import from_display
-from .area import area_share, within
+from .area import limits, within
 from .bands import by_bands
 from .passes import Passes, PassName
 from .plate_lens import lens_bent
@@ -125,7 +125,7 @@ def graded_where(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     place = settings.place or Place(*passes.size)
     made = graded(light, settings.optics, place)
     made = toned(made, settings.optics, settings.tones, settings.view)
-    share = area_share(settings.optics, "grade", place, light.shape[:2])
+    share = limits(settings.optics, "grade", place, light)
     if made is light or (settings.graded == "everything" and share is None):
         return made
     if settings.graded != "everything":

@@ -14,18 +14,32 @@ float areaShare( vec2 place, vec2 size, vec4 at, vec4 how ) {
   float inside = t * t * ( 3.0 - 2.0 * t );
   return how.w > 0.0 ? 1.0 - how.w * ( 1.0 - inside ) : 1.0 + how.w * inside;
 }
+float toneShare( vec3 lit, vec3 how ) {
+  if ( how.x == 0.0 ) return 1.0;
+  float stops = log2( max( dot( lit, vec3( 0.2126, 0.7152, 0.0722 ) ), 1e-7 ) / 0.18 );
+  float t = clamp( ( stops - how.y ) / max( how.z, 0.01 ) + 0.5, 0.0, 1.0 );
+  float bright = t * t * ( 3.0 - 2.0 * t );
+  return how.x > 0.0 ? 1.0 - how.x * ( 1.0 - bright ) : 1.0 + how.x * bright;
+}
 `;
 
 const MIX = `uniform sampler2D light, before;
 uniform vec2 size;
 uniform vec4 areaAt, areaHow;
+uniform vec3 areaTone;
 ${AREA}
 void main() {
-  gl_FragColor = mix( texture2D( before, place ), texture2D( light, place ), areaShare( place, size, areaAt, areaHow ) );
+  vec4 was = texture2D( before, place );
+  float share = areaShare( place, size, areaAt, areaHow ) * toneShare( was.rgb, areaTone );
+  gl_FragColor = mix( was, texture2D( light, place ), share );
 }`;
 
 /** The numbers of the area of an effect, as shaders take them under a name. */
-export function areaUniforms(of: OpticsValues, effect: string, name: string): Record<string, THREE.Vector4> {
+export function areaUniforms(
+  of: OpticsValues,
+  effect: string,
+  name: string,
+): Record<string, THREE.Vector4 | THREE.Vector3> {
   const value = (part: string) => of(`${effect}/area/${part}`);
   return {
     [`${name}At`]: new THREE.Vector4(value("x"), value("y"), value("width"), value("height")),
@@ -35,6 +49,7 @@ export function areaUniforms(of: OpticsValues, effect: string, name: string): Re
       value("softness"),
       value("limited"),
     ),
+    [`${name}Tone`]: new THREE.Vector3(value("tone"), value("level"), value("tone_softness")),
   };
 }
 
@@ -48,7 +63,8 @@ export function within(
   size: THREE.Vector2,
   of: OpticsValues,
 ): THREE.Texture {
-  if (light === before || of(`${effect}/area/limited`) === 0) return light;
+  const whole = of(`${effect}/area/limited`) === 0 && of(`${effect}/area/tone`) === 0;
+  if (light === before || whole) return light;
   return passes.draw(
     renderer,
     MIX,

@@ -32,6 +32,7 @@ uniform float dark, begins, roundness, contrast, warmth, saturation, bars, grain
 uniform vec3 bloomTint, streakTint, glintTint, rayTint, rimTint, slope, offset, power;
 uniform vec2 size;
 uniform vec4 softAt, softHow, gradeAt, gradeHow;
+uniform vec3 softTone, gradeTone;
 ${BRIGHTER}
 ${AREA}
 float chance( vec2 at, float salt ) {
@@ -46,7 +47,8 @@ float noise( vec2 at, float salt ) {
 }
 void main() {
   vec3 lit = max( texture2D( light, place ).rgb, 0.0 );
-  lit += diffusion * areaShare( place, size, softAt, softHow ) * ( texture2D( softened, place ).rgb - lit );
+  float soft = areaShare( place, size, softAt, softHow ) * toneShare( lit, softTone );
+  lit += diffusion * soft * ( texture2D( softened, place ).rgb - lit );
   lit += bloom * ( texture2D( around, place ).rgb * bloomTint - brighter( lit, threshold, knee ) );
   lit += streak * texture2D( lines, place ).rgb * streakTint;
   lit += glint * texture2D( stars, place ).rgb * glintTint;
@@ -82,7 +84,7 @@ void main() {
   float bright = grey / ( grey + 0.18 );
   lit += darkTint * ( 1.0 - bright ) * ( grey * darkColour - lit );
   lit = max( lit + lightTint * bright * ( grey * lightColour - lit ), 0.0 );
-  lit = mix( ungraded, lit, areaShare( place, size, gradeAt, gradeHow ) );
+  lit = mix( ungraded, lit, areaShare( place, size, gradeAt, gradeHow ) * toneShare( ungraded, gradeTone ) );
   if ( bars > 0.0 ) {
     vec2 open = vec2( min( size.x, size.y * bars ), min( size.y, size.x / bars ) );
     vec2 edge = clamp( open / 2.0 - abs( middle ) + 0.5, 0.0, 1.0 );
