@@ -214,5 +214,10 @@ def test_what_is_too_large_is_not_even_read(client: TestClient) -> None:
 def test_chips_are_of_finishes_that_there_are(client: TestClient) -> None:
     unknown = client.get("/api/finishes/moonlight/chip")
     assert unknown.status_code == 404 and "moonlight" in unknown.json()["detail"]
-    # Without the tracing process there is no picture yet, and that is said.
-    assert "ask again" in client.get("/api/finishes/gold/chip").json()["detail"]
+    # Ours are there beforehand.
+    gold = client.get("/api/finishes/gold/chip")
+    assert gold.headers["content-type"] == "image/jpeg" and gold.content.startswith(b"\xff\xd8")
+    # Without the tracing process there is no picture of others yet, and that is said.
+    own = {"base_colour": {"r": 0.21, "g": 0.4, "b": 0.1}}
+    assert client.put("/api/library/finishes/kelp", json=own).status_code == 200
+    assert "ask again" in client.get("/api/finishes/kelp/chip").json()["detail"]

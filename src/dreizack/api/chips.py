@@ -10,16 +10,13 @@ from starlette.responses import FileResponse, Response
 
 from ..core.document import Shot
 from ..core.finish import PRESETS
-from ..core.scene import RENDER_VERSION, look_swatch, swatch
-from ..core.scene.frame import fingerprint
+from ..core.scene import chip_name, look_swatch, swatch
+from ..demo.chips import READY_MADE, SAMPLES, SIDE
 from ..store import Store
 from ..store.saved import read_look, saved_finishes
 from .problems import problem
 from .stills import trace_still, while_awaited
 from .traced import TracedViews
-
-SIDE = 112
-SAMPLES = 64
 
 
 class Chips:
@@ -44,8 +41,9 @@ class Chips:
         return await self._answer(look_swatch(look, SIDE), f"look {name}", request)
 
     async def _answer(self, shown: Shot, viewer: str, request: Request) -> Response:
-        shot = shown.model_dump_json()
-        path = self.folder / f"{fingerprint((RENDER_VERSION, shot))}.jpg"
+        shot, file = shown.model_dump_json(), f"{chip_name(shown)}.jpg"
+        ready = READY_MADE / file
+        path = ready if ready.exists() else self.folder / file
         if not path.exists() and self.views.enabled:
             await while_awaited(request, self._make(viewer, shot, path))
         if not path.exists():

@@ -41,7 +41,7 @@ from .reveal import ROW as REVEAL_ROW
 from .reveal import WAVES as REVEAL_WAVES
 from .shutter import exposed
 from .sight import Sight, sight
-from .swatch import look_swatch, swatch
+from .swatch import chip_name, look_swatch, swatch
 from .uv_mapping import UVMap, aspect_of, on_frame, shown_picture, travels, uv_maps
 
 __all__ = [
@@ -74,6 +74,7 @@ __all__ = [
     "bake",
     "body_matrices",
     "body_points",
+    "chip_name",
     "exposed",
     "fans",
     "finishes",
