@@ -27,6 +27,7 @@ from dreizack.store import open_store
 from dreizack.work.solving import Solver
 from tests.core.match.plates import Filming, dolly, footage, pan
 
+from .test_access import OWN
 from .test_api import unpack
 from .test_offers import shot_of
 
@@ -394,6 +395,22 @@ def test_a_box_of_the_plate_is_a_catcher_where_it_was_picked(client: TestClient,
     flat = [places[0], places[0], places[2], places[3]]
     refused = client.post(f"{at}/plate/box", json={"frame": 0, "places": flat})
     assert refused.status_code == 422 and "apart" in refused.json()["detail"]
+
+
+def test_while_footage_is_read_the_socket_says_how_far(client: TestClient) -> None:
+    """By the name it was given, and by no other."""
+    known = "6f1c7d9e-3a52-4b1f-9d9c-0a53c4f5b6a7"
+    with client.websocket_connect("/api/live", headers=OWN) as socket:
+        answer = client.post("/api/library/plates", params={"known_as": known}, content=film(dolly(60)))
+        assert answer.status_code == 201, answer.text
+        client.post("/api/productions", json={"name": "Spring tide"})
+        heard = []
+        while not heard or heard[-1]["kind"] != "production":
+            heard.append(socket.receive_json())
+    told = [news for news in heard if news["kind"] == "reading"]
+    assert told and all(news["id"] == known and 0 <= news["done"] <= news["total"] for news in told)
+    odd = client.post("/api/library/plates", params={"known_as": "nobody"}, content=b"")
+    assert odd.status_code == 422
 
 
 def test_the_plate_alone_is_the_clip_itself(client: TestClient, made: str) -> None:

@@ -166,10 +166,16 @@ class GridWish(RectangleWish):
 
 
 @router.post("/library/plates", status_code=201, openapi_extra=FILE)
-async def bring(behind: Behind, request: Request) -> PlateFile:
-    """Bring footage that words are to stand in; it is kept without loss, every frame at hand."""
+async def bring(behind: Behind, request: Request, known_as: UUID | None = None) -> PlateFile:
+    """Bring footage that words are to stand in; it is kept without loss, every frame at hand. While it is
+    being read, the socket tells how far, by the name it is ``known_as``."""
+
+    def told(share: float) -> None:
+        if known_as is not None:
+            behind.store.tell("reading", id=str(known_as), done=round(1000 * share), total=1000)
+
     async with upload(request, behind.data) as file:
-        name = await reading(bring_plate, file, behind.data / LIBRARY)
+        name = await reading(bring_plate, file, behind.data / LIBRARY, told)
     return _plate_file(name)
 
 

@@ -70,6 +70,28 @@ export async function bringFile(address: string, file: Blob): Promise<unknown> {
   return JSON.parse(new TextDecoder().decode(answer)) as unknown;
 }
 
+/** The same for a large file: `onSent` hears which share of it has been sent. */
+export function sendFile(address: string, file: Blob, onSent: (share: number) => void): Promise<unknown> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open("POST", address);
+    request.setRequestHeader("Content-Type", "application/octet-stream");
+    request.upload.onprogress = ({ loaded, total }) => total > 0 && onSent(loaded / total);
+    request.onerror = () => reject(new Unreachable());
+    request.onload = () => {
+      if (request.status >= 200 && request.status < 300) return resolve(JSON.parse(request.responseText));
+      let problem: Problem;
+      try {
+        problem = JSON.parse(request.responseText) as Problem;
+      } catch {
+        problem = plainProblem(new Response(null, { status: request.status }));
+      }
+      reject(new Refused(request.status, problem));
+    };
+    request.send(file);
+  });
+}
+
 function plainProblem(response: Response): Problem {
   return {
     title: "Not possible",

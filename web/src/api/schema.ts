@@ -1752,7 +1752,8 @@ export interface paths {
         put?: never;
         /**
          * Bring
-         * @description Bring footage that words are to stand in; it is kept without loss, every frame at hand.
+         * @description Bring footage that words are to stand in; it is kept without loss, every frame at hand. While it is
+         *     being read, the socket tells how far, by the name it is ``known_as``.
          */
         post: operations["bring_api_library_plates_post"];
         delete?: never;
@@ -11011,14 +11012,14 @@ export interface components {
         /**
          * News
          * @description Something changed: a shot or sequence (at which revision), a production, a delivery (how far it is), a
-         *     solve.
+         *     solve, a file that is being read (how far).
          */
         News: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "shot" | "sequence" | "production" | "delivery" | "solve";
+            kind: "shot" | "sequence" | "production" | "delivery" | "solve" | "reading";
             /** Id */
             id: string;
             /**
@@ -20226,7 +20227,9 @@ export interface operations {
     };
     bring_api_library_plates_post: {
         parameters: {
-            query?: never;
+            query?: {
+                known_as?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

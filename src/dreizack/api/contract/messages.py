@@ -9,9 +9,9 @@ from pydantic import BaseModel
 
 class News(BaseModel):
     """Something changed: a shot or sequence (at which revision), a production, a delivery (how far it is), a
-    solve."""
+    solve, a file that is being read (how far)."""
 
-    kind: Literal["shot", "sequence", "production", "delivery", "solve"]
+    kind: Literal["shot", "sequence", "production", "delivery", "solve", "reading"]
     id: str
     revision: int | None = None
     done: int | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import struct
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -18,9 +18,9 @@ from numpy.typing import NDArray
 
 from ..caching import cached_by_size
 from ..library import adopt, find
-from ..sandbox import FileRefused, Unreadable, sandboxed_file
+from ..sandbox import FileRefused, Unreadable, sandboxed_file, tell_share
 from .reading import clip_facts, decoded
-from .taking import MAX_BYTES, Placed, copied, matrix_of, placed_frames, rate_of
+from .taking import MAX_BYTES, Placed, copied, expected_frames, matrix_of, placed_frames, rate_of
 
 Floats = NDArray[np.float32]
 Grey = NDArray[np.uint8]
@@ -61,8 +61,9 @@ class PlateFacts:
         return Fraction(self.rate)
 
 
-def bring_plate(source: bytes | Path, folder: Path) -> str:
-    """Make a plate of a movie, in a sandbox, and put it on a shelf; its name.
+def bring_plate(source: bytes | Path, folder: Path, told: Callable[[float], None] | None = None) -> str:
+    """Make a plate of a movie, in a sandbox, and put it on a shelf; its name. ``told`` hears which share
+    of it is read.
 
     FileRefused for what is no movie, too large or damaged.
     """
@@ -76,6 +77,7 @@ def bring_plate(source: bytes | Path, folder: Path) -> str:
         seconds=SECONDS,
         megabytes=6000,
         most=6_000_000_000,
+        told=told,
     )
     return adopt(folder, made, "clip", "plate")
 
@@ -93,6 +95,7 @@ def _kept(movie: Any, path: Path) -> None:
         str(path), "w", format="mp4", options={"movflags": "+faststart+write_colr+use_metadata_tags"}
     )
     repeated, last = 0, -1
+    expected = expected_frames(movie, stream, rate)
     for placed in placed_frames(movie, stream, rate, FRAMES):
         if kept is None:
             kept = _Keeping.begun(out, placed, rate)
@@ -102,6 +105,7 @@ def _kept(movie: Any, path: Path) -> None:
             shown.pts, shown.time_base = number, 1 / rate
             out.mux(kept.stream.encode(shown))
         last = placed.last
+        tell_share(min(last / expected, 0.99))
     if kept is None:
         out.close()
         raise Unreadable("there is no whole picture in this video; it may be cut short")

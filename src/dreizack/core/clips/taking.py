@@ -90,6 +90,14 @@ def rate_of(stream: Any) -> Fraction:
     return rate.limit_denominator(1001)
 
 
+def expected_frames(movie: Any, stream: Any, rate: Fraction) -> float:
+    """How many frames a movie says it has, 1 at least: whoever reads it may find others."""
+    if stream.duration and stream.time_base:
+        return max(1.0, float(stream.duration * stream.time_base * rate))
+    # Microseconds, where only the whole says how long it is.
+    return max(1.0, float(movie.duration or 0) / 1e6 * float(rate), float(stream.frames))
+
+
 def placed_frames(movie: Any, stream: Any, rate: Fraction, most: int) -> Iterator[Placed]:
     """Every frame where its time stamp says, at a constant rate: where stamps leave gaps the last picture
     stays, where they crowd only one is kept."""

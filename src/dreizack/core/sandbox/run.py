@@ -7,13 +7,19 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import IO
 
 from ..files import DiskFull, say_disk_full
 from ..files.whole import partial_path
+from .share import read_share
 
 REFUSED, OUT_OF_MEMORY, DISK_FULL, FAULTY = 3, 4, 5, 6
+# Seconds between looks at how far a reader is.
+LOOKS = 0.25
+Told = Callable[[float], None]
 LOG = logging.getLogger(__name__)
 
 
@@ -57,15 +63,16 @@ def sandboxed_file(
     seconds: float = 20,
     megabytes: int = 1500,
     most: int = 200_000_000,
+    told: Told | None = None,
     **words: str,
 ) -> Path:
     """As :func:`sandboxed`; what comes out lies in a new file of a folder, and never in this process's
-    memory."""
+    memory. ``told`` hears which share of the file is read, where its reader tells (:func:`tell_share`)."""
     folder.mkdir(parents=True, exist_ok=True)
     made = partial_path(folder / "made")
     try:
         with say_disk_full(folder), made.open("wb") as out:
-            _run(reader, source, out, what, seconds, megabytes, most, words)
+            _run(reader, source, out, what, seconds, megabytes, most, words, told)
     except BaseException:
         made.unlink(missing_ok=True)
         raise
@@ -81,6 +88,7 @@ def _run(
     megabytes: int,
     most: int,
     words: dict[str, str],
+    told: Told | None = None,
 ) -> None:
     command = [
         sys.executable,
@@ -107,25 +115,38 @@ def _run(
             if isinstance(source, bytes):
                 file.write(source)
                 file.seek(0)
-            try:
-                code = subprocess.run(
-                    command,
-                    stdin=file,
-                    stdout=out,
-                    stderr=fault,
-                    timeout=seconds,
-                    env=environment | {"TMPDIR": scratch},
-                    check=False,
-                ).returncode
-            except subprocess.TimeoutExpired:
+            with subprocess.Popen(
+                command, stdin=file, stdout=out, stderr=fault, env=environment | {"TMPDIR": scratch}
+            ) as process:
+                code = _ended(process, seconds, scratch, told)
+            if code is None:
                 raise FileRefused(
                     f"reading the {what} took longer than {seconds:.0f} seconds; simplify it or save it anew"
-                ) from None
+                )
         fault.seek(0)
         said = fault.read(20_000).decode(errors="replace").strip()
     _judge(code, said, what, megabytes)
     if os.fstat(out.fileno()).st_size > most:
         raise FileRefused(f"the {what} holds more than {most // 1_000_000} MB; simplify it")
+
+
+def _ended(process: subprocess.Popen[bytes], seconds: float, scratch: str, told: Told | None) -> int | None:
+    """The exit status of a reader; None where it took too long, and was ended."""
+    until = time.monotonic() + seconds
+    try:
+        while True:
+            left = until - time.monotonic()
+            try:
+                return process.wait(min(left, LOOKS) if told is not None else left)
+            except subprocess.TimeoutExpired:
+                if time.monotonic() >= until:
+                    return None
+            share = read_share(scratch)
+            if told is not None and share is not None:
+                told(share)
+    finally:
+        if process.poll() is None:
+            process.kill()
 
 
 def _judge(code: int, said: str, what: str, megabytes: int) -> None:

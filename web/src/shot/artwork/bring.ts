@@ -1,5 +1,6 @@
-import { api, bringFile, got, type Schemas } from "../../api/client";
-import { say } from "../../parts/notices";
+import { api, bringFile, got, sendFile, type Schemas } from "../../api/client";
+import { listen } from "../../api/live";
+import { quiet, say, sayShare } from "../../parts/notices";
 import type { Session } from "../document/session";
 import { freeName } from "../document/values";
 import { look, point } from "../view";
@@ -36,8 +37,7 @@ export const bringVideo = async (file: File) =>
 
 /** Footage that words are to stand in: the shot takes its size, rate and length. */
 export async function bringPlate(session: Session, file: File): Promise<void> {
-  say(`${file.name} is being read, frame by frame …`);
-  const found = (await bringFile("/api/library/plates", file)) as Schemas["PlateFile"];
+  const found = await readPlate(file);
   const done = await session.offered(() =>
     got(
       api.POST("/api/shots/{shot}/plate", {
@@ -50,6 +50,23 @@ export async function bringPlate(session: Session, file: File): Promise<void> {
   point("plate");
   const what = `${found.width}×${found.height}, ${found.rate.toFixed(3).replace(/\.?0+$/, "")} frames a second, ${found.frames} frames`;
   say(found.done.length ? `${what}. ${found.done.join("; ")}` : what);
+}
+
+/** Sent, then read frame by frame: how far it is, is said all the while. */
+async function readPlate(file: File): Promise<Schemas["PlateFile"]> {
+  const knownAs = crypto.randomUUID();
+  const deaf = listen((heard) => {
+    if (heard.kind === "reading" && heard.id === knownAs)
+      sayShare(`${file.name} is being read, frame by frame`, (heard.done ?? 0) / (heard.total ?? 1));
+  });
+  try {
+    return (await sendFile(`/api/library/plates?known_as=${knownAs}`, file, (share) =>
+      sayShare(`${file.name} is on its way`, share),
+    )) as Schemas["PlateFile"];
+  } finally {
+    deaf();
+    quiet();
+  }
 }
 
 /** A title whose words are those of subtitles when they are to be read. */
