@@ -166,6 +166,13 @@ def test_versions_come_from_a_table_and_go_back(client: TestClient, sequence: st
     proof = client.get(f"/api/sequences/{sequence}/proof", params={"versions": ["deutsch"]})
     assert proof.status_code == 200
     assert all(one["version"] == "deutsch" and 0 <= one["frame"] < 40 for one in proof.json())
+    for kind, media in (("pdf", "application/pdf"), ("html", "text/html; charset=utf-8")):
+        sent = client.get(
+            f"/api/sequences/{sequence}/proof/report", params={"versions": ["deutsch"], "kind": kind}
+        )
+        assert sent.status_code == 200 and sent.headers["content-type"] == media
+        assert sent.headers["content-disposition"].endswith(f'-proof.{kind}"')
+    assert client.get(f"/api/sequences/{sequence}/proof/report", params={"kind": "exe"}).status_code == 422
     assert any(one["kind"] == "reading time" for one in proof.json()), "twenty frames are too short to read"
 
 

@@ -5,17 +5,21 @@ from __future__ import annotations
 import asyncio
 import json
 import logging
+import re
 import sys
 import tempfile
 from pathlib import Path
+from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from starlette.responses import Response
 
 from ..core.document import write_shot
 from ..core.files import say_disk_full
-from ..core.proof import checked
+from ..core.proof import Place, checked, report
+from ..core.proof.paper import report_pdf
 from ..store import NotThere
 from ..store import shots as store
 from .library import LIBRARY
@@ -73,6 +77,25 @@ async def proof_shot(behind: Behind, shot: UUID, wish: ProofWish) -> list[Found]
         last = frames - 1 if wish.last is None else max(wish.first, wish.last)
         async with _looking:
             return await _looked(file, wish.first, last)
+
+
+Kind = Annotated[Literal["html", "pdf"], Query(description="A page, or one on paper.")]
+
+
+@router.get("/shots/{shot}/proof/report", response_class=Response)
+def shot_report(behind: Behind, shot: UUID, kind: Kind = "html") -> Response:
+    """What is to be looked at in a shot, as a file to be sent along."""
+    found = store.read_shot(behind.store, shot).shot
+    return reported(found.name, [Place.of(one) for one in checked(found)], kind)
+
+
+def reported(name: str, places: list[Place], kind: str) -> Response:
+    """Findings as a file."""
+    file = re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-").lower() or "proof"
+    headers = {"Content-Disposition": f'attachment; filename="{file}-proof.{kind}"'}
+    if kind == "pdf":
+        return Response(report_pdf(name, places), media_type="application/pdf", headers=headers)
+    return Response(report(name, places), media_type="text/html", headers=headers)
 
 
 async def _looked(file: Path, first: int, last: int) -> list[Found]:

@@ -13,6 +13,7 @@ from starlette.responses import Response
 
 from ..core.document import Format, Rate
 from ..core.media import Order, OrderError, named_format
+from ..core.proof import Place
 from ..core.sequence import (
     Bundle,
     Sequence,
@@ -36,6 +37,7 @@ from ..store.sequences import SEQUENCES, SequenceRow, bundle_of, create_sequence
 from .deliveries import Delivery, begin_delivery
 from .names import Name
 from .problems import PROBLEMS
+from .proof import Kind, reported
 from .sequence_frames import kept_frames, sequence_frame
 from .services import Behind
 from .shots import EditWish, Made, Revised, Travelled
@@ -262,6 +264,22 @@ def proof(
         )
         for one in sequence_checked(bundle, _named(row.sequence, versions or []))
     ]
+
+
+@router.get("/sequences/{sequence}/proof/report", response_class=Response)
+def proof_report(
+    behind: Behind,
+    sequence: UUID,
+    kind: Kind = "html",
+    versions: Annotated[list[str] | None, Query(max_length=500)] = None,
+) -> Response:
+    """The same as a file to be sent along."""
+    row, bundle = _opened(behind, sequence)
+    places = [
+        Place.of(one.finding, one.frame, bundle.shots[one.shot].name, one.version)
+        for one in sequence_checked(bundle, _named(row.sequence, versions or []))
+    ]
+    return reported(row.sequence.name, places, kind)
 
 
 @router.post("/sequences/{sequence}/deliveries", status_code=201)

@@ -93,7 +93,7 @@ def _add_proof(commands: Any) -> None:
         "clipping, dropped frames",
     )
     proof.add_argument("--frames", help="range A-B, both included (default: all), of a shot")
-    proof.add_argument("--report", help="FILE.html to write them to, with the places")
+    proof.add_argument("--report", help="FILE.html or FILE.pdf to write them to, with the places")
 
 
 def _add_body(commands: Any) -> None:

@@ -16,6 +16,7 @@ from ..core.document import Shot, ShotFileError, read_shot
 from ..core.library import shelve
 from ..core.media.proofing import shot_proofed
 from ..core.proof import Place, Shown, checked, report
+from ..core.proof.paper import report_pdf
 from ..core.sequence import SequenceFileError, read_bundle, sequence_checked
 from .places import data_folder
 
@@ -32,7 +33,11 @@ def proof(chosen: argparse.Namespace) -> int:
         shelve(data_folder() / "library")
         name, places = _places(data, chosen)
         if chosen.report:
-            Path(chosen.report).write_text(report(name, places), encoding="utf-8")
+            target = Path(chosen.report)
+            if target.suffix == ".pdf":
+                target.write_bytes(report_pdf(name, places))
+            else:
+                target.write_text(report(name, places), encoding="utf-8")
     except (ShotFileError, SequenceFileError) as why:
         print(f"dreizack: {source}: {why}.", file=sys.stderr)
         return REFUSED

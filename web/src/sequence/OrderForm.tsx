@@ -7,7 +7,15 @@ import { useFormats, usePace } from "../api/queries";
 import { say, sayFault } from "../parts/notices";
 import { lasting } from "../parts/when";
 import { Cost } from "../parts/order/Cost";
-import { even, Findings, QualityRow, RangeRows, SizeRow, type Quality } from "../parts/order/OrderParts";
+import {
+  even,
+  Findings,
+  QualityRow,
+  ReportLinks,
+  RangeRows,
+  SizeRow,
+  type Quality,
+} from "../parts/order/OrderParts";
 import { useOpen, useSequenceSession } from "./context";
 import { see, useSequenceView } from "./view";
 
@@ -169,13 +177,20 @@ function Checks({ versions }: { versions: string[] }) {
     retry: false,
   });
   if (!data) return <p className="muted">Checking …</p>;
+  const of = versions.map((one) => `versions=${encodeURIComponent(one)}`).join("&");
   return (
-    <Findings
-      found={data.map((one) => ({ ...one, where: [one.version, one.shot_name].filter(Boolean).join(" · ") }))}
-      onGo={(index) => {
-        const { frame, version } = data[index]!;
-        see({ frame, playing: false, version, ordering: false });
-      }}
-    />
+    <>
+      <Findings
+        found={data.map((one) => ({
+          ...one,
+          where: [one.version, one.shot_name].filter(Boolean).join(" · "),
+        }))}
+        onGo={(index) => {
+          const { frame, version } = data[index]!;
+          see({ frame, playing: false, version, ordering: false });
+        }}
+      />
+      <ReportLinks at={`/api/sequences/${id}/proof/report${of && `?${of}`}`} />
+    </>
   );
 }

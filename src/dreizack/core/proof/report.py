@@ -55,8 +55,7 @@ td.frame {{ font-variant-numeric: tabular-nums; text-align: right }}
 def report(name: str, places: list[Place]) -> str:
     """A page (HTML) of findings; every text in it is escaped."""
     title = f"Proof of {name}"
-    faults = sum(place.matters == "fault" for place in places)
-    count = f"{len(places)} findings, {faults} of them faults." if places else "Nothing to look at."
+    count = counted(places)
     head = "".join(f"<th>{word}</th>" for word in ("", "version", "shot", "thing", "frame", "", "what"))
     rows = "".join(
         f'<tr><td class="{place.matters}">{place.matters}</td>'
@@ -67,6 +66,12 @@ def report(name: str, places: list[Place]) -> str:
     )
     table = f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>" if places else ""
     return PAGE.format(title=html.escape(title), count=count, table=table)
+
+
+def counted(places: list[Place]) -> str:
+    """How many findings there are, in words."""
+    faults = sum(place.matters == "fault" for place in places)
+    return f"{len(places)} findings, {faults} of them faults." if places else "Nothing to look at."
 
 
 def _picture(place: Place) -> str:

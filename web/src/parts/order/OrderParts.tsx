@@ -145,3 +145,20 @@ export function Findings({ found, onGo }: { found: Finding[]; onGo: (index: numb
     </ul>
   );
 }
+
+/** The same as a file, to be sent along. */
+export function ReportLinks({ at }: { at: string }) {
+  const to = (kind: string) => `${at}${at.includes("?") ? "&" : "?"}kind=${kind}`;
+  return (
+    <p className="muted">
+      to send along:{" "}
+      <a href={to("pdf")} download>
+        PDF
+      </a>
+      ,{" "}
+      <a href={to("html")} download>
+        page
+      </a>
+    </p>
+  );
+}

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { api, got } from "../../api/client";
 import { sayFault } from "../../parts/notices";
-import { Findings } from "../../parts/order/OrderParts";
+import { Findings, ReportLinks } from "../../parts/order/OrderParts";
 import { useSession, useShot, useShotState } from "../document/context";
 import { listed } from "../things";
 import { look } from "../view";
@@ -49,6 +49,7 @@ export function Proof({ first, last, onGo }: { first: number; last: number; onGo
       ) : (
         <p className="muted">{error ? "It could not be checked." : "Checking …"}</p>
       )}
+      <ReportLinks at={`/api/shots/${session.id}/proof/report`} />
       {!pictures || isFetching ? (
         <Button
           size="small"
