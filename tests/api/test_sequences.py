@@ -252,3 +252,43 @@ def test_a_version_is_looked_at_in_its_own_shape(client: TestClient, made: str) 
     for version, size in (("tall", (360, 640)), ("", (640, 360))):
         _, bundle = _opened(behind, UUID(begun), version)
         assert looked_at_size(bundle, 640) == size
+
+
+def test_a_sequence_lies_on_the_line_of_another(client: TestClient, sequence: str) -> None:
+    """It is rendered, checked and ordered with it; gone, it is said, and can be taken off the line."""
+    opened = client.get(f"/api/sequences/{sequence}").json()
+    production, frames = opened["production"], opened["total"]
+    wish = {"name": "Whole", "shots": []}
+    outer = client.post(f"/api/productions/{production}/sequences", json=wish).json()["id"]
+    piece = {"kind": "sequence", "sequence": sequence, "name": "Opening", "frames": frames}
+    edited(client, outer, {"op": "add", "path": "/line/-", "value": piece})
+    found = client.get(f"/api/sequences/{outer}").json()
+    assert found["total"] == frames and not found["missing"] and not found["lost"]
+    assert [other["id"] for other in found["others"]] == [sequence]
+    assert found["others"][0]["total"] == frames and found["columns"] == opened["columns"]
+    behind = client.app.state.services  # type: ignore[attr-defined]
+    _, bundle = _opened(behind, UUID(outer))
+    assert [one.shot for one in bundle.sequence.line] == [one["shot"] for one in opened["document"]["line"]]
+    ordered = client.post(f"/api/sequences/{outer}/deliveries", json={"formats": ["mp4"], "quality": "draft"})
+    assert ordered.status_code == 201, ordered.text
+    # Neither of them may hold the other then.
+    back = {"kind": "sequence", "sequence": outer, "name": "Whole", "frames": 10}
+    edited(client, sequence, {"op": "add", "path": "/line/-", "value": back})
+    lost = client.get(f"/api/sequences/{sequence}").json()["lost"]
+    assert "would hold itself" in lost
+    frame = client.get(f"/api/sequences/{outer}/frame", params={"frame": 0})
+    assert frame.status_code == 404 and "hold itself" in frame.json()["detail"]
+    assert client.post(f"/api/sequences/{sequence}/undo").json()["moved"]
+    # An archive brings both back, the inner one for the outer one.
+    archive = client.get(f"/api/productions/{production}/archive").content
+    copy = client.post("/api/library/productions", content=archive).json()
+    assert copy["sequences"] == 2
+    page = client.get(f"/api/productions/{copy['id']}").json()
+    totals = {one["name"]: one["id"] for one in page["sequences"]}
+    again = client.get(f"/api/sequences/{totals['Whole']}").json()
+    assert again["total"] == frames and not again["lost"]
+    assert again["document"]["line"][0]["sequence"] == totals["Opening"] != sequence
+    client.delete(f"/api/sequences/{sequence}")
+    assert "not there" in client.get(f"/api/sequences/{outer}").json()["lost"]
+    edited(client, outer, {"op": "remove", "path": "/line/0"})
+    assert client.get(f"/api/sequences/{outer}").json()["lost"] == ""

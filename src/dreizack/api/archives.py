@@ -91,8 +91,8 @@ def _opened(behind: Behind, found: ProductionFile) -> ArchiveOpened:
         if row is None:
             raise NotThere("the production could not be made")
         ids = {key: str(create_shot(behind.store, row["id"], shot, on)) for key, shot in found.shots.items()}
-        for sequence in found.sequences.values():
-            create_sequence(behind.store, row["id"], _renamed(sequence, ids), on)
+        for key, sequence in inmost_first(found.sequences):
+            ids[key] = str(create_sequence(behind.store, row["id"], _renamed(sequence, ids), on))
     behind.store.tell("production", id=str(row["id"]))
     return ArchiveOpened(
         id=row["id"],
@@ -103,12 +103,24 @@ def _opened(behind: Behind, found: ProductionFile) -> ArchiveOpened:
     )
 
 
+def inmost_first(sequences: dict[str, Sequence]) -> list[tuple[str, Sequence]]:
+    """Sequences by their names, each after those within it; what holds itself comes last."""
+    left, found = dict(sequences), []
+    while left:
+        ready = [name for name, one in left.items() if not any(other in left for other in one.sequences)]
+        found += [(name, left.pop(name)) for name in ready or list(left)]
+    return found
+
+
 def _renamed(sequence: Sequence, ids: dict[str, str]) -> Sequence:
     """A sequence whose shots are called as they are here; pieces of shots that are gone keep their name."""
     made = sequence.model_copy(deep=True)
     for piece in made.pieces:
         piece.shot = ids.get(piece.shot, piece.shot)
+        piece.sequence = ids.get(piece.sequence, piece.sequence)
+    made.crops = {ids.get(shot, shot): crop for shot, crop in made.crops.items()}
     for version in made.versions:
+        version.crops = {ids.get(shot, shot): crop for shot, crop in version.crops.items()}
         texts = {}
         for where, text in version.texts.items():
             shot, _, thing = where.partition("/")

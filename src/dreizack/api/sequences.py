@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import re
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Query, Request
@@ -28,6 +28,7 @@ from ..core.sequence import (
     write_bundle,
     write_table,
 )
+from ..core.sequence.document import read_sequence as parsed_sequence
 from ..core.sequence.exchange import read_edit, write_edit_list, write_timeline
 from ..core.sequence.framing import even
 from ..core.sound import wave_file
@@ -74,9 +75,19 @@ class ShotOnLine(BaseModel):
     revision: int
 
 
+class OtherSequence(BaseModel):
+    """A sequence that another one may take a stretch of, with its length in frames."""
+
+    id: UUID
+    name: str
+    total: int
+    revision: int
+
+
 class OpenSequence(BaseModel):
-    """A sequence with its revision, where its pieces begin, and the shots of its production; ``missing`` are
-    those it names that are gone. ``columns`` are its titles as a table of versions has them."""
+    """A sequence with its revision, where its pieces begin, and the shots and other sequences of its
+    production; ``missing`` are those it names that are gone, ``lost`` why one within it cannot
+    be laid out. ``columns`` are its titles as a table of versions has them."""
 
     id: UUID
     production: UUID
@@ -86,7 +97,9 @@ class OpenSequence(BaseModel):
     starts: list[int]
     total: int
     shots: list[ShotOnLine]
+    others: list[OtherSequence]
     missing: list[str]
+    lost: str
     columns: dict[str, str]
     can_undo: bool
     can_redo: bool
@@ -142,7 +155,17 @@ def new_sequence(behind: Behind, production: UUID, wish: NewSequence) -> Made:
 def read_sequence(behind: Behind, sequence: UUID) -> OpenSequence:
     """The sequence as it is now."""
     row = load_sequence(behind.store, sequence)
-    bundle = bundle_of(behind.store, row)
+    lost = ""
+    try:
+        bundle = bundle_of(behind.store, row)
+    except NotThere as why:
+        # It can be taken off the line.
+        lost, bundle = str(why), Bundle(row.sequence, {})
+    others = [
+        OtherSequence(id=other["id"], name=other["name"], total=total_of(other), revision=other["revision"])
+        for other in behind.store.rows("sequence_list", production=row.production)
+        if other["id"] != row.id
+    ]
     return OpenSequence(
         id=row.id,
         production=row.production,
@@ -152,11 +175,18 @@ def read_sequence(behind: Behind, sequence: UUID) -> OpenSequence:
         starts=row.sequence.starts,
         total=row.sequence.total,
         shots=[ShotOnLine(**shot) for shot in behind.store.rows("shot_list", production=row.production)],
-        missing=[name for name in row.sequence.shots if name not in bundle.shots],
+        others=others,
+        lost=lost,
+        missing=[] if lost else [name for name in row.sequence.shots if name not in bundle.shots],
         columns={heading: f"{shot}/{thing}" for heading, (shot, thing) in columns(bundle).items()},
         can_undo=row.can_undo,
         can_redo=row.can_redo,
     )
+
+
+def total_of(row: dict[str, Any]) -> int:
+    """Frames of a sequence as it lies in the store."""
+    return parsed_sequence(row["document"]).total
 
 
 @router.post("/sequences/{sequence}/edits")
@@ -389,9 +419,9 @@ def _opened(behind: Behind, sequence: UUID, version: str = "") -> tuple[Sequence
     """A sequence with its shots, in one of its versions; NotThere where a shot is gone."""
     row = load_sequence(behind.store, sequence)
     bundle = bundle_of(behind.store, row)
-    gone = next((name for name in row.sequence.shots if name not in bundle.shots), None)
+    gone = next((name for name in bundle.sequence.shots if name not in bundle.shots), None)
     if gone is not None:
-        called = next((p.name for p in row.sequence.pieces if p.shot == gone and p.name), gone)
+        called = next((p.name for p in bundle.sequence.pieces if p.shot == gone and p.name), gone)
         raise NotThere(
             f"the shot “{called}” of this sequence was deleted; restore it or take it off the line"
         )

@@ -12,7 +12,14 @@ from psycopg import Connection
 
 from ..core.document.edits import Patch
 from ..core.document.stored import stored_shot
-from ..core.sequence import Bundle, Sequence, apply_sequence_edit, read_sequence
+from ..core.sequence import (
+    Bundle,
+    Sequence,
+    SequenceFileError,
+    apply_sequence_edit,
+    flattened,
+    read_sequence,
+)
 from .connection import Row, Store
 from .history import History, NotThere
 
@@ -81,12 +88,32 @@ def create_sequence(
 
 
 def bundle_of(store: Store, row: SequenceRow) -> Bundle:
-    """A sequence with the shots it names that are still there, as they are now."""
-    wanted = [name for name in row.sequence.shots if _is_id(name)]
+    """A sequence with the shots it names that are still there, as they are now; sequences within it are laid
+    out with it. NotThere where one of those is gone, or holds itself."""
+    sequence = row.sequence
+    if sequence.sequences:
+        try:
+            sequence = flattened(sequence, _within(store, row), (str(row.id),))
+        except SequenceFileError as why:
+            raise NotThere(str(why)) from None
+    wanted = [name for name in sequence.shots if _is_id(name)]
     found = store.rows("sequence_shots", shots=wanted, production=row.production)
     return Bundle(
-        row.sequence, {str(shot["id"]): stored_shot(shot["document"], shot["schema"]) for shot in found}
+        sequence, {str(shot["id"]): stored_shot(shot["document"], shot["schema"]) for shot in found}
     )
+
+
+def _within(store: Store, row: SequenceRow) -> dict[str, Sequence]:
+    """The sequences within one, and within those, of the same production, by their names."""
+    found: dict[str, Sequence] = {}
+    asked = list(row.sequence.sequences)
+    while asked:
+        name = asked.pop()
+        there = store.row("sequence_read", id=UUID(name)) if name not in found and _is_id(name) else None
+        if there is not None and there["production"] == row.production:
+            found[name] = _read(there["document"], there["schema"])
+            asked += found[name].sequences
+    return found
 
 
 def _is_id(name: str) -> bool:

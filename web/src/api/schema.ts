@@ -7186,8 +7186,9 @@ export interface components {
         };
         /**
          * OpenSequence
-         * @description A sequence with its revision, where its pieces begin, and the shots of its production; ``missing`` are
-         *     those it names that are gone. ``columns`` are its titles as a table of versions has them.
+         * @description A sequence with its revision, where its pieces begin, and the shots and other sequences of its
+         *     production; ``missing`` are those it names that are gone, ``lost`` why one within it cannot
+         *     be laid out. ``columns`` are its titles as a table of versions has them.
          */
         OpenSequence: {
             /**
@@ -7211,8 +7212,12 @@ export interface components {
             total: number;
             /** Shots */
             shots: components["schemas"]["ShotOnLine"][];
+            /** Others */
+            others: components["schemas"]["OtherSequence"][];
             /** Missing */
             missing: string[];
+            /** Lost */
+            lost: string;
             /** Columns */
             columns: {
                 [key: string]: string;
@@ -7325,6 +7330,23 @@ export interface components {
             files: {
                 [key: string]: number;
             };
+        };
+        /**
+         * OtherSequence
+         * @description A sequence that another one may take a stretch of, with its length in frames.
+         */
+        OtherSequence: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Total */
+            total: number;
+            /** Revision */
+            revision: number;
         };
         /**
          * OutlineWish
@@ -8476,7 +8498,8 @@ export interface components {
         };
         /**
          * SequencePiece
-         * @description What is seen for some ``frames``: a stretch of a shot from its frame ``skip`` on, or a colour.
+         * @description What is seen for some ``frames``: a stretch of a shot, or of another sequence, from its frame ``skip``
+         *     on, or a colour.
          */
         SequencePiece: {
             /**
@@ -8484,7 +8507,7 @@ export interface components {
              * @default shot
              * @enum {string}
              */
-            kind: "shot" | "colour";
+            kind: "shot" | "colour" | "sequence";
             /**
              * Name
              * @default
@@ -8495,6 +8518,11 @@ export interface components {
              * @default
              */
             shot: string;
+            /**
+             * Sequence
+             * @default
+             */
+            sequence: string;
             /**
              * from
              * @description The frame of the shot it begins with.

@@ -6,7 +6,7 @@ import { see, useSequenceView } from "./view";
 
 /** The present frame of the sequence, and what it is made from. */
 export function SequencePicture() {
-  const { document, total } = useOpen();
+  const { document, total, lost } = useOpen();
   const frame = useSequenceView((s) => s.frame);
   const drafting = useSequenceView((s) => s.drafting);
   const version = useSequenceView((s) => s.version);
@@ -35,6 +35,7 @@ export function SequencePicture() {
         {...usePanning(width ?? 16, height ?? 9)}
       >
         <canvas ref={canvas} className={there ? "" : "stale"} />
+        {lost && <div className="sequence-hint">{lost}</div>}
         {total === 0 && (
           <div className="sequence-hint muted">Put a shot on the line: choose one on the right.</div>
         )}

@@ -40,8 +40,8 @@ export class SequenceSession {
     this.closed = false;
     this.unlisten = listen((heard) => {
       if (heard.kind === "sequence" && heard.id === this.id) void this.catchUp(heard.revision ?? 0);
-      else if (heard.kind === "shot" || heard.kind === "production" || heard.kind === "connected")
-        void this.reload();
+      // Another sequence may lie on this one's line.
+      else if (["shot", "sequence", "production", "connected"].includes(heard.kind)) void this.reload();
     });
     void this.reload();
   }

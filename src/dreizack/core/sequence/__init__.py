@@ -17,6 +17,7 @@ from .document import (
     read_sequence,
 )
 from .layout import Layout, Moment, Showing
+from .nesting import flattened
 from .proofing import SequenceFinding, sequence_checked
 from .reel import SequenceReel
 from .sound import sequence_sound
@@ -42,6 +43,7 @@ __all__ = [
     "Version",
     "apply_sequence_edit",
     "columns",
+    "flattened",
     "read_bundle",
     "read_sequence",
     "read_table",

@@ -82,11 +82,13 @@ class Transition(Section):
 
 
 class SequencePiece(Section):
-    """What is seen for some ``frames``: a stretch of a shot from its frame ``skip`` on, or a colour."""
+    """What is seen for some ``frames``: a stretch of a shot, or of another sequence, from its frame ``skip``
+    on, or a colour."""
 
-    kind: Literal["shot", "colour"] = "shot"
+    kind: Literal["shot", "colour", "sequence"] = "shot"
     name: Text = Field("", max_length=120)
     shot: Text = Field("", max_length=80)
+    sequence: Text = Field("", max_length=80)
     skip: float = number(
         0.0,
         0,
@@ -236,6 +238,10 @@ class Sequence(Section):
         for index, piece in enumerate(self.line):
             if piece.kind == "shot" and not piece.shot:
                 raise ValueError(f"piece {index + 1} names no shot")
+            if piece.kind == "sequence" and (not piece.sequence or piece.speed != 1):
+                raise ValueError(
+                    f"piece {index + 1} names no sequence, or another speed than 1; they run at their own"
+                )
             after = self.line[index + 1].transition.overlap if index + 1 < len(self.line) else 0
             before = piece.transition.overlap if index else 0
             if before + after > piece.frames:
@@ -243,6 +249,8 @@ class Sequence(Section):
                     f"piece {index + 1} lasts {piece.frames} frames, but its transitions take "
                     f"{before + after}; make it longer or them shorter"
                 )
+        if any(laid.piece.kind == "sequence" for lane in self.lanes for laid in lane.pieces):
+            raise ValueError("a sequence within a sequence lies on the line, not over it")
         if self.total > MAX_SEQUENCE:
             raise ValueError(f"a sequence has at most {MAX_SEQUENCE} frames, this one has {self.total}")
         return self
@@ -268,6 +276,11 @@ class Sequence(Section):
     def pieces(self) -> list[SequencePiece]:
         """All pieces, of the line and of lanes."""
         return [*self.line, *(one.piece for lane in self.lanes for one in lane.pieces)]
+
+    @property
+    def sequences(self) -> list[str]:
+        """Names of the sequences within it, each once."""
+        return list(dict.fromkeys(piece.sequence for piece in self.line if piece.kind == "sequence"))
 
     @property
     def shots(self) -> list[str]:

@@ -23,15 +23,21 @@ const COMES_IN: Record<string, string> = {
 /** What a piece of the line shows, and how it comes in. */
 export function PieceBench({ index }: { index: number }) {
   const session = useSequenceSession();
-  const { document, shots } = useOpen();
+  const { document, shots, others } = useOpen();
   const piece = document.line?.[index];
   if (!piece) return null;
   const at = `/line/${index}`;
   const shot = shots.find((one) => one.id === piece.shot);
+  const other = others.find((one) => one.id === piece.sequence);
   return (
     <>
       <header className="bench-title">
-        <h2>{shot?.name ?? (piece.name || "Black")}</h2>
+        <h2>{shot?.name ?? other?.name ?? (piece.name || "Black")}</h2>
+        {other && (
+          <Link href={`/sequences/${other.id}`} className="muted">
+            open the sequence
+          </Link>
+        )}
         {shot && (
           <Link href={`/shots/${shot.id}`} className="muted">
             open the shot
@@ -76,7 +82,7 @@ export function PieceRows({ piece, at }: { piece: Piece; at: string }) {
         value={piece.frames ?? 1}
         tells="Frames it is there, those of its transition among them."
       />
-      {piece.kind === "shot" ? (
+      {piece.kind !== "colour" ? (
         <>
           <NumberRow
             at={`${at}/skip`}
@@ -85,17 +91,19 @@ export function PieceRows({ piece, at }: { piece: Piece; at: string }) {
             step={0.5}
             low={0}
             value={piece.skip ?? 0}
-            tells="The frame of the shot it begins with. Dragging a piece with Alt changes this."
+            tells="The frame it begins with. Dragging a piece with Alt changes this."
           />
-          <NumberRow
-            at={`${at}/speed`}
-            label="speed"
-            unit="×"
-            low={-8}
-            high={8}
-            value={piece.speed ?? 1}
-            tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands still."
-          />
+          {piece.kind === "shot" && (
+            <NumberRow
+              at={`${at}/speed`}
+              label="speed"
+              unit="×"
+              low={-8}
+              high={8}
+              value={piece.speed ?? 1}
+              tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands still."
+            />
+          )}
           <SwitchRow at={`${at}/heard`} label="its sound is heard" value={piece.heard !== false} />
           {piece.heard !== false && (
             <NumberRow
@@ -106,7 +114,7 @@ export function PieceRows({ piece, at }: { piece: Piece; at: string }) {
               low={-60}
               high={12}
               value={piece.gain ?? 0}
-              tells="How loud the sound of the shot is here; at −60 silent."
+              tells="How loud its sound is here; at −60 silent."
             />
           )}
         </>

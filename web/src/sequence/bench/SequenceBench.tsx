@@ -152,6 +152,7 @@ function Shots() {
           </div>
         ))}
       </div>
+      <Others />
       <Button
         size="small"
         startIcon={<Icon name="plus" size={14} />}
@@ -172,15 +173,47 @@ function Shots() {
   );
 }
 
+/** Other sequences of the production: one press puts one on the line, as one piece. */
+function Others() {
+  const session = useSequenceSession();
+  const { others, document } = useOpen();
+  return (
+    <>
+      {others.map(({ id, name, total }) => (
+        <Button
+          key={id}
+          size="small"
+          startIcon={<Icon name="plus" size={14} />}
+          onClick={() => {
+            const value = {
+              ...EMPTY_PIECE,
+              kind: "sequence",
+              sequence: id,
+              name,
+              frames: Math.max(1, total),
+            };
+            session.edit([{ op: "add", path: "/line/-", value }]);
+            see({ chosen: { kind: "piece", index: document.line!.length } });
+          }}
+        >
+          Sequence {name} · {total}
+        </Button>
+      ))}
+    </>
+  );
+}
+
 /** Whole, so that nothing of it has to wait for the core. */
 const EMPTY_PIECE = {
   kind: "shot",
   name: "",
   shot: "",
+  sequence: "",
   skip: 0,
   frames: 50,
   speed: 1,
   heard: true,
+  gain: 0,
   colour: { r: 0, g: 0, b: 0 },
   transition: {
     kind: "cut",
@@ -192,6 +225,8 @@ const EMPTY_PIECE = {
     colour: { r: 0, g: 0, b: 0 },
   },
 };
+
+const EMPTY_SOUND = { on: true, start: 0, skip: 0, gain: 0, fade_in: 0, fade_out: 0, levels: [] };
 
 function BringSound() {
   const session = useSequenceSession();
@@ -207,7 +242,7 @@ function BringSound() {
       {
         op: "add",
         path: `/sounds/${id}`,
-        value: { name, file: found.file, on: true, start, skip: 0, gain: 0, fade_in: 0, fade_out: 0 },
+        value: { ...EMPTY_SOUND, name, file: found.file, start },
       },
     ]);
     see({ chosen: { kind: "sound", id } });

@@ -29,7 +29,7 @@ export function Versions() {
     for (let n = 3; versions.some((one) => one.name === name); n++) name = `version ${n}`;
     const { width, height } = document;
     session.edit([
-      { op: "add", path: "/versions/-", value: { name, width, height, words: true, texts: {} } },
+      { op: "add", path: "/versions/-", value: { name, width, height, words: true, texts: {}, crops: {} } },
     ]);
   }
 

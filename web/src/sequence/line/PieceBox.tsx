@@ -38,7 +38,7 @@ export function PieceBox({
   scale: Scale;
 }) {
   const session = useSequenceSession();
-  const { document, starts, shots, missing } = useOpen();
+  const { document, starts, shots, others, missing } = useOpen();
   const chosen = useSequenceView((s) => s.chosen?.kind === "piece" && s.chosen.index === index);
   const drag = useRef<Drag | null>(null);
   const [drop, setDrop] = useState<number | null>(null);
@@ -50,8 +50,11 @@ export function PieceBox({
   const width = toX(scale, start + frames) - left;
   const slope = (n: number) => `${(100 * n) / frames}%`;
   const shot = shots.find((one) => one.id === piece.shot);
-  const name = piece.kind === "colour" ? piece.name || "Black" : (shot?.name ?? piece.name ?? "Shot");
-  const gone = piece.kind === "shot" && missing.includes(piece.shot ?? "");
+  const other = others.find((one) => one.id === piece.sequence);
+  const name =
+    piece.kind === "colour" ? piece.name || "Black" : ((shot ?? other)?.name ?? piece.name ?? "Shot");
+  const gone =
+    piece.kind === "sequence" ? !other : piece.kind === "shot" && missing.includes(piece.shot ?? "");
 
   function partAt(event: PointerEvent<HTMLElement>): Part {
     const x = event.clientX - event.currentTarget.getBoundingClientRect().left;

@@ -9,12 +9,12 @@ const replace = (path: string, value: unknown): Operation => ({ op: "replace", p
 /** A piece whose beginning is moved by some frames: it shows more or less of its shot there. */
 export function trimmedStart(piece: Piece, at: string, by: number): Operation[] {
   const { skip = 0, frames = 1, speed = 1 } = piece;
-  const least = speed > 0 && piece.kind === "shot" ? Math.ceil(-skip / speed) : -100_000;
+  const least = speed > 0 && piece.kind !== "colour" ? Math.ceil(-skip / speed) : -100_000;
   const most = frames - 1 - overlapOf(piece);
   const moved = Math.max(least, Math.min(most, Math.round(by)));
   if (!moved) return [];
   const patch = [replace(`${at}/frames`, frames - moved)];
-  if (piece.kind === "shot") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
+  if (piece.kind !== "colour") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
   return patch;
 }
 
@@ -36,7 +36,7 @@ export function rolled(sequence: Sequence, index: number, by: number): Operation
   const low = Math.max(
     1 - frames,
     (index ? overlapOf(piece) : 0) + overlap - frames,
-    next.kind === "shot" && speed > 0 ? Math.ceil(-skip / speed) : -100_000,
+    next.kind !== "colour" && speed > 0 ? Math.ceil(-skip / speed) : -100_000,
   );
   const high = (next.frames ?? 1) - Math.max(1, overlap + (after ? overlapOf(after) : 0));
   const moved = Math.max(low, Math.min(high, Math.round(by)));
@@ -46,7 +46,7 @@ export function rolled(sequence: Sequence, index: number, by: number): Operation
     replace(`/line/${index}/frames`, frames + moved),
     replace(`${at}/frames`, (next.frames ?? 1) - moved),
   ];
-  if (next.kind === "shot") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
+  if (next.kind !== "colour") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
   return patch;
 }
 
