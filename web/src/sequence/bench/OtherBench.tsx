@@ -5,7 +5,7 @@ import { NumberField } from "../../parts/number/NumberField";
 import { levelAt, levelsOf, withLevel } from "../line/levels";
 import { see, useSequenceView } from "../view";
 import { PieceRows } from "./PieceBench";
-import { NumberRow, SwitchRow } from "./rows";
+import { GainRow, NumberRow, SwitchRow } from "./rows";
 
 /** Titles laid over the line. */
 export function LaidBench({ lane, index }: { lane: number; index: number }) {
@@ -106,16 +106,7 @@ export function SoundBench({ id }: { id: string }) {
           value={sound.skip ?? 0}
           tells="So far into the sound it begins."
         />
-        <NumberRow
-          at={`${at}/gain`}
-          label="gain"
-          unit="dB"
-          step={0.1}
-          low={-60}
-          high={12}
-          value={sound.gain ?? 0}
-          tells="Louder or softer; at −60 silent."
-        />
+        <GainRow at={`${at}/gain`} value={sound.gain ?? 0} of="it" />
         <LevelRow id={id} />
         <NumberRow
           at={`${at}/fade_in`}

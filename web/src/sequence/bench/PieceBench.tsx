@@ -6,7 +6,7 @@ import { useOpen, useSequenceSession } from "../context";
 import type { Piece } from "../line/geometry";
 import { see } from "../view";
 import { FramingRows } from "./FramingRows";
-import { ChoiceRow, ColourRow, NumberRow, SwitchRow } from "./rows";
+import { ChoiceRow, ColourRow, GainRow, NumberRow, SwitchRow } from "./rows";
 
 const COMES_IN: Record<string, string> = {
   cut: "cut",
@@ -105,18 +105,7 @@ export function PieceRows({ piece, at }: { piece: Piece; at: string }) {
             />
           )}
           <SwitchRow at={`${at}/heard`} label="its sound is heard" value={piece.heard !== false} />
-          {piece.heard !== false && (
-            <NumberRow
-              at={`${at}/gain`}
-              label="gain"
-              unit="dB"
-              step={0.1}
-              low={-60}
-              high={12}
-              value={piece.gain ?? 0}
-              tells="How loud its sound is here; at −60 silent."
-            />
-          )}
+          {piece.heard !== false && <GainRow at={`${at}/gain`} value={piece.gain ?? 0} of="its sound" />}
         </>
       ) : (
         <ColourRow at={`${at}/colour`} label="colour" value={piece.colour ?? {}} />

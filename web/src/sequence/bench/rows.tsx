@@ -29,6 +29,12 @@ export function NumberRow({ at, whole, value, ...rest }: NumberRowProps) {
   );
 }
 
+/** How loud something is, in decibels. */
+export function GainRow({ at, value, of }: { at: string; value: number; of: string }) {
+  const tells = `How loud ${of} is; at −60 silent.`;
+  return <NumberRow {...{ at, value, tells }} label="gain" unit="dB" step={0.1} low={-60} high={12} />;
+}
+
 interface ChoiceRowProps {
   at: string;
   label: string;
