@@ -53,7 +53,7 @@ export function FramingRows({ piece }: { piece: Piece }) {
           />
         </>
       ) : (
-        <p className="muted">It goes by the rule of the sequence: other formats.</p>
+        <p className="muted">It goes by the rule of the sequence for other shapes.</p>
       )}
     </section>
   );
