@@ -103,3 +103,61 @@ def test_picks_are_said_taken_back_and_refused_in_words(page: Page) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_text("above the horizon")).to_be_visible(timeout=20_000)
     assert np.isclose(shot_of(page)["document"]["things"]["sun"]["position"]["x"], -7.7548, atol=0.01)
+
+
+def test_words_hang_on_a_wall_and_a_spot_becomes_a_point(page: Page) -> None:
+    open_demo(page, "On the quay")
+    page.keyboard.press("Home")
+    page.get_by_role("row", name="Plate").get_by_role("button", name="Plate", exact=True).click()
+    expect(page.locator(".verdict")).to_have_text("good", timeout=60_000)
+
+    def pick(button: str, *places: tuple[float, float]) -> None:
+        page.get_by_role("button", name=button).click()
+        box = page.locator(".plate-picks").bounding_box()
+        assert box is not None
+        for x, y in places:
+            page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
+
+    pick("add a wall", (0.2, 0.62), (0.62, 0.7), (0.2, 0.3))
+    until(page, lambda: "plate-wall-1" in shot_of(page)["document"]["things"])
+    pick("stand it here", (0.4, 0.5))
+    # It hangs, turned as the wall is.
+    until(page, lambda: position(page)["y"] > 0.3)
+    things = shot_of(page)["document"]["things"]
+    turns = [things[name]["place"]["rotation"]["y"] for name in ("title", "plate-wall-1")]
+    assert turns[0] == pytest.approx(turns[1], abs=0.05) and abs(turns[0]) > 5
+    page.keyboard.press("Escape")
+    # A spot that is clicked is followed through the plate.
+    solve = shot_of(page)["document"]["plate"]["solve"]
+    pick("add a point", (0.45, 0.75))
+    expect(page.get_by_text(re.compile("It is seen in"))).to_be_visible(timeout=60_000)
+    assert shot_of(page)["document"]["plate"]["solve"] != solve
+    expect(page.get_by_text(re.compile("2091 points"))).to_be_visible(timeout=20_000)
+    page.keyboard.press("Escape")
+    # The picture and its plate, in turn.
+    page.keyboard.press("y")
+    expect(page.get_by_alt_text("The plate alone")).to_be_attached()
+    expect(page.get_by_text("plate alone", exact=True)).to_be_visible()
+    page.keyboard.press("y")
+    expect(page.get_by_alt_text("The plate alone")).to_have_count(0)
+
+
+def test_a_camera_is_told_by_a_grid_that_is_dragged(page: Page) -> None:
+    open_demo(page, "On the quay")
+    page.get_by_role("row", name="Plate").get_by_role("button", name="Plate", exact=True).click()
+    expect(page.locator(".verdict")).to_have_text("good", timeout=60_000)
+    solve = shot_of(page)["document"]["plate"]["solve"]
+    page.get_by_role("button", name="or by eye").click()
+    grid = page.get_by_role("application", name="A grid to be laid on the ground")
+    corner = page.get_by_role("button", name="nearer left corner")
+    expect(corner).to_be_focused()
+    lines = grid.locator("svg polyline")
+    expect(lines).to_have_count(10, timeout=20_000)
+    before = lines.first.get_attribute("points")
+    page.keyboard.press("Shift+ArrowLeft")
+    page.keyboard.press("Shift+ArrowDown")
+    expect(lines.first).not_to_have_attribute("points", before or "", timeout=20_000)
+    page.keyboard.press("Enter")
+    expect(grid).to_have_count(0, timeout=20_000)
+    assert shot_of(page)["document"]["plate"]["solve"] != solve
+    expect(page.get_by_text(re.compile("rectangle"))).not_to_have_count(0, timeout=20_000)

@@ -138,3 +138,59 @@ def test_one_order_of_two_versions_is_delivered_and_handed_over(page: Page, tmp_
     page.get_by_label("Shot file or timeline").set_input_files(tmp_path / "back.otio")
     expect(page.get_by_label("Name of the sequence")).to_have_value("back")
     expect(page.locator(".piece-body")).to_have_count(2)
+
+
+def change(page: Page, at: str, *patch: dict[str, Any]) -> None:
+    """An edit by somebody else, which the page hears of."""
+    revision = page.request.get(at).json()["revision"]
+    answer = page.request.post(f"{at}/edits", data={"base": revision, "patch": list(patch)})
+    assert answer.ok, answer.text()
+
+
+def test_framed_by_hand_with_levels_and_another_sequence_on_the_line(page: Page) -> None:
+    at = opened(page)
+    tall = {"name": "tall", "width": 90, "height": 160}
+    bell = {"name": "Bell", "file": "bell.wav", "start": 10}
+    change(page, at, {"op": "add", "path": "/versions/-", "value": tall})
+    change(page, at, {"op": "add", "path": "/sounds/bell", "value": bell})
+    frame = page.locator(".sequence-frame")
+    # A version of another shape is framed by hand: the picture is dragged.
+    page.get_by_role("button", name="Look at tall").click()
+    page.locator(".piece-body").first.click()
+    page.get_by_label("by hand").check()
+    expect(page.get_by_role("spinbutton", name="across")).to_have_attribute("aria-valuenow", "50")
+    expect(frame).to_have_attribute("data-drawn", "0", timeout=120_000)
+    box = frame.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 20, box["y"] + 40)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 20 + box["width"] / 2, box["y"] + 40, steps=5)
+    page.mouse.up()
+    first = page.request.get(at).json()["document"]["line"][0]["shot"]
+    crop = document(page, at)["versions"][0]["crops"][first]
+    # Half of what is seen is some 23 per cent of what lies beside it: 16:9 in 9:16.
+    assert crop["x"] == pytest.approx(0.5 - 0.5 / ((16 / 9) ** 2 - 1), abs=0.02) and crop["y"] == 0.5
+    expect(frame).to_have_attribute("data-drawn", "0", timeout=120_000)
+    # The cut is moved by the keyboard: what follows stays where it is.
+    page.keyboard.press("Alt+Shift+ArrowRight")
+    assert [piece["frames"] for piece in document(page, at)["line"]] == [101, 89]
+    assert page.request.get(at).json()["total"] == 190
+    # A level of the bell by a double click, another one in the bench, at the present frame.
+    row = page.locator("svg.sequence-sound")
+    row.scroll_into_view_if_needed()
+    line = row.bounding_box()
+    assert line is not None
+    page.mouse.dblclick(line["x"] + 300, line["y"] + 2 + 24 * 12 / 54)
+    expect(page.locator(".sound-levels circle")).to_have_count(1)
+    page.locator(".sound-levels circle").focus()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    (level,) = document(page, at)["sounds"]["bell"]["levels"]
+    assert level["frame"] > 20 and level["gain"] == pytest.approx(-1, abs=0.6)
+    # The demo's opening lies on the line as one piece.
+    page.get_by_role("button", name="The sequence").click()
+    page.get_by_role("button", name=re.compile("^Sequence Opening")).click()
+    expect(page.locator(".piece-body")).to_have_count(3)
+    piece = document(page, at)["line"][2]
+    assert piece["kind"] == "sequence" and page.request.get(at).json()["total"] == 190 + piece["frames"]
+    expect(page.get_by_role("link", name="open the sequence")).to_be_visible()

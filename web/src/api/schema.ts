@@ -9142,14 +9142,14 @@ export interface components {
             name: string;
             /**
              * runs
-             * @description As rings, spirals, straight lines, lines that wander about, a line drawn by hand, or along the outlines of words and marks.
+             * @description As rings, spirals, straight lines, lines that wander about, a line drawn by hand, along the outlines of words and marks, or wound round something.
              * @default ring
              * @enum {string}
              */
-            rule: "ring" | "spiral" | "line" | "walk" | "drawn" | "outline";
+            rule: "ring" | "spiral" | "line" | "walk" | "drawn" | "outline" | "wound";
             /**
-             * outlines of
-             * @description The words, or the mark, whose outlines it runs along.
+             * goes by
+             * @description The words, or the mark, whose outlines it runs along, or what it is wound round.
              * @default
              */
             along: string;
@@ -9191,7 +9191,7 @@ export interface components {
             rise: number;
             /**
              * apart
-             * @description From one to the next; of spirals how far they widen on their way.
+             * @description From one to the next; of spirals how far they widen; wound, how far from the body.
              * @default 0.05
              */
             spread: number;

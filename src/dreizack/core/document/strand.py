@@ -32,17 +32,17 @@ class Strand(BodiedSection):
     curved: ClassVar[bool] = False
     kind: Literal["strand"] = "strand"
     name: Line = Field("Strand", min_length=1, max_length=120)
-    rule: Literal["ring", "spiral", "line", "walk", "drawn", "outline"] = choice(
+    rule: Literal["ring", "spiral", "line", "walk", "drawn", "outline", "wound"] = choice(
         "ring",
         label="runs",
-        tells="As rings, spirals, straight lines, lines that wander about, a line drawn by hand, or along "
-        "the outlines of words and marks.",
+        tells="As rings, spirals, straight lines, lines that wander about, a line drawn by hand, along "
+        "the outlines of words and marks, or wound round something.",
     )
     along: Line = thing_name(
-        label="outlines of",
-        tells="The words, or the mark, whose outlines it runs along.",
+        label="goes by",
+        tells="The words, or the mark, whose outlines it runs along, or what it is wound round.",
         of="body",
-        when="rule=outline",
+        when="rule=outline,wound",
     )
     drawn: str = text(
         "M-1.2 -0.2C-0.6 0.5 0.4 -0.6 1.2 0.3",
@@ -61,7 +61,7 @@ class Strand(BodiedSection):
             "keyable": False,
             "unit": "",
             "step": 0.1,
-            "when": "rule=ring,spiral,line,walk,drawn",
+            "when": "rule=ring,spiral,line,walk,drawn,wound",
         },
     )
     radius: float = number(
@@ -72,7 +72,7 @@ class Strand(BodiedSection):
         2.0, 0.001, 500, label="length", unit="m", step=0.01, tells="From end to end.", when="rule=line,walk"
     )
     turns: float = number(
-        3.0, 0.05, 60, label="turns", step=0.02, tells="How often it goes round.", when="rule=spiral"
+        3.0, 0.05, 60, label="turns", step=0.02, tells="How often it goes round.", when="rule=spiral,wound"
     )
     rise: float = number(
         0.0, -500, 500, label="rise", unit="m", step=0.005, tells="How much it climbs on its way.",
@@ -80,8 +80,8 @@ class Strand(BodiedSection):
     )  # fmt: skip
     spread: float = number(
         0.05, -50, 50, label="apart", unit="m", step=0.002,
-        tells="From one to the next; of spirals how far they widen on their way.",
-        when="rule=ring,spiral,line,walk,drawn",
+        tells="From one to the next; of spirals how far they widen; wound, how far from the body.",
+        when="rule=ring,spiral,line,walk,drawn,wound",
     )  # fmt: skip
     thickness: float = number(
         0.008, 0.0002, 5, label="thickness", unit="m", step=0.0005, tells="Across, where it is thickest."
@@ -158,4 +158,4 @@ class Strand(BodiedSection):
 
     @property
     def goes_by(self) -> str:
-        return self.along if self.rule == "outline" else ""
+        return self.along if self.rule in ("outline", "wound") else ""

@@ -195,6 +195,8 @@ class BodyStore:
     def _resting(self, form: Form) -> list[tuple[GlyphBody, Floats]]:
         """Bodies of a form with their matrices (4, 4), for what goes by them."""
         letters = self._named(form)
+        if not letters:
+            return []
         if any(letter.body not in self._bodies for letter in letters):
             self._make(form)
         matrices = body_matrices(letters, form.rest)

@@ -99,8 +99,9 @@ class Form:
         """A hash of all that shapes the bodies: not where they stand, nor what they wear."""
         shaping = _shaping(self.thing) + repr(self.shifts)
         if self.cut is not None:
-            # Grains lie on bodies, lines and openings go by outlines.
-            shaping += _shaping(self.cut[0], body=isinstance(self.thing, Swarm))
+            # Grains lie on bodies, and lines are wound round them; others, and openings, go by outlines.
+            wound = isinstance(self.thing, Strand) and self.thing.rule == "wound"
+            shaping += _shaping(self.cut[0], body=wound or isinstance(self.thing, Swarm))
             shaping += _rest_of(self.cut[0]) + repr(self.cut[1])
         return hashlib.blake2b(
             f"{shaping}/{self.tolerance}/{self.camera}/{self.poses}/{self.moment}/{self.reach}".encode(),

@@ -11,7 +11,7 @@ from ..caching import cached_by_size
 from ..document import Bodied, Lettered, Strand, Swarm
 from ..form import GlyphBody
 from ..form.contours import flatten
-from ..form.ornaments import grain_body, places_of_grains, shown_lines, tube_body
+from ..form.ornaments import grain_body, places_of_grains, shown_lines, tube_body, wound
 from ..lettering.placing import curve
 from .form import Form
 
@@ -29,7 +29,10 @@ def ornament_letters(form: Form, resting: Resting) -> Iterator[tuple[str, int, C
     if isinstance(thing, Strand):
 
         def strand() -> GlyphBody:
-            ways = _drawn(thing) if thing.rule == "drawn" else _outlines(form)
+            if thing.rule == "wound":
+                ways = _wound(form, thing, resting)
+            else:
+                ways = _drawn(thing) if thing.rule == "drawn" else _outlines(form)
             return tube_body(shown_lines(thing, form.moment, ways))
 
         yield f"strand-{form.key}", 0, strand
@@ -66,6 +69,21 @@ def _outlines(form: Form) -> list[Floats]:
             flat = np.column_stack([contour, np.zeros(len(contour))])
             found.append(flat @ matrix[:3, :3].T + matrix[:3, 3])
     return found
+
+
+def _wound(form: Form, strand: Strand, resting: Resting) -> list[Floats]:
+    """Lines round what a strand goes by, in its space."""
+    if form.cut is None:
+        return []
+    space = np.array(form.cut[1]).reshape(4, 4)
+    points = [
+        (body.position @ at[:3, :3].T + at[:3, 3]) @ space[:3, :3].T + space[:3, 3]
+        for body, at in resting(Form(_unmoved(form.cut[0])))
+        if not body.empty
+    ]
+    if not points:
+        return []
+    return wound(np.concatenate(points).astype(np.float64), strand.turns, strand.count, strand.spread)
 
 
 def _gathered(form: Form, swarm: Swarm, resting: Resting) -> Floats | None:

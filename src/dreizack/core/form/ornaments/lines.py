@@ -13,8 +13,9 @@ from .noise import straying
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 
-# Points of a stretch that is shown.
-POINTS = 96
+# Points of a stretch that is shown; of one that goes round often so many a turn, up to a limit.
+POINTS, MOST = 96, 2400
+A_TURN = {"spiral": 16, "wound": 40}
 # Steps of a walk.
 STEPS = 400
 
@@ -33,15 +34,15 @@ class Shown:
 
 def shown_lines(strand: Strand, seconds: float, outlines: list[Floats] | None = None) -> Shown:
     """What a strand shows at a moment; ``outlines`` are lines (n, 3) that it may run along: closed ones of
-    words, or those drawn by hand."""
+    words, those drawn by hand, or wound round something."""
     ways = outlines or []
-    along = strand.rule in ("outline", "drawn")
+    along = strand.rule in ("outline", "drawn", "wound")
     count = len(ways) if along else strand.count
     closed = strand.rule in ("ring", "outline") or (strand.rule == "drawn" and strand.drawn.endswith("Z"))
     shares, line, whole = _stretches(strand, seconds, count, closed)
     if not len(shares):
-        empty = np.zeros((0, POINTS))
-        return Shown(np.zeros((0, POINTS, 3)), empty, empty, np.zeros(0, np.bool_))
+        empty = np.zeros((0, points_of(strand)))
+        return Shown(np.zeros((*empty.shape, 3)), empty, empty, np.zeros(0, np.bool_))
     at = np.mod(shares, 1.0) if closed else np.clip(shares, 0, 1)
     places = _along(ways, at, line, closed) if along else _ruled(strand, at, line)
     if strand.wander > 0:
@@ -54,8 +55,13 @@ def shown_lines(strand: Strand, seconds: float, outlines: list[Floats] | None = 
     return Shown(places, _radius(strand, shares, whole, seconds), at, whole)
 
 
+def points_of(strand: Strand) -> int:
+    """How many points a stretch that is shown has."""
+    return int(np.clip(np.ceil(strand.turns * A_TURN.get(strand.rule, 0)), POINTS, MOST))
+
+
 def _stretches(strand: Strand, seconds: float, count: int, closed: bool) -> tuple[Floats, Floats, Bools]:
-    """Shares (stretches, POINTS) of the way of each stretch, the line (stretches,) it is of, and whether it
+    """Shares (stretches, points) of the way of each stretch, the line (stretches,) it is of, and whether it
     goes all the way round."""
     late = strand.stagger * (np.arange(count) / max(count - 1, 1))
     begin = np.full(count, strand.begin) + strand.travel * seconds
@@ -101,11 +107,12 @@ def _stretches(strand: Strand, seconds: float, count: int, closed: bool) -> tupl
         there = ends - starts > 1e-6
         starts, ends, owner = starts[there], ends[there], owner[there]
     whole = closed & (ends - starts >= 1 - 1e-9) & (strand.dashes == 0)
-    t = np.linspace(0, 1, POINTS)
+    points = points_of(strand)
+    t = np.linspace(0, 1, points)
     # A whole ring has no point twice.
     shares = np.where(
         whole[:, None],
-        starts[:, None] + np.arange(POINTS)[None] / POINTS,
+        starts[:, None] + np.arange(points)[None] / points,
         starts[:, None] + (ends - starts)[:, None] * t[None],
     )
     return shares, owner.astype(np.float64), np.asarray(whole, np.bool_)
@@ -165,7 +172,7 @@ def _along(ways: list[Floats], at: Floats, line: Floats, closed: bool) -> Floats
 
 def _radius(strand: Strand, shares: Floats, whole: Bools, seconds: float) -> Floats:
     """Half the thickness (stretches, points): thinner towards the ends, and swelling."""
-    t = np.linspace(-1, 1, POINTS)
+    t = np.linspace(-1, 1, shares.shape[1])
     thin = 1 - strand.taper * np.abs(t) ** 3
     radius = np.where(whole[:, None], 1.0, thin[None])
     if strand.pulse:

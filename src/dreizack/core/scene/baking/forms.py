@@ -248,9 +248,10 @@ class OverFrames:
 
 def _cut(motion: Motion, thing: Bodied, matrix: Floats) -> tuple[Bodied, tuple[float, ...]] | None:
     """What a thing goes by, where that rests at the first frame, in the space of the thing: titles are cut
-    out, lines run along outlines, grains gather on any body."""
+    out, lines run along outlines, grains gather on any body, and lines are wound round any."""
     other = motion.shot.things.get(thing.goes_by)
-    kinds = {Strand: (Title, Mark), Swarm: (Title, Mark, Mesh)}.get(type(thing), (Title,))
+    round_it = isinstance(thing, Swarm) or (isinstance(thing, Strand) and thing.rule == "wound")
+    kinds = (Title, Mark, Mesh) if round_it else (Title, Mark) if isinstance(thing, Strand) else (Title,)
     if not isinstance(other, kinds):
         return None
     place = np.linalg.inv(matrix[0]) @ placed(motion, thing.goes_by)[0]
