@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from ..document import Shot
 from .bundle import Bundle
+from .document import SequencePiece
 from .framing import Part, part_of, reframed
 from .layout import Moment, Showing
 from .travelling import travelled
@@ -42,11 +45,25 @@ class SeenShots:
         if any(piece.kind != "shot" for piece in pieces):
             return plain
         if into.number not in self._travelled:
-            shots = self.plain(pieces[0].shot), self.plain(pieces[1].shot)
+            plains = tuple(self.plain(piece.shot) for piece in pieces)
+            one, other = (shot.model_dump_json() for shot in plains)
+            out, comes = (piece.model_dump_json() for piece in pieces)
             begins = self.starts[into.number] - self.starts[into.number - 1]
             overlap = moment.transition.overlap
-            self._travelled[into.number] = travelled(shots, pieces, begins, overlap)
+            made = _travelled(one, other, out, comes, begins, overlap)
+            # A camera that stays is that of the shot itself.
+            first, second = (b if a == b else a for a, b in zip(made, plains, strict=True))
+            self._travelled[into.number] = first, second
         return self._travelled[into.number][moment.line.index(showing)]
+
+
+@lru_cache(maxsize=16)
+def _travelled(one: str, other: str, out: str, comes: str, begins: int, overlap: int) -> tuple[Shot, Shot]:
+    """:func:`.travelling.travelled` of shots and pieces as JSON: who looks at a sequence asks for the same
+    again and again. Nobody changes what comes back."""
+    shots = Shot.model_validate_json(one), Shot.model_validate_json(other)
+    pieces = SequencePiece.model_validate_json(out), SequencePiece.model_validate_json(comes)
+    return travelled(shots, pieces, begins, overlap)
 
 
 def seen_shots(bundle: Bundle) -> SeenShots:
