@@ -7,6 +7,7 @@ import json
 from typing import Any
 from uuid import UUID, uuid4
 
+import psycopg
 import pytest
 from fastapi.testclient import TestClient
 
@@ -120,6 +121,33 @@ def test_orders_rest_go_on_and_are_taken_off_the_list(client: TestClient, sequen
     assert client.post(f"{at}/resume").json()["state"] == "waiting", "what was called off can be tried again"
     client.post(f"{at}/cancel")
     assert client.delete(at).status_code == 204 and client.get(at).status_code == 404
+
+
+def test_one_that_waits_is_taken_before_the_others(client: TestClient, sequence: str, address: str) -> None:
+    """As the queue itself takes them."""
+    wish = {"formats": ["mp4", "prores-4444", "vp9-alpha"]}
+    orders = [one["id"] for one in client.post(f"/api/sequences/{sequence}/deliveries", json=wish).json()]
+    for chosen in (orders[2], orders[1]):
+        assert client.post(f"/api/deliveries/{chosen}/next").json()["id"] == chosen
+    taken = []
+    with psycopg.connect(address) as connection:
+        (worker,) = connection.execute(
+            "SELECT worker_id FROM procrastinate_register_worker_v1()"
+        ).fetchone() or (0,)
+        while True:
+            row = connection.execute(
+                "SELECT args->>'delivery' FROM procrastinate_fetch_job_v2(ARRAY['deliveries'], %s)", [worker]
+            ).fetchone()
+            if row is None or row[0] is None:
+                break
+            taken.append(row[0])
+        connection.rollback()
+    assert [one for one in taken if one in orders] == [orders[1], orders[2], orders[0]]
+    client.post(f"/api/deliveries/{orders[0]}/cancel")
+    late = client.post(f"/api/deliveries/{orders[0]}/next")
+    assert late.status_code == 404 and "cancelled" in late.json()["detail"]
+    nobody = "00000000-0000-0000-0000-000000000000"
+    assert client.post(f"/api/deliveries/{nobody}/next").status_code == 404
 
 
 def test_a_sequence_whose_shot_is_gone_says_which(

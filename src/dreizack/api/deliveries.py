@@ -213,6 +213,16 @@ def resume_delivery(behind: Behind, delivery: UUID) -> Delivery:
     return begin_delivery(behind, delivery)
 
 
+@router.post("/deliveries/{delivery}/next")
+def deliver_next(behind: Behind, delivery: UUID) -> Delivery:
+    """Let one that waits go before all others that do."""
+    found = read_delivery(behind, delivery)
+    if behind.store.row("delivery_next", id=delivery) is None:
+        raise NotThere(f"this delivery is {found.state}; only one that waits can go before others")
+    behind.store.tell("delivery", id=str(delivery))
+    return found
+
+
 @router.delete("/deliveries/{delivery}", status_code=204)
 def remove_delivery(behind: Behind, delivery: UUID) -> None:
     """Take it off the list, with its file; one under way is to be called off first."""

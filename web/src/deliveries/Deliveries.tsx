@@ -209,6 +209,13 @@ function Actions({ delivery: d, rule, chosen, onChoose, playing, setPlaying }: A
           </Button>
         </>
       )}
+      {d.state === "waiting" && (
+        <Tooltip title="Before all others that wait">
+          <Button color="inherit" onClick={() => act(got(api.POST("/api/deliveries/{delivery}/next", path)))}>
+            Next
+          </Button>
+        </Tooltip>
+      )}
       {(d.state === "waiting" || d.state === "rendering") && (
         <Button color="inherit" onClick={() => act(got(api.POST("/api/deliveries/{delivery}/pause", path)))}>
           Rest

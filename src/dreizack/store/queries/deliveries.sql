@@ -32,6 +32,12 @@ UPDATE deliveries SET state = 'paused' WHERE id = %(id)s AND state IN ('waiting'
 UPDATE deliveries SET state = 'waiting', why = NULL, ended = NULL, losses = 0
 WHERE id = %(id)s AND state IN ('paused', 'failed', 'cancelled') RETURNING id;
 
+-- delivery_next: Before all others that wait: its job is taken first (the queue takes the highest priority).
+UPDATE procrastinate_jobs j
+SET priority = 1 + (SELECT coalesce(max(o.priority), 0) FROM procrastinate_jobs o WHERE o.status = 'todo')
+FROM deliveries d
+WHERE d.id = %(id)s AND d.state = 'waiting' AND j.args->>'delivery' = d.id::text AND j.status = 'todo' RETURNING j.id;
+
 -- delivery_remove: It is over, and nobody wants to see it any more.
 DELETE FROM deliveries WHERE id = %(id)s AND state IN ('complete', 'cancelled', 'failed', 'paused') RETURNING id;
 
