@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import asyncio
 import hashlib
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 import numpy as np
@@ -26,14 +25,11 @@ from ..core.match import (
     solve_bytes,
     solve_of_edges,
     solve_of_rectangle,
-    with_point,
-    without_points,
 )
-from ..core.scene import alignment_of, follow_spot, plate_moments, plate_outlines, with_plate, with_solve
+from ..core.scene import plate_outlines, with_plate, with_solve
 from ..store import NotThere
 from ..store import shots as store
 from ..work import defer_solve
-from .blocks import BLOCK, pack
 from .library import FILE, LIBRARY
 from .offers import Offered, Wish, changed_by
 from .problems import PROBLEMS
@@ -103,39 +99,6 @@ class SolveReport(BaseModel):
 # A place in the picture, shares of its width and height from the top left; somewhat beyond its edges, too.
 Share = Annotated[float, Field(ge=-100, le=100)]
 Pick = tuple[Share, Share]
-
-
-class PointsWish(Wish):
-    """A box in the picture at a frame of the shot: two corners."""
-
-    frame: int = Field(0, ge=0, le=200_000)
-    box: tuple[Pick, Pick]
-
-
-class PointsGone(Offered):
-    """How many points are left out now, and the residual before and after, in pixels."""
-
-    gone: int
-    before: float
-    after: float
-
-
-class PointWish(Wish):
-    """A place in the picture at a frame of the shot; ``point``: the point of the solve that is seen there."""
-
-    frame: int = Field(0, ge=0, le=200_000)
-    place: Pick
-    point: int | None = Field(None, ge=0, le=1_000_000)
-
-
-class PointAdded(Offered):
-    """Its number, in how many frames of the plate it was seen, of how many, and by how many pixels it
-    misses."""
-
-    point: int
-    seen: int
-    frames: int
-    off: float
 
 
 class EdgesWish(Wish):
@@ -279,7 +242,7 @@ def _facts(clip: str) -> PlateFacts:
     return found
 
 
-def _kept(behind: Behind, solve: Solve) -> str:
+def kept_solve(behind: Behind, solve: Solve) -> str:
     """A solve as a file of the library; its name."""
     with say_disk_full(behind.data):
         return keep(behind.data / LIBRARY, solve_bytes(solve), "solve", "solve")
@@ -290,7 +253,7 @@ def _known_focal(wish: RectangleWish | EdgesWish, width: int) -> float | None:
     return None if wish.focal_length is None else wish.focal_length / SENSOR * width
 
 
-def _solve(shot: Shot) -> Solve:
+def solve_of(shot: Shot) -> Solve:
     found = library_solve(shot.plate.solve)
     if found is None:
         raise NotThere("the plate is not solved yet")
@@ -305,7 +268,7 @@ def match_rectangle(behind: Behind, shot: UUID, wish: RectangleWish) -> Offered:
     focal = _known_focal(wish, facts.width)
     corners = np.array(wish.places, np.float64) * size
     found = solve_of_rectangle(corners, size, wish.width, wish.depth, focal, facts.frames)
-    file = _kept(behind, found)
+    file = kept_solve(behind, found)
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
 
 
@@ -320,55 +283,6 @@ def rectangle_lines(behind: Behind, shot: UUID, wish: GridWish) -> list[tuple[Pi
     return [((float(a), float(b)), (float(c), float(d))) for (a, b), (c, d) in lines]
 
 
-@router.post("/shots/{shot}/plate/points/remove")
-async def remove_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
-    """Leave the points in a box out of the solve, over all frames, and fit the camera anew to the others."""
-    return await asyncio.to_thread(_without_points, behind, shot, wish)
-
-
-def _without_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
-    now = store.read_shot(behind.store, shot).shot
-    solve = _solve(now)
-    at = int(plate_moments(now, np.array([float(wish.frame)]))[0] + 0.5)
-    low, high = np.sort(np.array(wish.box, np.float64), axis=0) * solve.bundle.size
-    tracks = solve.tracks
-    inside = (tracks.frame == at) & ((tracks.xy >= low) & (tracks.xy <= high)).all(axis=1)
-    gone = np.unique(tracks.track[inside])
-    found = without_points(solve, gone)
-    file = _kept(behind, found)
-    # Where ground and scale are stays; only the solve is another.
-    patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
-    done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
-    return PointsGone(
-        changed=done.changed, revision=done.revision, gone=len(gone), before=solve.rms, after=found.rms
-    )
-
-
-@router.post("/shots/{shot}/plate/points/add")
-async def add_point(behind: Behind, shot: UUID, wish: PointWish) -> PointAdded:
-    """Follow a spot that somebody points at through the plate, as a point of the solve; where it was lost it
-    is followed on from another frame. The camera is fitted anew to all points."""
-    return await asyncio.to_thread(_with_point, behind, shot, wish)
-
-
-def _with_point(behind: Behind, shot: UUID, wish: PointWish) -> PointAdded:
-    now = store.read_shot(behind.store, shot).shot
-    solve = _solve(now)
-    seen = follow_spot(now, solve, wish.frame, np.array(wish.place, np.float64))
-    found, point, off = with_point(solve, seen, wish.point)
-    file = _kept(behind, found)
-    patch = [{"op": "replace", "path": "/plate/solve", "value": file}]
-    done = changed_by(behind, shot, lambda _: patch, NO_PLATE)
-    return PointAdded(
-        changed=done.changed,
-        revision=done.revision,
-        point=point,
-        seen=int((found.tracks.track == point).sum()),
-        frames=solve.frames,
-        off=off,
-    )
-
-
 @router.post("/shots/{shot}/plate/edges")
 def match_edges(behind: Behind, shot: UUID, wish: EdgesWish) -> Offered:
     """Let the camera stand where it sees edges run so: for stills and locked shots."""
@@ -377,14 +291,14 @@ def match_edges(behind: Behind, shot: UUID, wish: EdgesWish) -> Offered:
     focal = _known_focal(wish, facts.width)
     along, other = (np.array(lines, np.float64) * size for lines in (wish.along, wish.other))
     found = solve_of_edges(along, other, size, wish.upright, focal, facts.frames)
-    file = _kept(behind, found)
+    file = kept_solve(behind, found)
     return changed_by(behind, shot, lambda now: with_solve(now, file), NO_PLATE)
 
 
 @router.get("/shots/{shot}/plate/report")
 def read_report(behind: Behind, shot: UUID) -> SolveReport:
     """What the shot's solve is worth, in words and figures."""
-    solve = _solve(store.read_shot(behind.store, shot).shot)
+    solve = solve_of(store.read_shot(behind.store, shot).shot)
     told = report(solve)
     return SolveReport(
         kind=solve.kind,
@@ -399,29 +313,6 @@ def read_report(behind: Behind, shot: UUID) -> SolveReport:
     )
 
 
-@router.get("/shots/{shot}/plate/points", response_class=Response)
-def read_points(behind: Behind, shot: UUID) -> Response:
-    """The points that bear a solve, as a block: ``xy`` (n, 2), shares of the picture, where each was seen, in
-    order of frames; ``begin`` (frames + 1,) where each frame's begin; ``point`` (n,) which one it is;
-    ``room`` (points, 3) where they are, in metres; ``off`` (n,) pixels by which they miss. ``moments``
-    (frames of the shot,) says which frame of the plate is shown."""
-    row = store.read_shot(behind.store, shot)
-    solve = _solve(row.shot)
-    tracks = solve.tracks
-    order = np.argsort(tracks.frame, kind="stable")
-    left = np.linalg.norm(solve.bundle.residuals(tracks), axis=1)[order]
-    shown = plate_moments(row.shot, np.arange(row.shot.format.frames, dtype=np.float64))
-    arrays: dict[str, Any] = {
-        "xy": tracks.xy[order] / np.array(solve.bundle.size),
-        "begin": np.searchsorted(tracks.frame[order], np.arange(solve.frames + 1)),
-        "point": tracks.track[order],
-        "room": alignment_of(row.shot.plate).placed(solve.bundle.points),
-        "off": left,
-        "moments": np.floor(shown + 0.5).astype(np.uint32),
-    }
-    return Response(pack({"kind": solve.kind}, arrays), media_type=BLOCK)
-
-
 @router.get("/shots/{shot}/camera.csv", response_class=Response)
 def read_camera(behind: Behind, shot: UUID) -> Response:
     """The camera as a table, a row a frame: place, turn, vertical angle of view."""
@@ -433,7 +324,7 @@ def read_camera(behind: Behind, shot: UUID) -> Response:
 def read_point_table(behind: Behind, shot: UUID) -> Response:
     """The points of the plate's solve as a table."""
     now = store.read_shot(behind.store, shot).shot
-    _solve(now)
+    solve_of(now)
     return Response(points_table(now), media_type="text/csv", headers=_named("points.csv"))
 
 

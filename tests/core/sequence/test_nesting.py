@@ -97,6 +97,14 @@ def test_they_hold_one_another_but_never_themselves() -> None:
         flattened(outer, {"middle": middle})
 
 
+def test_more_than_a_sequence_may_hold_is_said() -> None:
+    lanes = [Lane(pieces=[Laid(piece=SequencePiece(shot="t", frames=2))]) for _ in range(5)]
+    full = Sequence(line=[SequencePiece(shot="a", frames=9)], lanes=lanes)
+    piece = SequencePiece(kind="sequence", sequence="full", frames=9)
+    with pytest.raises(SequenceFileError, match="more than one may be"):
+        flattened(Sequence(line=[piece], lanes=lanes), {"full": full})
+
+
 def test_pictures_are_those_of_the_inner_one(shot: Shot) -> None:
     one = Sequence(line=[SequencePiece(shot="a", skip=2, frames=4), SequencePiece(kind="colour", frames=3)])
     outer = Sequence(line=[SequencePiece(kind="sequence", sequence="one", skip=1, frames=4)])

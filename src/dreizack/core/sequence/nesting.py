@@ -5,8 +5,9 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping
 
+from ..document import EditRefused
 from .bundle import SequenceFileError
-from .document import HeardSound, Laid, Lane, Level, Sequence, SequencePiece, Transition
+from .document import HeardSound, Laid, Lane, Level, Sequence, SequencePiece, Transition, read_sequence
 
 # Sequences hold one another so deep at most.
 DEEPEST = 6
@@ -45,7 +46,12 @@ def flattened(sequence: Sequence, others: Mapping[str, Sequence], above: tuple[s
         if piece.heard:
             sounds |= _sounds(inner, begin, end, start, piece, sounds)
     made = {"line": line, "lanes": [*lanes, *sequence.lanes], "sounds": sounds, "crops": crops}
-    return Sequence.model_validate(sequence.model_dump() | {k: _plain(v) for k, v in made.items()})
+    try:
+        return read_sequence(sequence.model_dump() | {k: _plain(v) for k, v in made.items()})
+    except EditRefused as why:
+        raise SequenceFileError(
+            f"with what is within it this sequence is more than one may be: {why}"
+        ) from None
 
 
 def _plain(value: object) -> object:
