@@ -12,7 +12,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from dreizack.api.sequence_frames import looked_at_size
-from dreizack.api.sequences import _opened
+from dreizack.api.sequences import opened_sequence
 
 FORMAT = {"width": 320, "height": 180, "rate": {"num": 25, "den": 1}, "frames": 20}
 
@@ -278,7 +278,7 @@ def test_a_version_is_looked_at_in_its_own_shape(client: TestClient, made: str) 
     assert edited.status_code == 200, edited.text
     behind = client.app.state.services  # type: ignore[attr-defined]
     for version, size in (("tall", (360, 640)), ("", (640, 360))):
-        _, bundle = _opened(behind, UUID(begun), version)
+        _, bundle = opened_sequence(behind, UUID(begun), version)
         assert looked_at_size(bundle, 640) == size
 
 
@@ -295,7 +295,7 @@ def test_a_sequence_lies_on_the_line_of_another(client: TestClient, sequence: st
     assert [other["id"] for other in found["others"]] == [sequence]
     assert found["others"][0]["total"] == frames and found["columns"] == opened["columns"]
     behind = client.app.state.services  # type: ignore[attr-defined]
-    _, bundle = _opened(behind, UUID(outer))
+    _, bundle = opened_sequence(behind, UUID(outer))
     assert [one.shot for one in bundle.sequence.line] == [one["shot"] for one in opened["document"]["line"]]
     ordered = client.post(f"/api/sequences/{outer}/deliveries", json={"formats": ["mp4"], "quality": "draft"})
     assert ordered.status_code == 201, ordered.text

@@ -39,6 +39,7 @@ from . import (
     productions,
     proof,
     scene,
+    sequence_files,
     sequences,
     shots,
     shown,
@@ -100,6 +101,7 @@ ROOMS = (
     fleet,
     thumbnails,
     sequences,
+    sequence_files,
     live,
 )
 

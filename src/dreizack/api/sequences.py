@@ -1,9 +1,8 @@
-"""Sequences: open, edit, undo, look at frames, order all versions and formats at once, exchange as files."""
+"""Sequences: open, edit, undo, look at frames, order all versions and formats at once."""
 
 from __future__ import annotations
 
 import asyncio
-import re
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -21,15 +20,12 @@ from ..core.sequence import (
     TableError,
     Version,
     columns,
-    read_table,
     sequence_checked,
     sequence_sound,
     versioned,
     write_bundle,
-    write_table,
 )
 from ..core.sequence.document import read_sequence as parsed_sequence
-from ..core.sequence.exchange import read_edit, write_edit_list, write_timeline
 from ..core.sequence.framing import even
 from ..core.sound import wave_file
 from ..store import NotThere
@@ -49,9 +45,6 @@ router = APIRouter(tags=["sequences"], responses=PROBLEMS)
 MOST_ORDERS = 200
 # Seconds of sound that are mixed to be heard.
 LONGEST_SOUND = 180
-FILE = {
-    "requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string"}}}}
-}
 
 
 class NewSequence(BaseModel):
@@ -243,7 +236,7 @@ async def frame(
 ) -> Response:
     """A frame of the sequence (JPEG): at once where its pictures are kept, else traced as a draft; 404 where
     it is not kept and ``only_kept`` was asked for, or nobody waited. What is ``aside`` waits for others."""
-    row, bundle = await asyncio.to_thread(_opened, behind, sequence, version)
+    row, bundle = await asyncio.to_thread(opened_sequence, behind, sequence, version)
     return await sequence_frame(behind, request, row.id, bundle, frame, width, only_kept, aside)
 
 
@@ -255,7 +248,7 @@ def sound(
     seconds: Annotated[float, Query(gt=0, le=LONGEST_SOUND)] = 30,
 ) -> Response:
     """What is heard from a frame on (WAV, 16 bit); 404 where nothing is."""
-    row, bundle = _opened(behind, sequence)
+    row, bundle = opened_sequence(behind, sequence)
     last = min(row.sequence.total - 1, first + int(seconds * row.sequence.rate.per_second))
     samples = sequence_sound(bundle, first, last) if last >= first else None
     if samples is None:
@@ -271,7 +264,7 @@ def kept(
     version: Annotated[str, Query(max_length=60)] = "",
 ) -> FrameRuns:
     """Which frames of a version (empty: as it is) can be shown at once at this size."""
-    _, bundle = _opened(behind, sequence, version)
+    _, bundle = opened_sequence(behind, sequence, version)
     return FrameRuns(runs=kept_frames(behind, bundle, width))
 
 
@@ -280,7 +273,7 @@ def proof(
     behind: Behind, sequence: UUID, versions: Annotated[list[str] | None, Query(max_length=500)] = None
 ) -> list[ToLookAt]:
     """What is to be looked at before it is ordered, in the versions named."""
-    row, bundle = _opened(behind, sequence)
+    row, bundle = opened_sequence(behind, sequence)
     return [
         ToLookAt(
             version=one.version,
@@ -304,7 +297,7 @@ def proof_report(
     versions: Annotated[list[str] | None, Query(max_length=500)] = None,
 ) -> Response:
     """The same as a file to be sent along."""
-    row, bundle = _opened(behind, sequence)
+    row, bundle = opened_sequence(behind, sequence)
     places = [
         Place.of(one.finding, one.frame, bundle.shots[one.shot].name, one.version)
         for one in sequence_checked(bundle, _named(row.sequence, versions or []))
@@ -315,7 +308,7 @@ def proof_report(
 @router.post("/sequences/{sequence}/deliveries", status_code=201)
 def order_sequence(behind: Behind, sequence: UUID, wish: SequenceOrder) -> list[Delivery]:
     """Order every format of every version, as the sequence is now; all of them or none."""
-    row, bundle = _opened(behind, sequence)
+    row, bundle = opened_sequence(behind, sequence)
     total = row.sequence.total
     if total == 0:
         raise OrderError("there is nothing in the sequence; put a shot on its line first")
@@ -356,66 +349,7 @@ def order_sequence(behind: Behind, sequence: UUID, wish: SequenceOrder) -> list[
     return [begin_delivery(behind, delivery) for delivery in made]
 
 
-@router.get("/sequences/{sequence}/file", response_class=Response)
-def export_sequence(
-    behind: Behind,
-    sequence: UUID,
-    kind: Annotated[Literal["json", "otio", "edl"], Query()] = "json",
-) -> Response:
-    """The sequence with its shots as a file that ``dreizack render`` reads; as a timeline
-    (OpenTimelineIO); or as an edit decision list of its line (SMPTE ST 258)."""
-    row, bundle = _opened(behind, sequence)
-    text, media = {
-        "json": (write_bundle, "application/json"),
-        "otio": (write_timeline, "application/json"),
-        "edl": (write_edit_list, "text/plain; charset=utf-8"),
-    }[kind]
-    return _attached(text(bundle), media, row.sequence.name, kind)
-
-
-@router.post("/productions/{production}/sequences/files", status_code=201, openapi_extra=FILE)
-async def import_sequence(
-    behind: Behind, request: Request, production: UUID, name: Annotated[str, Query(max_length=120)] = ""
-) -> Made:
-    """Add a sequence from a timeline or an edit decision list: pieces find the shots of the production by
-    their names; a damaged file is refused and nothing is stored."""
-    data = await request.body()
-
-    def bring() -> Made:
-        one(behind.store.row("production_read", id=production), "production")
-        rows = behind.store.rows("shot_list", production=production)
-        shots = {row["name"]: (str(row["id"]), Format(**row["format"])) for row in rows}
-        return Made(id=create_sequence(behind.store, production, read_edit(data, name, shots)))
-
-    return await asyncio.to_thread(bring)
-
-
-@router.get("/sequences/{sequence}/versions/table", response_class=Response)
-def export_versions(behind: Behind, sequence: UUID) -> Response:
-    """The table of versions (CSV)."""
-    row, bundle = _opened(behind, sequence)
-    # With its mark, so that spreadsheets read it as UTF-8.
-    return _attached(
-        "\ufeff" + write_table(bundle), "text/csv; charset=utf-8", f"{row.sequence.name} versions", "csv"
-    )
-
-
-@router.post("/sequences/{sequence}/versions/table", openapi_extra=FILE)
-async def import_versions(behind: Behind, request: Request, sequence: UUID) -> Revised:
-    """Take all versions from a table (CSV); one that cannot be read is refused and changes nothing."""
-    data = await request.body()
-
-    def bring() -> Revised:
-        row, bundle = _opened(behind, sequence)
-        versions = [version.model_dump(mode="json") for version in read_table(data, bundle)]
-        patch = [{"op": "replace", "path": "/versions", "value": versions}]
-        revision, _ = SEQUENCES.edited(behind.store, sequence, row.revision, patch, None)
-        return Revised(revision=revision)
-
-    return await asyncio.to_thread(bring)
-
-
-def _opened(behind: Behind, sequence: UUID, version: str = "") -> tuple[SequenceRow, Bundle]:
+def opened_sequence(behind: Behind, sequence: UUID, version: str = "") -> tuple[SequenceRow, Bundle]:
     """A sequence with its shots, in one of its versions; NotThere where a shot is gone."""
     row = load_sequence(behind.store, sequence)
     bundle = bundle_of(behind.store, row)
@@ -440,9 +374,3 @@ def _named(sequence: Sequence, names: list[str]) -> list[Version]:
     if odd is not None:
         raise TableError(f"there is no version called '{odd[:60]}'")
     return [by_name[name] for name in names]
-
-
-def _attached(text: str, media: str, name: str, suffix: str) -> Response:
-    plain = re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-").lower() or "sequence"
-    headers = {"Content-Disposition": f'attachment; filename="{plain}.{suffix}"'}
-    return Response(text, media_type=media, headers=headers)
