@@ -29,6 +29,7 @@ from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
 from ..core.motion import Motion
 from ..core.scene import (
+    RIPPLES,
     Baked,
     BakedBody,
     BakedLight,
@@ -134,6 +135,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         behind_key=hashlib.blake2b(_behind(shot).encode(), digest_size=8).hexdigest(),
         covered=bool(baked.covers),
         tones=_tones(shot),
+        ripples=RIPPLES.tolist(),
         view=shot.camera.view,
         lost=sorted(name for name in used_files(shot) if find(name) is None),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
@@ -407,7 +409,7 @@ def _camera_arrays(baked: Baked) -> dict[str, np.ndarray[Any, Any]]:
         "camera/exposure": baked.exposure,
         "backdrop": baked.backdrop,
         "plate/tone": _held(baked.shadow_tone),
-        "plate/fade": _held(baked.shadow_fade),
+        "plate/caught": _held(baked.caught),
         "camera/focus": baked.focus,
         "camera/lens": baked.lens_radius,
         "backdrop/second": baked.backdrop_second,

@@ -22,7 +22,7 @@ from dreizack.core.optics import Finishing, Passes, Place, finished, scene_light
 from dreizack.core.optics.plate_lens import lens_bent
 from dreizack.core.render import Quality, Stage, trace
 from dreizack.core.sandbox import FileRefused
-from dreizack.core.scene import BodyStore, bake, exposed, frame_state, sight
+from dreizack.core.scene import BodyStore, bake, exposed, frame_state, rippled, sight
 from tests.conftest import plain_title
 
 SIZE = (320, 180)
@@ -242,3 +242,42 @@ def test_shadows_fade_with_the_distance_from_what_throws_them() -> None:
     # The light of the words themselves does not change.
     words = full[..., 3] > 0.99
     assert np.abs(faded[..., :3][words] / full[..., :3][words] - 1).mean() < 0.01
+
+
+def test_shadows_are_as_long_as_those_of_a_light_that_stands_lower() -> None:
+    shot, low = a_place(True, True), a_place(True, True)
+    shot.plate.shadow_length = 2.0
+    sun = low.lights["sun"]
+    sun.position.y = sun.aim.y + (sun.position.y - sun.aim.y) / 2
+    plain, long, lower = (traced(one, 64) for one in (a_place(True, True), shot, low))
+    ground = plain[..., 3] < 0.01
+    # A sun that stands lower leaves less to be taken; its shadow ends at the same places.
+    shades = [one[..., 4][ground] for one in (lower, long, plain)]
+    told, asked, before = (shade > np.median(shade[shade > 0.2]) / 2 for shade in shades)
+    assert (told != before).sum() > 0.3 * told.sum()
+    assert (told != asked).sum() < 0.05 * told.sum()
+    # Light on the words stays where it is.
+    words = plain[..., 3] > 0.99
+    assert np.abs(long[..., :3][words] / plain[..., :3][words] - 1).mean() < 0.01
+
+
+def test_ripples_of_shadows_lie_on_the_ground() -> None:
+    shot = a_place(True, True)
+    plain = traced(shot, 128)
+    shot.plate.shadow_ripple, shot.plate.ripple_size = 0.12, 0.5
+    waves = traced(shot, 128)
+    rows, columns = np.nonzero(plain[..., 3] < 0.01)
+    low = rows > SIZE[1] * 0.55
+    rows, columns = rows[low], columns[low]
+    eye = sight(shot, 0)
+    ground = eye.on_ground(np.stack([(columns + 0.5) / SIZE[0], (rows + 0.5) / SIZE[1]], axis=1))
+    moved = rippled(ground[:, [0, 2]], 0.12, 0.5)
+    shown = eye.seen(np.stack([moved[:, 0], np.zeros(len(moved)), moved[:, 1]], axis=1))
+    at = np.rint(shown * SIZE - 0.5).astype(int)
+    there = ((at >= 0) & (at < np.array(SIZE))).all(axis=1)
+    there[there] &= plain[at[there, 1], at[there, 0], 3] < 0.01
+    expected = plain[at[there, 1], at[there, 0], 4]
+    got, still = (one[rows[there], columns[there], 4] for one in (waves, plain))
+    goes = np.abs(still - expected) > 0.3
+    assert goes.sum() > 100
+    assert np.abs(got - expected)[goes].mean() < 0.3 * np.abs(still - expected)[goes].mean()

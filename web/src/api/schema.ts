@@ -7787,6 +7787,24 @@ export interface components {
              */
             shadow_fade: number;
             /**
+             * shadow length
+             * @description How long shadows on the plate are, as if lights stood higher or lower; 1 is what they say.
+             * @default 1
+             */
+            shadow_length: number;
+            /**
+             * shadows ripple by
+             * @description How far edges of shadows on the plate wander, as on rough ground or on water; the waves lie on the ground.
+             * @default 0
+             */
+            shadow_ripple: number;
+            /**
+             * waves
+             * @description How long the waves of the ripples are.
+             * @default 0.5
+             */
+            ripple_size: number;
+            /**
              * shadow colour
              * @description What is left of the plate in full shadow, channel by channel.
              */
@@ -11210,7 +11228,8 @@ export interface components {
          *     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
          *     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
          *     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
-         *     of the grade, empty where they do nothing.
+         *     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
+         *     x and z, where they begin, how far they lead along x and z).
          */
         SceneFacts: {
             /** Revision */
@@ -11254,6 +11273,8 @@ export interface components {
             covered: boolean;
             /** Tones */
             tones: string;
+            /** Ripples */
+            ripples: number[][];
             /** View */
             view: string;
             /** Lost */

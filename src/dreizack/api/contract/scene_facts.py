@@ -85,7 +85,8 @@ class SceneFacts(BaseModel):
     ``around``: queries of the surroundings a frame may have, ``around_behind`` the same as seen behind;
     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
-    of the grade, empty where they do nothing.
+    of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
+    x and z, where they begin, how far they lead along x and z).
     """
 
     revision: int
@@ -104,6 +105,7 @@ class SceneFacts(BaseModel):
     behind_key: str
     covered: bool
     tones: str
+    ripples: list[list[float]]
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

@@ -129,6 +129,28 @@ class Plate(Section):
         tells="Shadows on the plate weaken with the distance from what throws them, and are gone so many "
         "metres from it; at 0 they stay as dark, as light does.",
     )
+    shadow_length: float = number(
+        1.0,
+        0.1,
+        20,
+        label="shadow length",
+        unit="×",
+        step=0.005,
+        tells="How long shadows on the plate are, as if lights stood higher or lower; 1 is what they say.",
+    )
+    shadow_ripple: float = number(
+        0.0,
+        0,
+        2,
+        label="shadows ripple by",
+        unit="m",
+        step=0.002,
+        tells="How far edges of shadows on the plate wander, as on rough ground or on water; the waves lie "
+        "on the ground.",
+    )
+    ripple_size: float = number(
+        0.5, 0.02, 50, label="waves", unit="m", step=0.005, tells="How long the waves of the ripples are."
+    )
     shadow_colour: Colour = colour(
         0, 0, 0, label="shadow colour", tells="What is left of the plate in full shadow, channel by channel."
     )

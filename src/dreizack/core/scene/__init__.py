@@ -5,6 +5,7 @@ from .baking import Baked, BakedBody, BakedLight, bake, window
 from .baking.covering import plate_outlines
 from .baking.matched import alignment_of, plate_moments
 from .bodies import BodyStore, LetterBody, body_matrices
+from .caught_shadow import RIPPLES, CaughtShadow, rippled
 from .edits import (
     aligned_by,
     follow_patch,
@@ -49,12 +50,14 @@ __all__ = [
     "REVEAL_ROW",
     "REVEAL_VALUES",
     "REVEAL_WAVES",
+    "RIPPLES",
     "Baked",
     "BakedBody",
     "BakedLight",
     "Behind",
     "BodyState",
     "BodyStore",
+    "CaughtShadow",
     "CoverState",
     "Form",
     "FrameState",
@@ -97,6 +100,7 @@ __all__ = [
     "reveal_rows",
     "reveal_state",
     "rigged",
+    "rippled",
     "shown_picture",
     "sight",
     "stood",

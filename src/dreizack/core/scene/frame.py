@@ -14,6 +14,7 @@ from ..document import Bodied, Curves, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import SurroundingsState
 from .baking import Baked, BakedAir, BakedBody, BakedLight, plate_bending
+from .caught_shadow import AS_LIT, CaughtShadow
 from .form import Form
 from .plate_state import CoverState, PatchState, covers_at, patches_at, plate_grain_of
 from .reveal import REVEAL_VALUES, RevealState, reveal_state
@@ -173,8 +174,7 @@ class FrameState:
     radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``,
     ``tones`` (curves and table of the grade) and what is ``graded``. ``air`` is None where it is clear;
     ``filmed`` says how far words are blurred, in heights of the picture, and how black they are at
-    most. ``shadow_fade`` says how many metres from what throws it a shadow on a catcher is gone; 0:
-    never."""
+    most. ``caught`` says what shadows on catchers do that light does not."""
 
     pose: Pose
     around: SurroundingsState
@@ -194,7 +194,7 @@ class FrameState:
     number: int = 0
     optics: dict[str, float] = field(default_factory=dict)
     shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
-    shadow_fade: float = 0.0
+    caught: CaughtShadow = AS_LIT
     bending: float = 0.0
     plate_grain: tuple[tuple[float, float, float], float, float] | None = None
     covers: tuple[CoverState, ...] = ()
@@ -215,7 +215,7 @@ class FrameState:
             [t.key for t in self.titles.values()],
             [light.key for light in self.lights.values()],
             *([self.air] if self.air else []),
-            *([("fade", self.shadow_fade)] if self.shadow_fade and self.catches else []),
+            *([self.caught.key] if self.catches and self.caught.key else []),
         )
 
     @property
@@ -293,7 +293,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         number=int(np.floor(baked.frames[index] + 0.5)),
         optics={name: float(values[index]) for name, values in baked.optics.items()},
         shadow_tone=_three(baked.shadow_tone[index]),
-        shadow_fade=float(baked.shadow_fade[index]),
+        caught=CaughtShadow(*baked.caught[index].tolist()),
         bending=plate_bending(shot),
         plate_grain=plate_grain_of(shot),
         tones=_tones(shot),

@@ -13,6 +13,7 @@ from typing import Any
 from drjit import syntax
 
 from ..kernel.engine import arrays, engine
+from .caught_shadow import lowered, rippled
 from .letter_glow import glow_of_sample, glow_of_triangle
 from .light_selection import chosen, light_pdfs, renewed, share_of
 from .relief import lay_relief, spread_cone
@@ -232,7 +233,11 @@ def radiance(
         if dr.hint(kinds.catches, mode="scalar"):
             to_place = catcher & (dr.gather(mi.UInt32, on.own, which, try_light) == 0)
         # Catchers shade one another in the plate already.
-        open_way = unblocked(on, si, way.p, try_light, to_place)
+        target = mi.Point3f(way.p)
+        if dr.hint(kinds.stretches, mode="scalar"):
+            lamp = ~mi.has_flag(light.flags(), mi.EmitterFlags.Infinite)
+            target = dr.select(to_place & lamp, lowered(on, target), target)
+        open_way = unblocked(on, si, target, try_light, to_place)
         sure = way.pdf * odds
         counted = dr.select(way.delta, 1.0, sure * sure / (sure * sure + other * other))
         if dr.hint(kinds.departs, mode="scalar"):
@@ -317,6 +322,8 @@ def let_through(si: Any, bsdf: Any, flags: Any, own: Any, active: Any) -> Any:
 def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any) -> Any:
     """Share of the light that reaches a point from ``target``; catchers let it through ``to_place``, where
     shadows may weaken with the distance from what throws them."""
+    if dr.hint(on.kinds.ripples, mode="scalar"):
+        si = rippled(on, si, to_place)
     ray = si.spawn_ray_to(target)
     if dr.hint(not (on.kinds.nulls or on.kinds.hidden or on.kinds.catches or on.kinds.blends), mode="scalar"):
         return dr.select(on.scene.ray_test(ray, active), 0.0, 1.0)
@@ -334,7 +341,7 @@ def unblocked(on: SceneTables, si: Any, target: Any, active: Any, to_place: Any)
             through = let_through(meets, bsdf, flags, mi.Spectrum(0.0), laid & (meets.wi.z > 0))
             passes = dr.select(laid, dr.mean(through), passes)
         if dr.hint(on.kinds.weakens, mode="scalar"):
-            strength = dr.clip(1 - dr.norm(meets.p - si.p) / on.shadow_fade, 0, 1)
+            strength = dr.clip(1 - dr.norm(meets.p - si.p) / dr.gather(mi.Float, on.caught, 0), 0, 1)
             passes = dr.select(to_place, 1 - (1 - passes) * strength, passes)
         clear = dr.select(casts, clear * passes, clear)
         passed += 1

@@ -38,6 +38,10 @@ class SceneFeatures:
     catches: bool = False
     # Shadows on catchers weaken with the distance from what throws them.
     weakens: bool = False
+    # They are longer or shorter than lights make them.
+    stretches: bool = False
+    # Their edges wander.
+    ripples: bool = False
     blends: bool = False
     reliefs: bool = False
     by_letter: bool = False
@@ -62,7 +66,8 @@ class SceneTables:
     as ``view`` sees it. Of an emitter whose letters glow differently, ``glow_rows`` says which of these it
     is, from 1, and where its triangles begin; ``glow_ends`` are the ends of letters' triangles,
     ``glow_shares`` of their area, ``glow`` is what each sends; ``own`` says which emitters are things.
-    ``shadow_fade`` says over how many metres shadows on catchers fade. ``air`` is its density, how much
+    ``caught`` says of shadows on catchers over how many metres they fade, how many times as long they are,
+    how far they wander and over which waves. ``air`` is its density, how much
     it scatters forward, its reach, whether it is before the backdrop, its colour. All paths end as soon
     as ``halt`` is not 0.
     """
@@ -83,7 +88,7 @@ class SceneTables:
     absorbs: Any
     scatters: Any
     shadows: Any
-    shadow_fade: Any
+    caught: Any
     ambient: Any
     depth: Any
     mirrors: Any

@@ -67,7 +67,13 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_frame=_backdrop_playing(motion),
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
-        shadow_fade=motion.value("/plate/shadow_fade"),
+        caught=np.stack(
+            [
+                motion.value(f"/plate/{name}")
+                for name in ("shadow_fade", "shadow_length", "shadow_ripple", "ripple_size")
+            ],
+            axis=1,
+        ),
         filmed=_filmed(motion),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles=titles,

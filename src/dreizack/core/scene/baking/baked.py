@@ -107,12 +107,11 @@ class Baked:
     elevation and azimuth where the surroundings are a sky, ``lens_radius`` (frames,) that of the opening, 0
     where all is in focus. ``camera_followed`` (frames, 3) is where the camera's aim is counted from,
     ``pivots`` are matrices (frames, 4, 4) of pivots, ``optics`` (frames,) their values by pointer below them,
-    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``shadow_fade`` (frames,) over how many metres
-    it fades, ``filmed`` (frames, 4)
-    how many pixels words are blurred to look filmed with it, and how black they are at most,
-    ``spaces`` matrices of what things, or the
-    "camera", hang on, ``covers`` and ``patches`` those of the plate, ``cameras`` all of
-    them by name, where there are several.
+    ``shadow_tone`` (frames, 3) what shadow takes of the plate, ``caught`` (frames, 4) what shadows there do
+    that light does not (:class:`CaughtShadow`), ``filmed`` (frames, 4) how many pixels words are blurred to
+    look filmed with it, and how black they are at most, ``spaces`` matrices of what things, or the "camera",
+    hang on, ``covers`` and ``patches`` those of the plate, ``cameras`` all of them by name, where there are
+    several.
     """
 
     shot: Shot
@@ -136,7 +135,7 @@ class Baked:
     backdrop_second: Floats
     backdrop_frame: Ints
     shadow_tone: Floats
-    shadow_fade: Floats
+    caught: Floats
     filmed: Floats
     titles: dict[str, BakedBody]
     lights: dict[str, BakedLight]

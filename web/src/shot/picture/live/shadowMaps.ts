@@ -2,11 +2,18 @@ import * as THREE from "three";
 import { isFloor, type LightKind, type Scene } from "../../document/scene";
 import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
 import { FILTERS, layOver } from "./blends";
+import { lampView, sunView } from "./lampViews";
 import { revealUniforms, setReveal, uncover, type RevealUniforms } from "./reveal";
-import { caughtLights, CAUGHT, MOST, ON_PLATE, SHADE, shadedLights, SIDE } from "./shadowShader";
-
-/** How wide a light may look from within what it lights, in degrees. */
-const WIDEST = 120;
+import {
+  caughtLights,
+  CAUGHT,
+  MOST,
+  ON_PLATE,
+  rippledShade,
+  SHADE,
+  shadedLights,
+  SIDE,
+} from "./shadowShader";
 
 const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
@@ -25,6 +32,40 @@ interface Casting {
   reveal: RevealUniforms | null;
   /** The letters it was made from. */
   from: unknown;
+  there: boolean;
+  catches: boolean;
+}
+
+/** From where lights see what casts, and where in the picture of all of them. */
+interface SeenByLights {
+  views: THREE.Matrix4[];
+  uniforms: {
+    shadeMatrix: { value: THREE.Matrix4[] };
+    shadeInverse: { value: THREE.Matrix4[] };
+    shadeTile: { value: THREE.Vector4[] };
+    shadeLamp: { value: THREE.Vector4[] };
+  };
+}
+
+function seenByLights(): SeenByLights {
+  const all = <T>(make: () => T) => ({ value: Array.from({ length: MOST }, make) });
+  return {
+    views: [],
+    uniforms: {
+      shadeMatrix: all(() => new THREE.Matrix4()),
+      shadeInverse: all(() => new THREE.Matrix4()),
+      shadeTile: all(() => new THREE.Vector4()),
+      shadeLamp: all(() => new THREE.Vector4()),
+    },
+  };
+}
+
+function alike(one: SeenByLights, as: SeenByLights): void {
+  one.views.splice(0, one.views.length, ...as.views);
+  for (let k = 0; k < MOST; k++) {
+    one.uniforms.shadeTile.value[k]!.copy(as.uniforms.shadeTile.value[k]!);
+    one.uniforms.shadeLamp.value[k]!.copy(as.uniforms.shadeLamp.value[k]!);
+  }
 }
 
 /** What may cast: a title's letters, where they stand. */
@@ -43,16 +84,14 @@ export class Shades {
     depthTexture: new THREE.DepthTexture(SIDE, SIDE, THREE.UnsignedIntType),
     stencilBuffer: false,
   });
-  private readonly views: THREE.Matrix4[] = [];
   private readonly own = new WeakMap<THREE.Material, Own>();
   private readonly text = shadedLights();
   private readonly caught = caughtLights();
+  private readonly seen = seenByLights();
+  /** The same for catchers, where lights may stand at another height. */
+  private readonly caughtSeen = seenByLights();
   private readonly shared = {
     shadeMap: { value: this.target.depthTexture },
-    shadeMatrix: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
-    shadeInverse: { value: Array.from({ length: MOST }, () => new THREE.Matrix4()) },
-    shadeTile: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
-    shadeLamp: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadeTone: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadePlace: { value: Array.from({ length: MOST }, () => new THREE.Vector4()) },
     shadeTaps: { value: 8 },
@@ -60,6 +99,7 @@ export class Shades {
     plateSize: { value: new THREE.Vector2(1, 1) },
     caughtTone: { value: new THREE.Vector3(1, 1, 1) },
     shadeFade: { value: 0 },
+    shadeRipple: { value: new THREE.Vector2(0, 1) },
   };
   private drawn = "";
 
@@ -90,8 +130,11 @@ export class Shades {
       const catches = scene.facts.titles[thing]!.catches;
       const mirrors = isFloor(scene, thing) && !catches;
       const { reveals, blend } = scene.facts.titles[thing]!;
-      // Only on the plate do shadows fade.
-      const uniforms = { ...this.shared, ...own, ...(catches ? {} : { shadeFade: { value: 0 } }) };
+      // Only on the plate do shadows fade, ripple, and have a length of their own.
+      const uniforms = catches
+        ? { ...this.shared, ...this.caughtSeen.uniforms, ...own }
+        : { ...this.shared, ...this.seen.uniforms, ...own, shadeFade: { value: 0 } };
+      const waves = catches ? scene.facts.ripples : [];
       const filters = blend === "multiply" && !catches;
       if (!catches) layOver(material, blend);
       material.onBeforeCompile = (shader) => {
@@ -99,7 +142,7 @@ export class Shades {
         shader.fragmentShader = shader.fragmentShader
           .replace(
             "#include <lights_physical_pars_fragment>",
-            `#include <lights_physical_pars_fragment>\n${SHADE}`,
+            `#include <lights_physical_pars_fragment>\n${SHADE.replace("SHADE_RIPPLED", rippledShade(waves))}`,
           )
           .replace("#include <lights_fragment_begin>", catches ? this.caught : this.text);
         if (catches)
@@ -178,57 +221,72 @@ export class Shades {
     this.shared.plateSize.value.copy(size);
     const [r, g, b] = scene.at("plate/tone", frame);
     this.shared.caughtTone.value.set(r!, g!, b!);
-    this.shared.shadeFade.value = scene.at("plate/fade", frame)[0]!;
+    const [fade, length, ripple, waves] = scene.at("plate/caught", frame);
+    this.shared.shadeFade.value = fade!;
+    this.shared.shadeRipple.value.set(ripple!, waves!);
     if (!taps) return;
     this.follow(scene, frame, things);
     const names = lightsInOrder(scene).slice(0, MOST);
-    const grid = Math.ceil(Math.sqrt(names.length)) || 1;
+    const catchers = Object.values(scene.facts.titles).filter(({ catches }) => catches);
+    // Catchers shade one another in the plate already.
+    const own = catchers.length > 0 && (length !== 1 || catchers.some(({ casts }) => casts));
+    const grid = Math.ceil(Math.sqrt(names.length * (own ? 2 : 1))) || 1;
     const all = this.extent();
     const key = `${side} ${scene.revision} ${frame} ${[...this.casting.values()].map(({ group }) => (group.visible ? group.children.length : -1)).join()}`;
     const anew = this.drawn !== key;
     this.drawn = key;
     if (anew) this.begin(side);
-    for (let k = 0; k < MOST; k++) {
-      const name = names[k];
-      const lamp = this.shared.shadeLamp.value[k]!;
-      lamp.w = 0;
-      if (name === undefined) continue;
-      const at = `light/${name}`;
+    const tile = side / SIDE / grid;
+    const draw = (set: SeenByLights, k: number, number: number, lower: number) => {
+      const at = `light/${names[k]!}`;
+      const stands = (from: THREE.Vector3) => (from.y > 0 ? from.setY(from.y / lower) : from);
       const position = new THREE.Vector3(...scene.triple(`${at}/position`, frame));
-      const place = position.clone().applyMatrix4(camera.matrixWorldInverse);
-      this.shared.shadePlace.value[k]!.set(place.x, place.y, place.z, scene.facts.lamps[name]!.falloff);
-      const [r, g, b, density] = scene.at(`${at}/shadow`, frame);
-      this.shared.shadeTone.value[k]!.set(r!, g!, b!, density!);
-      if (!all || density! <= 0) continue;
       const aim = new THREE.Vector3(...scene.triple(`${at}/aim`, frame));
       const [width, height] = scene.pair(`${at}/size`, frame);
       const view =
-        scene.facts.lights[name] === "sun"
-          ? sunView(position, aim, all, width)
-          : lampView(position, aim, all, Math.sqrt(width * height));
-      lamp.copy(view.lamp);
-      const tile = side / SIDE / grid;
-      const [x, y] = [(k % grid) * tile, Math.floor(k / grid) * tile];
-      this.shared.shadeTile.value[k]!.set(x, y, tile, view.texel / (SIDE * tile));
+        scene.facts.lights[names[k]!] === "sun"
+          ? sunView(stands(position.sub(aim)).add(aim), aim, all!, width)
+          : lampView(stands(position), aim, all!, Math.sqrt(width * height));
+      set.uniforms.shadeLamp.value[k]!.copy(view.lamp);
+      const [x, y] = [(number % grid) * tile, Math.floor(number / grid) * tile];
+      set.uniforms.shadeTile.value[k]!.set(x, y, tile, view.texel / (SIDE * tile));
       if (anew) {
         this.target.viewport.set(x * SIDE, y * SIDE, tile * SIDE, tile * SIDE);
         this.renderer.setRenderTarget(this.target);
+        const hidden = [...this.casting.values()].filter((one) => set !== this.seen && one.catches);
+        for (const { group } of hidden) group.visible = false;
         this.renderer.render(this.stage, view.camera);
+        for (const { group, there } of hidden) group.visible = there;
       }
-      this.views[k] = new THREE.Matrix4().multiplyMatrices(
+      set.views[k] = new THREE.Matrix4().multiplyMatrices(
         view.camera.projectionMatrix,
         view.camera.matrixWorldInverse,
       );
+    };
+    for (let k = 0; k < MOST; k++) {
+      const name = names[k];
+      this.seen.uniforms.shadeLamp.value[k]!.w = this.caughtSeen.uniforms.shadeLamp.value[k]!.w = 0;
+      if (name === undefined) continue;
+      const place = new THREE.Vector3(...scene.triple(`light/${name}/position`, frame));
+      place.applyMatrix4(camera.matrixWorldInverse);
+      this.shared.shadePlace.value[k]!.set(place.x, place.y, place.z, scene.facts.lamps[name]!.falloff);
+      const [r, g, b, density] = scene.at(`light/${name}/shadow`, frame);
+      this.shared.shadeTone.value[k]!.set(r!, g!, b!, density!);
+      if (!all || density! <= 0) continue;
+      draw(this.seen, k, k, 1);
+      if (own) draw(this.caughtSeen, k, names.length + k, length!);
     }
     if (anew) {
       this.renderer.autoClear = true;
       this.renderer.setRenderTarget(null);
     }
-    names.forEach((_, k) => {
-      if (!this.views[k]) return;
-      const matrix = this.shared.shadeMatrix.value[k]!.multiplyMatrices(this.views[k]!, camera.matrixWorld);
-      this.shared.shadeInverse.value[k]!.copy(matrix).invert();
-    });
+    if (!own) alike(this.caughtSeen, this.seen);
+    for (const { views, uniforms } of [this.seen, this.caughtSeen])
+      names.forEach((_, k) => {
+        if (!views[k]) return;
+        const matrix = uniforms.shadeMatrix.value[k]!.multiplyMatrices(views[k], camera.matrixWorld);
+        uniforms.shadeInverse.value[k]!.copy(matrix).invert();
+      });
   }
 
   /** What a dressed material of a floor mirrors. */
@@ -279,6 +337,8 @@ export class Shades {
           group: new THREE.Group(),
           from: null,
           reveal,
+          there,
+          catches: false,
           depth: reveal ? revealDepth(reveal) : this.depth,
         };
         casting.group.matrixAutoUpdate = false;
@@ -296,7 +356,8 @@ export class Shades {
         }
       }
       casting.group.children.forEach((mesh, i) => mesh.matrix.copy(group.children[i]!.matrix));
-      casting.group.visible = there;
+      casting.group.visible = casting.there = there;
+      casting.catches = scene.facts.titles[name]!.catches;
       casting.group.matrix.copy(group.matrix);
       casting.group.matrixWorldNeedsUpdate = true;
     }
@@ -331,54 +392,4 @@ function lightsInOrder(scene: Scene): string[] {
       .filter(([, kind]) => kinds.includes(kind))
       .map(([name]) => name),
   );
-}
-
-interface LampView {
-  camera: THREE.Camera;
-  /**
-   * Nearest and furthest, half the size of the light over what it sees at one metre, and 1, or -1 where
-   * rays are parallel.
-   */
-  lamp: THREE.Vector4;
-  /** How wide the picture is at one metre. */
-  texel: number;
-}
-
-function lampView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, size: number): LampView {
-  const far = position.distanceTo(all.center);
-  const within = far < all.radius * 1.15;
-  const angle = within
-    ? WIDEST
-    : Math.min(WIDEST, 2 * THREE.MathUtils.radToDeg(Math.asin(Math.min(1, all.radius / far))));
-  const near = Math.max(0.03, far - all.radius * 1.02);
-  const camera = new THREE.PerspectiveCamera(angle, 1, near, far + all.radius * 1.02);
-  look(camera, position, within ? aim : all.center);
-  const wide = 2 * Math.tan(THREE.MathUtils.degToRad(angle / 2));
-  return { camera, lamp: new THREE.Vector4(near, camera.far, size / 2 / wide, 1), texel: wide };
-}
-
-function sunView(position: THREE.Vector3, aim: THREE.Vector3, all: THREE.Sphere, degrees: number): LampView {
-  const { radius } = all;
-  const camera = new THREE.OrthographicCamera(-radius, radius, radius, -radius, 0.01, radius * 2.1);
-  const towards = position.clone().sub(aim).normalize();
-  look(camera, all.center.clone().addScaledVector(towards, radius * 1.05), all.center);
-  return {
-    camera,
-    lamp: new THREE.Vector4(
-      0.01,
-      camera.far,
-      Math.tan(THREE.MathUtils.degToRad(degrees / 2)) / (2 * radius),
-      -1,
-    ),
-    texel: 2 * radius,
-  };
-}
-
-function look(camera: THREE.Camera, from: THREE.Vector3, at: THREE.Vector3): void {
-  camera.position.copy(from);
-  const way = at.clone().sub(from).normalize();
-  camera.up.set(0, Math.abs(way.y) > 0.999 ? 0 : 1, Math.abs(way.y) > 0.999 ? 1 : 0);
-  camera.lookAt(at);
-  camera.updateMatrixWorld();
-  (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
 }

@@ -22,6 +22,8 @@ uniform float shadeReach[ ${MOST} ];
 uniform float shadeTakes;
 // Metres from what throws it at which a shadow is gone; 0: nowhere.
 uniform float shadeFade;
+// How far shadows wander and over how long waves, in metres; 0: nowhere.
+uniform vec2 shadeRipple;
 uniform int shadeTaps;
 uniform float shadeSpin;
 
@@ -47,9 +49,10 @@ vec2 shadeTap( int i, float turn ) {
   return sqrt( ( float( i ) + 0.5 ) / float( shadeTaps ) ) * vec2( cos( angle ), sin( angle ) );
 }
 
+SHADE_RIPPLED
 vec3 shade( int k, vec3 facing ) {
   if ( k >= ${MOST} ) return vec3( 1.0 );
-  vec3 at = - vViewPosition;
+  vec3 at = shadeSeen();
   float power = shadePlace[ k ].w;
   float falls = power > 0.0 ? pow( distance( at, shadePlace[ k ].xyz ) / 3.0, power ) : 1.0;
   vec3 open = vec3( shadeReach[ k ] * falls );
@@ -94,6 +97,23 @@ vec3 shade( int k, vec3 facing ) {
   return open * ( lit + ( 1.0 - lit ) * ( ( 1.0 - tone.a ) + tone.rgb * tone.a ) );
 }
 `;
+
+/** Of whose place on the ground the shadow is seen: waves are rows as the core has them. */
+export function rippledShade(waves: number[][]): string {
+  const one = (n: number) => n.toFixed(6);
+  const sum = waves
+    .map(
+      ([x, z, begins, leadX, leadZ]) =>
+        `shift += vec2( ${one(leadX!)}, ${one(leadZ!)} ) * sin( 6.2831853 * ( dot( place.xz, vec2( ${one(x!)}, ${one(z!)} ) ) / shadeRipple.y + ${one(begins!)} ) );`,
+    )
+    .join("\n");
+  const moved = `
+  vec3 place = ( inverse( viewMatrix ) * vec4( - vViewPosition, 1.0 ) ).xyz;
+  vec2 shift = vec2( 0.0 );
+  ${sum}
+  return - vViewPosition + mat3( viewMatrix ) * vec3( shift.x, 0.0, shift.y ) * shadeRipple.x;`;
+  return `vec3 shadeSeen() {${waves.length ? moved : " return - vViewPosition; "}}`;
+}
 
 const calls = (before: string) => `shade( ${before}UNROLLED_LOOP_INDEX, nonPerturbedNormal )`;
 
