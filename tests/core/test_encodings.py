@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -13,12 +15,15 @@ from dreizack.core.colour import (
     decoded_light,
     encodings,
     footage_light,
+    footage_values,
     from_acescct,
     to_acescct,
     view_curve,
 )
-from dreizack.core.document import Plate
+from dreizack.core.document import Plate, Shot
 from dreizack.core.document.vocabulary import describe
+from dreizack.core.render.staging import plate_touches
+from dreizack.core.scene import Behind, PatchState, bake, frame_state
 
 # Linear ACES AP1 from Rec.709 (D65 to D60 by Bradford), as the Academy's TB-2014-004 gives it.
 TO_AP1 = np.array(
@@ -65,3 +70,32 @@ def test_an_encoding_nobody_knows_is_refused_and_known_ones_are_offered() -> Non
     offered = next(value for value in describe()["plate"] if value["pointer"] == "/encoding")
     assert offered["kind"] == "choice"
     assert offered["choices"][0] == AS_SEEN and "ACEScct" in offered["choices"]
+
+
+@pytest.mark.parametrize("name", [AS_SEEN, "ACEScct", encodings()[-1]])
+def test_light_comes_back_as_what_the_camera_wrote(name: str) -> None:
+    values = np.linspace(0.1, 0.7, 30, dtype=np.float32).reshape(10, 3)
+    light = footage_light(values, name, "shoulder", 0.7)
+    np.testing.assert_allclose(footage_values(light, name, "shoulder", 0.7), values, atol=2e-4)
+
+
+@pytest.mark.parametrize("lit", [True, False])
+def test_flat_areas_of_encoded_footage_show_light(lit: bool, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A still of the plate laid over itself changes nothing, a picture shows its own light."""
+    random = np.random.default_rng(3)
+    codes = np.clip(random.normal(0.45, 0.05, (54, 96, 3)), 0, 1).astype(np.float32)
+    light = decoded_light(codes, "ACEScct")
+    grey = np.full((54, 96, 3), 0.18, np.float32)
+    monkeypatch.setattr(plate_touches, "plate_frame", lambda *_: codes)
+    monkeypatch.setattr(plate_touches, "picture_light", lambda _: grey)
+    outline = np.array([[0.2, 0.2], [0.8, 0.2], [0.8, 0.8], [0.2, 0.8]])
+    patch = PatchState(outline, np.eye(3), 1.0, 0.0, 0, "", lit)
+    shot = Shot()
+    plain = frame_state(shot, bake(shot, np.array([0.0])), 0)
+    behind = Behind("plate", (0.0, 0.0, 0.0), "a.clip", 0.0, encoding="ACEScct")
+    state = replace(plain, behind=behind, patches=(patch,))
+    np.testing.assert_allclose(plate_touches.patched(light, state), light, rtol=2e-2)
+    if not lit:
+        shown = plate_touches.patched(light, replace(state, patches=(replace(patch, picture="a.png"),)))
+        np.testing.assert_allclose(shown[20:34, 30:66], 0.18, rtol=1e-4)
+        np.testing.assert_array_equal(shown[:8], light[:8])

@@ -48,6 +48,7 @@ from ..core.light import key_fill_rim
 from .bell import bell_and_swell
 from .keying import LEAVE, keys
 from .on_the_quay import bring_quay
+from .quay_words import bring_views
 
 BUOY, BELL = "buoy.mesh", "bell.wav"
 
@@ -280,6 +281,7 @@ def bring_demo_files(library: Path) -> None:
     write_whole(library / BUOY, packed(buoy_scene(), "glb"))
     write_whole(library / BELL, bell_and_swell())
     bring_quay(library)
+    bring_views(library)
 
 
 def buoy_scene() -> bytes:

@@ -55,13 +55,17 @@ def on_the_quay() -> Shot:
         things={"title": words, "ground": ground, "crate": crate, "sun": sun},
     )
     shot.plate.clip, shot.plate.solve = PLATE, SOLVE
-    # As measured by strokes in light and in shade.
-    shot.plate.shadow_density, shot.plate.shadow_colour = 1.105, Colour(r=0.0, g=0.1035, b=0.2909)
-    grain = shot.plate.grain
-    grain.dark, grain.middle, grain.light, grain.size, grain.colour = 1.666, 1.62, 1.031, 1.586, 0.193
+    grained(shot)
     shot.backdrop.kind, shot.camera.rig = "plate", "matched"
     (x, y, z), (pitch, yaw, roll) = ORIGIN, TURN
     shot.plate.origin, shot.plate.turn = Vector(x=x, y=y, z=z), Turn(x=pitch, y=yaw, z=roll)
     shot.plate.scale = SCALE
     shot.surroundings.source, shot.surroundings.picture = "picture", AROUND
     return shot
+
+
+def grained(shot: Shot) -> None:
+    """Shadows and grain as in the plate, by strokes in light and in shade and by what is even."""
+    shot.plate.shadow_density, shot.plate.shadow_colour = 1.105, Colour(r=0.0, g=0.1035, b=0.2909)
+    grain = shot.plate.grain
+    grain.dark, grain.middle, grain.light, grain.size, grain.colour = 1.666, 1.62, 1.031, 1.586, 0.193

@@ -36,6 +36,7 @@ from .bell import STRIKES
 from .forms import BELL, ebb, flood, slack
 from .keying import LAND, LEAVE, keys
 from .on_the_quay import on_the_quay
+from .quay_words import on_the_wall, over_the_quay
 
 PRODUCTION = "SLACK WATER"
 
@@ -50,6 +51,8 @@ def demo_shots() -> dict[str, Shot]:
         "part-four": flood(),
         "lower-third": lower_third(),
         "on-the-quay": on_the_quay(),
+        "over-the-quay": over_the_quay(),
+        "on-the-wall": on_the_wall(),
     }
 
 

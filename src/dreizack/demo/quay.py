@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 import sys
+from collections.abc import Iterable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -249,13 +250,13 @@ def scene() -> dict[str, Any]:
     return made
 
 
-def _sensor(place: Floats, aim: Floats) -> Any:
+def _sensor(place: Floats, aim: Floats, size: tuple[int, int], focal: float) -> Any:
     mi = engine()
-    width, height = SIZE
+    width, height = size
     return mi.load_dict(
         {
             "type": "perspective",
-            "fov": float(np.degrees(2 * np.arctan(width / 2 / FOCAL))),
+            "fov": float(np.degrees(2 * np.arctan(width / 2 / focal))),
             "fov_axis": "x",
             "to_world": mi.ScalarTransform4f().look_at(
                 origin=place.tolist(), target=aim.tolist(), up=[0.0, 1.0, 0.0]
@@ -267,11 +268,18 @@ def _sensor(place: Floats, aim: Floats) -> Any:
 
 
 def frame(
-    loaded: Any, features: Any, place: Floats, aim: Floats, number: int, samples: int = SAMPLES
+    loaded: Any,
+    features: Any,
+    place: Floats,
+    aim: Floats,
+    number: int,
+    samples: int = SAMPLES,
+    size: tuple[int, int] = SIZE,
+    focal: float = FOCAL,
 ) -> NDArray[np.float32]:
-    """One frame, scene-linear (height, width, 3), without grain."""
+    """One frame, scene-linear (height, width, 3), without grain; ``focal`` in pixels."""
     mi = engine()
-    sensor = _sensor(place, aim)
+    sensor = _sensor(place, aim, size, focal)
     light = np.array(mi.render(loaded, sensor=sensor, spp=samples, seed=number))
     told = np.array(mi.render(loaded, sensor=sensor, integrator=features, spp=8, seed=number))
     colour = np.concatenate([light[..., :3] * EXPOSURE, np.ones((*light.shape[:2], 1))], axis=2)
@@ -288,13 +296,8 @@ def developed(linear: NDArray[np.float32], random: np.random.Generator) -> NDArr
     return np.clip(np.rint(codes + grain * strength), 0, 255).astype(np.uint8)
 
 
-def draw(path: Path, frames: int = FRAMES) -> None:
-    """Draw the whole clip."""
-    mi = engine()
-    loaded = mi.load_dict(scene())
-    features = mi.load_dict({"type": "aov", "aovs": "a:albedo,n:sh_normal"})
-    random = np.random.default_rng(4)
-    places, aims = camera(frames)
+def write_movie(path: Path, frames: Iterable[NDArray[np.uint8]]) -> None:
+    """Frames (height, width, 3) as a clip, with exact tags."""
     with av.open(str(path), "w", options={"movflags": "+faststart+write_colr"}) as movie:
         stream = movie.add_stream("libx264", rate=RATE)
         stream.width, stream.height = SIZE
@@ -302,14 +305,33 @@ def draw(path: Path, frames: int = FRAMES) -> None:
         context = stream.codec_context
         context.color_primaries = context.color_trc = context.colorspace = 1
         context.color_range = 1
-        for number in range(frames):
-            codes = developed(frame(loaded, features, places[number], aims[number], number), random)
+        for number, codes in enumerate(frames):
             shown = av.VideoFrame.from_ndarray(codes, format="rgb24").reformat(
                 format="yuv420p", dst_colorspace=1, src_color_range=2, dst_color_range=1
             )
             movie.mux(stream.encode(shown))
-            print(number + 1, "of", frames, file=sys.stderr)
+            print("frame", number + 1, file=sys.stderr)
         movie.mux(stream.encode(None))
+
+
+def loaded_scene() -> tuple[Any, Any]:
+    """The scene, and what tells the denoiser of it."""
+    mi = engine()
+    return mi.load_dict(scene()), mi.load_dict({"type": "aov", "aovs": "a:albedo,n:sh_normal"})
+
+
+def draw(path: Path, frames: int = FRAMES) -> None:
+    """Draw the whole clip."""
+    loaded, features = loaded_scene()
+    random = np.random.default_rng(4)
+    places, aims = camera(frames)
+    write_movie(
+        path,
+        (
+            developed(frame(loaded, features, places[number], aims[number], number), random)
+            for number in range(frames)
+        ),
+    )
     path.with_suffix(".json").write_text(json.dumps(truth(), indent=1) + "\n", encoding="utf-8")
 
 

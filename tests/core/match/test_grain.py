@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dreizack.core.colour import from_display, view_curve
+from dreizack.core.colour import AS_SEEN, footage_light, footage_values, from_display, view_curve
 from dreizack.core.match import Contradicts, measured_grain
 from dreizack.core.optics import Finishing, Passes, Place, PlateGrain, scene_light
+from dreizack.core.optics.pipeline import grained_as_plate
 from dreizack.core.optics.steps.film import noise
 
 RANDOM = np.random.default_rng(12)
@@ -60,3 +61,18 @@ def test_grain_on_words_is_as_strong_as_measured_and_on_words_alone(level: float
     np.testing.assert_allclose(part, scene_light(Passes(beauty), with_grain)[30:130, 20:120], atol=1e-6)
     other = Finishing(0.0, "shoulder", behind, {}, Place(300, 200, frame=5), plate_grain=grain)
     assert np.abs(scene_light(Passes(beauty), other) - scene_light(Passes(beauty), with_grain)).max() > 0.003
+
+
+@pytest.mark.parametrize("encoding", ["ACEScct", AS_SEEN])
+def test_grain_is_as_strong_as_it_is_in_what_the_camera_wrote(encoding: str) -> None:
+    """Measured in footage of any encoding, it is laid on words as it is there, whatever exposure follows."""
+    level, strength, exposure = 0.5, 4.0, 1.5
+    grain = PlateGrain((strength, strength, strength), 1.6, 0.6, encoding)
+    light = footage_light(np.full((1, 1, 3), level, np.float32), encoding, "shoulder", exposure)[0, 0]
+    beauty = np.zeros((200, 300, 4), np.float32)
+    beauty[...] = [*light, 1]
+    settings = Finishing(exposure, "shoulder", light, {}, Place(300, 200, frame=4), plate_grain=grain)
+    laid = grained_as_plate(beauty[..., :3], Passes(beauty), settings)
+    written = footage_values(laid, encoding, "shoulder", exposure)
+    assert written.std() * 255 == pytest.approx(strength, rel=0.1)
+    assert written.mean() == pytest.approx(level, abs=0.003)

@@ -5,7 +5,7 @@ What needs more than arrays is OpenColorIO's: encodings of footage here, film vi
 
 from .acescct import from_acescct, to_acescct
 from .encodings import AS_SEEN, decoded_light, encodings
-from .footage import footage_light
+from .footage import footage_light, footage_values
 from .luminance import LUMINANCE, luminance
 from .shoulder import SHOULDER_START, from_display, view_curve
 from .srgb import codes_to_linear, linear_to_srgb, srgb_to_linear
@@ -18,6 +18,7 @@ __all__ = [
     "decoded_light",
     "encodings",
     "footage_light",
+    "footage_values",
     "from_acescct",
     "from_display",
     "linear_to_srgb",

@@ -43,13 +43,26 @@ def encodings() -> tuple[str, ...]:
 
 
 @cache
-def _processor(name: str) -> Any:
-    return _config().getProcessor(name, LINEAR).getDefaultCPUProcessor()
+def _processor(source: str, target: str) -> Any:
+    return _config().getProcessor(source, target).getDefaultCPUProcessor()
 
 
 def decoded_light(values: Floats, encoding: str) -> Floats:
     """Scene-linear light (..., 3), Rec.709 primaries, of footage ``values`` (..., 3) from 0 to 1 in an
     encoding of :func:`encodings`; what lies outside of Rec.709 comes out below 0."""
+    return _converted(values, encoding, LINEAR)
+
+
+def encoded_values(light: Floats, encoding: str) -> Floats:
+    """Footage values (..., 3) in an encoding, of scene-linear light (..., 3); decoding backwards.
+
+    >>> encoded_values(np.full((1, 3), 0.18, np.float32), "ACEScct").astype(float).round(3).tolist()
+    [[0.414, 0.414, 0.414]]
+    """
+    return _converted(light, LINEAR, encoding)
+
+
+def _converted(values: Floats, source: str, target: str) -> Floats:
     held = np.array(values, np.float32, order="C", copy=True)
-    _processor(encoding).applyRGB(held.reshape(1, -1, 3))
+    _processor(source, target).applyRGB(held.reshape(1, -1, 3))
     return held

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from .encodings import AS_SEEN, decoded_light
-from .shoulder import from_display
+from .encodings import AS_SEEN, decoded_light, encoded_values
+from .shoulder import as_display, from_display
 
 Floats = NDArray[np.float32]
 
@@ -22,3 +22,10 @@ def footage_light(values: Floats, encoding: str, view: str, exposure: float) -> 
         return decoded_light(held, encoding)
     shown: Floats = from_display(held, view) * np.float32(2.0**-exposure)
     return shown
+
+
+def footage_values(light: Floats, encoding: str, view: str, exposure: float) -> Floats:
+    """What light (..., 3) would be in such footage: :func:`footage_light` backwards, up to white."""
+    if encoding != AS_SEEN:
+        return encoded_values(light, encoding)
+    return as_display(light * np.float32(2.0**exposure), view)

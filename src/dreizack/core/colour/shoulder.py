@@ -22,6 +22,18 @@ def view_curve(linear: NDArray[np.float32]) -> NDArray[np.float32]:
     return linear_to_srgb(bent).astype(np.float32)
 
 
+def as_display(linear: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.float32]:
+    """Display values 0..1 of scene-linear colours (..., 3): :func:`from_display` backwards, plain encodings
+    included that stand for transforms which mix channels."""
+    if view == "shoulder":
+        return view_curve(linear)
+    held = np.clip(linear, 0, 1)
+    shown: NDArray[np.float32] = (
+        held ** np.float32(1 / 2.4) if view == "plain Rec.709" else linear_to_srgb(held)
+    )
+    return shown
+
+
 def from_display(values: NDArray[np.float32], view: str = "shoulder") -> NDArray[np.float32]:
     """Scene-linear colours (..., 3) that the view transform shows as these display values, 0..1.
 

@@ -109,7 +109,8 @@ def grained_as_plate(light: Floats, passes: Passes, settings: Finishing) -> Floa
     if settings.plate_grain is None:
         return light
     coverage = as_filmed(passes, settings).coverage
-    return with_plate_grain(light, coverage, settings.plate_grain, settings.place or Place(*passes.size))
+    place = settings.place or Place(*passes.size)
+    return with_plate_grain(light, coverage, settings.plate_grain, place, settings.view, settings.exposure)
 
 
 def exposed_light(light: Floats, passes: Passes, settings: Finishing) -> Floats:

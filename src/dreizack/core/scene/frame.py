@@ -196,7 +196,7 @@ class FrameState:
     shadow_tone: tuple[float, float, float] = (1.0, 1.0, 1.0)
     caught: CaughtShadow = AS_LIT
     bending: float = 0.0
-    plate_grain: tuple[tuple[float, float, float], float, float] | None = None
+    plate_grain: tuple[tuple[float, float, float], float, float, str] | None = None
     covers: tuple[CoverState, ...] = ()
     patches: tuple[PatchState, ...] = ()
     tones: tuple[Any, ...] | None = None

@@ -80,10 +80,11 @@ def patches_at(baked: Baked, index: int) -> tuple[PatchState, ...]:
     )
 
 
-def plate_grain_of(shot: Shot) -> tuple[tuple[float, float, float], float, float] | None:
-    """Strength, size in pixels of the shot, and colour of the grain that is laid on words; None without."""
+def plate_grain_of(shot: Shot) -> tuple[tuple[float, float, float], float, float, str] | None:
+    """Strength, size in pixels of the shot, and colour of the grain that is laid on words, and the encoding
+    it is measured in; None without."""
     of = shot.plate.grain
     if shot.backdrop.kind != "plate" or of.amount <= 0 or not (of.dark or of.middle or of.light):
         return None
     strength = (of.dark * of.amount, of.middle * of.amount, of.light * of.amount)
-    return strength, of.size, of.colour
+    return strength, of.size, of.colour, shot.plate.encoding

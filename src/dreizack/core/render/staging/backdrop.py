@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...clips import clip_frame, plate_frame
-from ...colour import footage_light
+from ...colour import AS_SEEN, footage_light
 from ...light import around_picture, looked_up
 from ...scene import Behind, FrameState
 from .pictures import picture_light
@@ -55,13 +55,16 @@ def _plate(behind: Behind, state: FrameState, width: int, height: int) -> Floats
     values = plate_frame(behind.picture, behind.frame)
     if values is None:
         return state.backdrop.astype(np.float32)
+    encoded = behind.encoding != AS_SEEN
+    if encoded:
+        values = footage_light(values, behind.encoding, state.view, state.exposure)
     values = patched(values, state)
     if values.shape[:2] != (height, width):
         values = _filling(values, width, height, 0.0)
     if behind.blur:
         sigma = max(behind.blur / max(state.pose.angle, 1e-3) * height, 0.01)
         values = cv2.GaussianBlur(values, (0, 0), sigma).astype(np.float32)
-    return footage_light(values, behind.encoding, state.view, state.exposure)
+    return values if encoded else footage_light(values, AS_SEEN, state.view, state.exposure)
 
 
 def _directions(state: FrameState, width: int, height: int) -> Floats:

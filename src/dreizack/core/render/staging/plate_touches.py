@@ -7,9 +7,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...clips import plate_frame
-from ...colour import linear_to_srgb
+from ...colour import AS_SEEN, decoded_light, linear_to_srgb
 from ...match import matte
-from ...scene import FrameState, PatchState, plate_to_picture
+from ...scene import Behind, FrameState, PatchState, plate_to_picture
 from .pictures import picture_light
 
 Floats = NDArray[np.float32]
@@ -32,7 +32,8 @@ def cover_matte(state: FrameState, width: int, height: int) -> Floats | None:
 
 
 def patched(values: Floats, state: FrameState) -> Floats:
-    """Display values (rows, columns, 3) of a plate's frame with its flat areas as they are to be seen."""
+    """Values (rows, columns, 3) of a plate's frame with its flat areas as they are to be seen: display
+    values, or the light that was where a camera encoded it."""
     for patch in state.patches:
         shown = _shown(values, patch, state)
         if shown is not None:
@@ -43,9 +44,7 @@ def patched(values: Floats, state: FrameState) -> Floats:
 def _shown(values: Floats, patch: PatchState, state: FrameState) -> Floats | None:
     assert state.behind is not None
     rows, columns = values.shape[:2]
-    source = (
-        picture_values(patch.picture) if patch.picture else plate_frame(state.behind.picture, patch.still)
-    )
+    source = _source(patch, state.behind)
     if source is None:
         return None
     # From pixels of what is shown to pixels of the plate; middles of pixels are whole numbers.
@@ -57,7 +56,17 @@ def _shown(values: Floats, patch: PatchState, state: FrameState) -> Floats | Non
     hides = matte(outline[None], (columns, rows), 0.0, patch.softness * rows, patch.opacity)
     if patch.lit:
         laid = _in_its_light(laid, values, hides, outline, is_picture=bool(patch.picture))
+        if state.behind.encoding == AS_SEEN:
+            laid = np.clip(laid, 0, 1)
     return values + (laid - values) * hides[..., None]
+
+
+def _source(patch: PatchState, behind: Behind) -> Floats | None:
+    encoded = behind.encoding != AS_SEEN
+    if patch.picture:
+        return picture_light(patch.picture) if encoded else picture_values(patch.picture)
+    still = plate_frame(behind.picture, patch.still)
+    return decoded_light(still, behind.encoding) if encoded and still is not None else still
 
 
 def _pixels(columns: int, rows: int) -> NDArray[np.float64]:
@@ -97,7 +106,7 @@ def _in_its_light(
     gain = cv2.resize(np.clip(gain, 0.25, 4), (columns, rows), interpolation=cv2.INTER_LINEAR)
     if gain.ndim == 2:
         gain = gain[..., None]
-    result: Floats = np.clip(laid * gain, 0, 1).astype(np.float32)
+    result: Floats = (laid * gain).astype(np.float32)
     return result
 
 

@@ -37,12 +37,14 @@ GROUND = "plate-ground"
 
 
 def with_plate(shot: Shot, clip: str) -> Patch:
-    """A clip becomes the plate: the shot takes its size, rate and length, what floor there is becomes a
-    catcher, or there is a new one."""
+    """A clip becomes the plate: the shot takes its size, rate and length (of a still its size alone), what
+    floor there is becomes a catcher, or there is a new one."""
     facts = plate_facts(clip)
     if facts is None:
         raise Contradicts("there is no such plate; bring it again")
-    rate = facts.per_second
+    still = facts.frames == 1
+    told = facts.per_second
+    rate = shot.format.rate.model_dump() if still else {"num": told.numerator, "den": told.denominator}
     even = [max(16, side) for side in (facts.width, facts.height)]
     patch: Patch = [
         {"op": "replace", "path": "/plate/clip", "value": clip},
@@ -56,8 +58,8 @@ def with_plate(shot: Shot, clip: str) -> Patch:
             "value": {
                 "width": even[0],
                 "height": even[1],
-                "rate": {"num": rate.numerator, "den": rate.denominator},
-                "frames": min(facts.frames, MAX_FRAMES),
+                "rate": rate,
+                "frames": shot.format.frames if still else min(facts.frames, MAX_FRAMES),
             },
         },
     ]
