@@ -14,6 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from dreizack.core.document import Channel, Key, Shot, Span
+from dreizack.core.exchange.plate_points import NAME, plate_points
 from dreizack.core.exchange.scene import scene_file
 from dreizack.core.exchange.scene.motion import course_of
 from dreizack.core.library import shelve
@@ -162,3 +163,21 @@ def test_courses_are_the_matrices_they_come_from(
     sheared = matrices.copy()
     sheared[:, 0, 1] += 0.4
     assert course_of(sheared).sheared
+
+
+def test_points_of_a_plate_lie_where_the_room_of_the_shot_has_them(tmp_path: Path) -> None:
+    bring_demo_files(tmp_path)
+    shelve(tmp_path)
+    shot = demo_shots()["on-the-quay"]
+    shot.format.frames = 2
+    tree, values = read(scene_file(shot))
+    node = next(node for node in tree["nodes"] if node["name"] == NAME)
+    (primitive,) = tree["meshes"][node["mesh"]]["primitives"]
+    assert primitive["mode"] == 0
+    places = plate_points(shot)
+    assert places is not None and len(places) > 500
+    np.testing.assert_allclose(values(primitive["attributes"]["POSITION"]), places, atol=1e-4)
+    # Many of those that are followed lie on the stones of the quay.
+    assert (np.abs(places[:, 1]) < 0.05).mean() > 0.2
+    # A camera that only turns says nothing of how far away things are.
+    assert plate_points(demo_shots()["over-the-quay"]) is None

@@ -12,6 +12,7 @@ from ...document import Shot
 from ...form import PARTS
 from ...scene import Baked, BakedBody, BakedLight, BodyStore, bake
 from ...scene.viewing import camera_axes
+from ..plate_points import NAME, plate_points
 from .buffers import INDICES, VERTICES, Buffers
 from .materials import material
 from .motion import Course, course_of, still
@@ -19,6 +20,8 @@ from .motion import Course, course_of, still
 Floats = NDArray[np.float64]
 
 LIGHTS = "KHR_lights_punctual"
+# Of primitives that are points alone (glTF 2.0, 3.7.2.1).
+POINTS = 0
 # What is not there at a frame is so small.
 GONE = 1e-6
 NEAR, FAR = 0.01, 1000.0
@@ -55,6 +58,7 @@ class _Scene:
         for name, light in self.baked.lights.items():
             self.roots += self._light(name, light)
         self.roots.append(self._camera())
+        self.roots += self._points()
 
     def packed(self) -> bytes:
         tree: dict[str, Any] = {
@@ -211,6 +215,15 @@ class _Scene:
         placed = np.concatenate([turned, light.position[:, :, None]], axis=2)
         node = {"name": name, "extensions": {LIGHTS: {"light": len(self.lights) - 1}}}
         return [self._node(node, course_of(placed), light.there)]
+
+    def _points(self) -> list[int]:
+        """The points of a solved plate."""
+        places = plate_points(self.shot)
+        if places is None:
+            return []
+        held = self.buffers.add(places, VERTICES, bounds=True)
+        self.meshes.append({"primitives": [{"attributes": {"POSITION": held}, "mode": POINTS}]})
+        return [self._node({"name": NAME, "mesh": len(self.meshes) - 1})]
 
     def _camera(self) -> int:
         baked = self.baked

@@ -17,6 +17,7 @@ from ...finish import COLOURS, TERMS
 from ...form import PARTS
 from ...scene import Baked, BakedBody, BakedLight, BodyStore, bake
 from ...scene.viewing import camera_axes
+from ..plate_points import NAME, plate_points
 from .motion import still
 
 Floats = NDArray[np.float64]
@@ -71,6 +72,7 @@ class _Layer:
             self._light(name, light)
         self._surroundings()
         self._camera()
+        self._points()
         layer = self.stage.GetRootLayer()
         layer.documentation = f"{self.shot.name}, made with Dreizack"
         layer.customLayerData = {"left_out": Vt.StringArray(sorted(self.left_out))}
@@ -199,6 +201,19 @@ class _Layer:
         family = UsdShade.Tokens.materialBind
         UsdGeom.Subset.SetFamilyType(mesh, family, UsdGeom.Tokens.partition)
         return mesh
+
+    def _points(self) -> None:
+        """The points of a solved plate, a hand wide."""
+        places = plate_points(self.shot)
+        if places is None:
+            return
+        made = UsdGeom.Points.Define(self.stage, self._path(NAME))
+        made.CreatePointsAttr(Vt.Vec3fArray.FromNumpy(places.astype(np.float32)))
+        made.CreateWidthsAttr(Vt.FloatArray.FromNumpy(np.full(len(places), 0.02, np.float32)))
+        ends = np.stack([places.min(axis=0) - 0.01, places.max(axis=0) + 0.01])
+        made.CreateExtentAttr(Vt.Vec3fArray.FromNumpy(ends.astype(np.float32)))
+        # One works with them, and does not render them.
+        made.CreatePurposeAttr(UsdGeom.Tokens.guide)
 
     def _material(self, under: str, number: int, body: BakedBody) -> Any:
         """A surface over time as UsdPreviewSurface (its specification, 2.6)."""
