@@ -86,7 +86,7 @@ def test_a_lamp_beside_the_way_lights_the_air_as_the_integral_says(density: floa
     brought = area * faces / square * scattered * density * np.exp(-density * t)
     expected = np.trapezoid(brought, t) * state.radiance
     pixels = light_of(shot, 1024)[16:20, 30:34, :3].mean(axis=(0, 1))
-    np.testing.assert_allclose(pixels, expected, rtol=0.05)
+    np.testing.assert_allclose(pixels, expected, rtol=0.01)
 
 
 def test_what_stands_in_the_light_throws_a_shadow_into_the_air() -> None:

@@ -36,6 +36,7 @@ from ..core.scene import (
     BodyStore,
     Form,
     air_glow,
+    area_things,
     aspect_of,
     bake,
     fans,
@@ -52,7 +53,7 @@ from ..core.scene import (
 from ..store import NotThere
 from ..store import shots as store
 from .blocks import BLOCK, pack
-from .contract import BodyFacts, FanFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
+from .contract import AreaThing, BodyFacts, FanFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
 from .problems import PROBLEMS
 from .services import Behind
 from .shown import AroundWish
@@ -136,6 +137,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         covered=bool(baked.covers),
         tones=_tones(shot),
         ripples=RIPPLES.tolist(),
+        area_things=[AreaThing(effect=e, thing=t, but_for=b) for e, t, b in area_things(shot)],
         view=shot.camera.view,
         lost=sorted(name for name in used_files(shot) if find(name) is None),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),

@@ -3885,8 +3885,8 @@ export interface components {
         };
         /**
          * Area
-         * @description A soft ellipse or box in the picture, or what is bright or dark there, that an effect is kept to, or
-         *     keeps away from.
+         * @description A soft ellipse or box in the picture, what is bright or dark there, what is near or far, or one thing,
+         *     that an effect is kept to, or keeps away from.
          */
         Area: {
             /**
@@ -3955,6 +3955,36 @@ export interface components {
              * @default 2
              */
             tone_softness: number;
+            /**
+             * by distance
+             * @description 0: however far away; 1: only on what is nearer than that; -1: only on what is further away.
+             * @default 0
+             */
+            depth: number;
+            /**
+             * nearer than
+             * @description Along the axis of the camera; what is behind everything is further than anything.
+             * @default 5
+             */
+            near: number;
+            /**
+             * over
+             * @description How gradually, from all to none.
+             * @default 1
+             */
+            depth_softness: number;
+            /**
+             * on
+             * @description A thing: at work where it is seen alone.
+             * @default
+             */
+            thing: string;
+            /**
+             * but for it
+             * @description At work everywhere but where that thing is seen.
+             * @default false
+             */
+            but_for: boolean;
         };
         /**
          * AreaSeen
@@ -10979,6 +11009,18 @@ export interface components {
             ][];
         };
         /**
+         * AreaThing
+         * @description An effect that is kept to where a thing is seen, or away from it.
+         */
+        AreaThing: {
+            /** Effect */
+            effect: string;
+            /** Thing */
+            thing: string;
+            /** But For */
+            but_for: boolean;
+        };
+        /**
          * BodyFacts
          * @description A thing with a body. ``worn``: by finish, which surface face, bevel, wall and back wear; ``bumps``: by
          *     surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
@@ -11275,6 +11317,8 @@ export interface components {
             tones: string;
             /** Ripples */
             ripples: number[][];
+            /** Area Things */
+            area_things: components["schemas"]["AreaThing"][];
             /** View */
             view: string;
             /** Lost */

@@ -5,9 +5,10 @@ They are part of the published description, from which the interface's types are
 
 from .messages import Connected, KeptFrame, News, PictureHeader, Refusal
 from .published import add_published
-from .scene_facts import BodyFacts, FanFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
+from .scene_facts import AreaThing, BodyFacts, FanFacts, FormFacts, LampFacts, PictureFacts, SceneFacts
 
 __all__ = [
+    "AreaThing",
     "BodyFacts",
     "Connected",
     "FanFacts",

@@ -77,6 +77,14 @@ class LampFacts(BaseModel):
     falloff: float
 
 
+class AreaThing(BaseModel):
+    """An effect that is kept to where a thing is seen, or away from it."""
+
+    effect: str
+    thing: str
+    but_for: bool
+
+
 class SceneFacts(BaseModel):
     """A shot of a revision over ``count`` of its ``frames`` from ``first`` on; arrays that stay as they are
     have one row; keyed values begin at frame ``channels_first``; at ``run_end`` a choice, a switch or a text
@@ -106,6 +114,7 @@ class SceneFacts(BaseModel):
     covered: bool
     tones: str
     ripples: list[list[float]]
+    area_things: list[AreaThing]
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

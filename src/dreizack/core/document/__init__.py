@@ -44,7 +44,7 @@ from .looks import (
 from .mark import Mark, Piece
 from .marker import Marker
 from .mesh import UNITS, Mesh
-from .optics import Optics
+from .optics import LIMITED, Optics
 from .pivot import Pivot
 from .place import Place
 from .plate import Plate
@@ -71,6 +71,7 @@ from .vocabulary import describe, fresh
 
 __all__ = [
     "HEARD",
+    "LIMITED",
     "MAX_FRAMES",
     "MAX_GRAINS",
     "SECTIONS",

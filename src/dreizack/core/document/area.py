@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from .ground import Section, number
+from .ground import Section, number, switch, thing_name
+from .plain_text import Line
 
 
 class Area(Section):
-    """A soft ellipse or box in the picture, or what is bright or dark there, that an effect is kept to, or
-    keeps away from."""
+    """A soft ellipse or box in the picture, what is bright or dark there, what is near or far, or one thing,
+    that an effect is kept to, or keeps away from."""
 
     limited: float = number(
         0.0, -1, 1, label="limited", step=0.005,
@@ -47,3 +48,20 @@ class Area(Section):
         2.0, 0.01, 20, label="over", unit="stops", step=0.02, tells="How gradually, from none to all.",
         when="tone!=0",
     )  # fmt: skip
+    depth: float = number(
+        0.0, -1, 1, label="by distance", step=0.005,
+        tells="0: however far away; 1: only on what is nearer than that; -1: only on what is further away.",
+    )  # fmt: skip
+    near: float = number(
+        5.0, 0.001, 10_000, label="nearer than", unit="m", step=0.01,
+        tells="Along the axis of the camera; what is behind everything is further than anything.",
+        when="depth!=0",
+    )  # fmt: skip
+    depth_softness: float = number(
+        1.0, 0.001, 10_000, label="over", unit="m", step=0.01, tells="How gradually, from all to none.",
+        when="depth!=0",
+    )  # fmt: skip
+    thing: Line = thing_name(label="on", tells="A thing: at work where it is seen alone.", of="body")
+    but_for: bool = switch(
+        False, label="but for it", tells="At work everywhere but where that thing is seen.", when="thing!="
+    )

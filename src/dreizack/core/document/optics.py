@@ -414,3 +414,11 @@ class Optics(Section):
     table: Table = Field(default_factory=Table, title="table")
     weave: Weave = Field(default_factory=Weave, title="weave")
     letterbox: Letterbox = Field(default_factory=Letterbox, title="letterbox")
+
+
+# Effects that can be kept to an area.
+LIMITED = tuple(
+    name
+    for name, field in Optics.model_fields.items()
+    if isinstance(field.annotation, type) and "area" in getattr(field.annotation, "model_fields", {})
+)

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..colour import from_display, linear_to_srgb
 from ..optics import Finishing, Place, PlateGrain, Tones
-from ..render import Window, backdrop_picture, cover_matte
+from ..render import Window, area_mattes, backdrop_picture, cover_matte
 from ..scene import FrameState
 
 
@@ -35,6 +35,7 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
         Tones(*state.tones) if state.tones is not None else None,
         state.graded,
         *_filmed(state),
+        area_mattes(state, size, window),
     )
 
 

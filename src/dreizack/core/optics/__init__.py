@@ -2,6 +2,7 @@
 channels."""
 
 from .alone import Alone, alone
+from .area import depth_share
 from .cube_file import TableFileError, library_table, read_cube, write_cube
 from .inspect import channel_shown, clipped_share, clipping, false_colour, shown_clipped
 from .looks import LOOKS, PictureLook, looked
@@ -48,6 +49,7 @@ __all__ = [
     "clipped_share",
     "clipping",
     "cube",
+    "depth_share",
     "display_values",
     "false_colour",
     "finished",

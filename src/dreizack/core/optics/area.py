@@ -18,12 +18,25 @@ SHARPEST = 1e-3
 GREY, DARKEST = 0.18, 1e-7
 
 
-def limits(of: Values, effect: str, place: Place, light: Floats) -> Floats | None:
+def limits(of: Values, effect: str, place: Place, light: Floats, matte: Floats | None) -> Floats | None:
     """How much of an effect is at work (rows, columns, 1) on a window of ``light`` (rows, columns, 3), by
-    where it is and how bright; None where all of it is, everywhere."""
-    shares = [area_share(of, effect, place, light.shape[:2]), tone_share(of, effect, light)]
+    where it is, how bright, and what is seen there (``matte``); None where all of it is, everywhere."""
+    shares = [area_share(of, effect, place, light.shape[:2]), tone_share(of, effect, light), matte]
     told = [share for share in shares if share is not None]
-    return None if not told else np.asarray(told[0] * told[1] if len(told) > 1 else told[0], np.float32)
+    return np.prod(np.broadcast_arrays(*told), axis=0, dtype=np.float32) if told else None
+
+
+def depth_share(of: Values, effect: str, away: Floats) -> Floats:
+    """How much of an effect is at work on what is so many metres ``away`` (..., infinite: behind
+    everything)."""
+    depth = of.get(f"{effect}/area/depth", 0.0)
+    if depth == 0:
+        return np.ones_like(away)
+    near, soft = of[f"{effect}/area/near"], of[f"{effect}/area/depth_softness"]
+    t = np.clip((near - np.minimum(away, 1e9)) / soft + 0.5, 0, 1)
+    closer = t * t * (3 - 2 * t)
+    share: Floats = (1 - depth * (1 - closer) if depth > 0 else 1 + depth * closer).astype(np.float32)
+    return share
 
 
 def tone_share(of: Values, effect: str, light: Floats) -> Floats | None:
@@ -72,12 +85,12 @@ def area_share(of: Values, effect: str, place: Place, size: tuple[int, int]) -> 
 
 def within(
     effect: str, apply: Callable[[Floats, Values, Place], Floats]
-) -> Callable[[Floats, Values, Place], Floats]:
-    """A step of the optics that is at work in its area alone."""
+) -> Callable[[Floats, Values, Place, Floats | None], Floats]:
+    """A step of the optics that is at work in its area alone; the last is the matte of what is seen there."""
 
-    def step(light: Floats, of: Values, place: Place) -> Floats:
+    def step(light: Floats, of: Values, place: Place, matte: Floats | None = None) -> Floats:
         made = apply(light, of, place)
-        share = None if made is light else limits(of, effect, place, light)
+        share = None if made is light else limits(of, effect, place, light, matte)
         if share is None:
             return made
         result: Floats = light + share * (made - light)

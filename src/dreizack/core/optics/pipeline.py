@@ -42,7 +42,8 @@ class Finishing:
     ``plate_grain`` its grain, for what is before it; ``hidden`` (height, width, 1), how much of what was
     traced is hidden behind something in the backdrop; ``tones``, curves and table of the grade, and what is
     ``graded``; ``softness``, how far what was traced is blurred, in heights of the whole picture, and
-    ``black``, the light that lies over it at least."""
+    ``black``, the light that lies over it at least; ``mattes`` (height, width, 1), by effect, how much of it
+    is at work on what is seen."""
 
     exposure: float
     view: str
@@ -57,6 +58,7 @@ class Finishing:
     graded: str = "everything"
     softness: float = 0.0
     black: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    mattes: dict[str, Floats] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -126,7 +128,7 @@ def graded_where(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     place = settings.place or Place(*passes.size)
     made = graded(light, settings.optics, place)
     made = toned(made, settings.optics, settings.tones, settings.view)
-    share = limits(settings.optics, "grade", place, light)
+    share = limits(settings.optics, "grade", place, light, settings.mattes.get("grade"))
     if made is light or (settings.graded == "everything" and share is None):
         return made
     if settings.graded != "everything":
@@ -165,16 +167,31 @@ def optical(
     return step
 
 
+def limited(
+    effect: str, apply: Callable[[Floats, Values, Place], Floats]
+) -> Callable[[Floats, Passes, Finishing], Floats]:
+    """A step of the optics that is kept to its area."""
+    kept = within(effect, apply)
+
+    def step(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+        if not settings.optics:
+            return light
+        place = settings.place or Place(*passes.size)
+        return kept(light, settings.optics, place, settings.mattes.get(effect))
+
+    return step
+
+
 # In order: what is behind, the lens, exposure, the plate's grain, the film, the grade; the view transform
 # comes after all of them, and bars are black whatever it is.
 STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
-    Step("bending", optical(within("bend", bent)), kind="moves"),
-    Step("blur", optical(within("blur", drawn_out)), kind="moves"),
+    Step("bending", limited("bend", bent), kind="moves"),
+    Step("blur", limited("blur", drawn_out), kind="moves"),
     Step("weave", optical(woven), kind="moves"),
     Step("distortion", optical(distorted), kind="moves"),
     Step("aberration", optical(fringed), kind="moves"),
-    Step("diffusion", optical(within("diffusion", diffused)), kind="spreads"),
+    Step("diffusion", limited("diffusion", diffused), kind="spreads"),
     Step("bloom", optical(bloomed), kind="spreads"),
     Step("streak", optical(streaked), kind="spreads"),
     Step("glints", optical(glinted), kind="spreads"),

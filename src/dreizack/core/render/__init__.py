@@ -5,6 +5,7 @@ One scene and one renderer for every quality; qualities differ in samples and si
 
 from .asking import Answer, Mirrored, Share, ask
 from .kernel.cancellation import Stopped
+from .sampling.area_mattes import area_mattes
 from .sampling.data_passes import DataPasses, data_passes
 from .sampling.denoise import denoise
 from .sampling.launch import CHANNELS, channel_picture
@@ -32,6 +33,7 @@ __all__ = [
     "Stopped",
     "Traced",
     "Window",
+    "area_mattes",
     "ask",
     "backdrop_picture",
     "channel_picture",

@@ -29,7 +29,7 @@ from .edits import (
 )
 from .fans import fans
 from .form import Form, finishes
-from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, frame_state
+from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, area_things, frame_state
 from .framing import frame_titles
 from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
@@ -73,6 +73,7 @@ __all__ = [
     "air_glow",
     "aligned_by",
     "alignment_of",
+    "area_things",
     "aspect_of",
     "bake",
     "body_matrices",

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import AS_SEEN
-from ..document import Bodied, Curves, Fill, Floor, Shot, SurfacePicture
+from ..document import LIMITED, Bodied, Curves, Fill, Floor, Shot, SurfacePicture
 from ..finish import layers
 from ..light import SurroundingsState
 from .baking import Baked, BakedAir, BakedBody, BakedLight, plate_bending
@@ -174,7 +174,8 @@ class FrameState:
     radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``,
     ``tones`` (curves and table of the grade) and what is ``graded``. ``air`` is None where it is clear;
     ``filmed`` says how far words are blurred, in heights of the picture, and how black they are at
-    most. ``caught`` says what shadows on catchers do that light does not."""
+    most; ``area_things``: effects that are kept to a thing, or away from it. ``caught`` says what shadows
+    on catchers do that light does not."""
 
     pose: Pose
     around: SurroundingsState
@@ -201,6 +202,7 @@ class FrameState:
     patches: tuple[PatchState, ...] = ()
     tones: tuple[Any, ...] | None = None
     graded: str = "everything"
+    area_things: tuple[tuple[str, str, bool], ...] = ()
     air: AirState | None = None
     filmed: tuple[float, tuple[float, float, float]] | None = None
 
@@ -298,6 +300,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         plate_grain=plate_grain_of(shot),
         tones=_tones(shot),
         graded=shot.optics.grade.reaches,
+        area_things=area_things(shot),
         covers=covers_at(baked, index),
         patches=patches_at(baked, index),
         air=_air(baked.air, index),
@@ -333,6 +336,13 @@ def _tones(shot: Shot) -> tuple[Any, ...] | None:
     if not table.file and all(getattr(curves, name) == getattr(plain, name) for name in names):
         return None
     return (*(tuple(getattr(curves, name)) for name in names), table.file, table.takes)
+
+
+def area_things(shot: Shot) -> tuple[tuple[str, str, bool], ...]:
+    """Effects of the optics, the thing each is kept to, and whether it is kept away from it instead."""
+    of = shot.optics
+    areas = [(name, getattr(of, name).area) for name in LIMITED]
+    return tuple((name, area.thing, area.but_for) for name, area in areas if area.thing in shot.things)
 
 
 def _three(values: Floats) -> tuple[float, float, float]:

@@ -67,13 +67,7 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         backdrop_frame=_backdrop_playing(motion),
         shadow_tone=motion.value("/plate/shadow_density")[:, None]
         * (1 - motion.vector("/plate/shadow_colour", "rgb")),
-        caught=np.stack(
-            [
-                motion.value(f"/plate/{name}")
-                for name in ("shadow_fade", "shadow_length", "shadow_ripple", "ripple_size")
-            ],
-            axis=1,
-        ),
+        caught=_caught(motion),
         filmed=_filmed(motion),
         backdrop_second=motion.vector("/backdrop/second", "rgb"),
         titles=titles,
@@ -87,6 +81,12 @@ def bake(shot: Shot, frames: Floats | None = None) -> Baked:
         cameras=all_cameras(changed, at),
         air=_air(motion),
     )
+
+
+def _caught(motion: Motion) -> Floats:
+    """What shadows on the plate do that light does not (frames, 4)."""
+    names = ("shadow_fade", "shadow_length", "shadow_ripple", "ripple_size")
+    return np.stack([motion.value(f"/plate/{name}") for name in names], axis=1)
 
 
 def _filmed(motion: Motion) -> NDArray[np.float64]:

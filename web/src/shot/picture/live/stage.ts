@@ -7,6 +7,7 @@ import { AroundView } from "./around";
 import { AirView } from "./air";
 import { BEFORE_LAYER, BeforeView } from "./before";
 import { Lamps } from "./lamps";
+import { Mattes } from "./mattes";
 import { Letters } from "./letters";
 import { LEVELS, Pace, type Level } from "./adaptiveQuality";
 import { Programs } from "./programs";
@@ -65,6 +66,7 @@ export class LiveStage {
   private readonly around: AroundView;
   private readonly before: BeforeView;
   private readonly air = new AirView(this.world);
+  private readonly mattes = new Mattes();
   private readonly shades: Shades;
   private readonly letters: Letters;
   private readonly programs: Programs;
@@ -112,6 +114,7 @@ export class LiveStage {
     this.air.dispose();
     this.letters.dispose();
     this.shades.dispose();
+    this.mattes.dispose();
     this.mirror.dispose();
     this.programs.dispose();
     this.renderer.dispose();
@@ -234,7 +237,17 @@ export class LiveStage {
       part: (time, low, high) => this.part(size, samples, time, low, high),
       show: (time) => {
         this.fit(size);
-        this.display.show(this.renderer, exposure, samples, time, frame, opticsAt(scene, frame));
+        const optics = opticsAt(scene, frame);
+        if (optics)
+          optics.matte = this.mattes.draw(
+            this.renderer,
+            this.camera,
+            scene,
+            this.letters.nodes,
+            size,
+            optics,
+          );
+        this.display.show(this.renderer, exposure, samples, time, frame, optics);
         if (time === 0) this.onDrawn(scene.revision, frame, level);
         else this.onRefined(time + 1);
       },

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { Passes } from "./passes";
+import { CHANNELS } from "../mattes";
 import type { OpticsValues } from "./values";
 
 /** How much of an effect is at work at a place: the core's `optics/area.py`. */
@@ -27,19 +28,27 @@ const MIX = `uniform sampler2D light, before;
 uniform vec2 size;
 uniform vec4 areaAt, areaHow;
 uniform vec3 areaTone;
+uniform sampler2D areaMatte;
+uniform vec4 areaChannel;
 ${AREA}
 void main() {
   vec4 was = texture2D( before, place );
-  float share = areaShare( place, size, areaAt, areaHow ) * toneShare( was.rgb, areaTone );
+  float share = areaShare( place, size, areaAt, areaHow ) * toneShare( was.rgb, areaTone )
+    * dot( texture2D( areaMatte, place ), areaChannel );
   gl_FragColor = mix( was, texture2D( light, place ), share );
 }`;
+
+/** The matte of what goes by nothing that is seen. */
+const ALL = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
+ALL.needsUpdate = true;
 
 /** The numbers of the area of an effect, as shaders take them under a name. */
 export function areaUniforms(
   of: OpticsValues,
   effect: string,
   name: string,
-): Record<string, THREE.Vector4 | THREE.Vector3> {
+): Record<string, THREE.Vector4 | THREE.Vector3 | THREE.Texture> {
+  const channel = CHANNELS.map((one) => (one === effect ? 1 : 0));
   const value = (part: string) => of(`${effect}/area/${part}`);
   return {
     [`${name}At`]: new THREE.Vector4(value("x"), value("y"), value("width"), value("height")),
@@ -49,6 +58,8 @@ export function areaUniforms(
       value("softness"),
       value("limited"),
     ),
+    [`${name}Matte`]: of.matte ?? ALL,
+    [`${name}Channel`]: new THREE.Vector4(...channel),
     [`${name}Tone`]: new THREE.Vector3(value("tone"), value("level"), value("tone_softness")),
   };
 }
@@ -63,7 +74,7 @@ export function within(
   size: THREE.Vector2,
   of: OpticsValues,
 ): THREE.Texture {
-  const whole = of(`${effect}/area/limited`) === 0 && of(`${effect}/area/tone`) === 0;
+  const whole = of(`${effect}/area/limited`) === 0 && of(`${effect}/area/tone`) === 0 && !of.matte;
   if (light === before || whole) return light;
   return passes.draw(
     renderer,

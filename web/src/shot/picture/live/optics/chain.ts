@@ -33,6 +33,8 @@ uniform vec3 bloomTint, streakTint, glintTint, rayTint, rimTint, slope, offset, 
 uniform vec2 size;
 uniform vec4 softAt, softHow, gradeAt, gradeHow;
 uniform vec3 softTone, gradeTone;
+uniform sampler2D softMatte, gradeMatte;
+uniform vec4 softChannel, gradeChannel;
 ${BRIGHTER}
 ${AREA}
 float chance( vec2 at, float salt ) {
@@ -47,7 +49,8 @@ float noise( vec2 at, float salt ) {
 }
 void main() {
   vec3 lit = max( texture2D( light, place ).rgb, 0.0 );
-  float soft = areaShare( place, size, softAt, softHow ) * toneShare( lit, softTone );
+  float soft = areaShare( place, size, softAt, softHow ) * toneShare( lit, softTone )
+    * dot( texture2D( softMatte, place ), softChannel );
   lit += diffusion * soft * ( texture2D( softened, place ).rgb - lit );
   lit += bloom * ( texture2D( around, place ).rgb * bloomTint - brighter( lit, threshold, knee ) );
   lit += streak * texture2D( lines, place ).rgb * streakTint;
@@ -84,7 +87,8 @@ void main() {
   float bright = grey / ( grey + 0.18 );
   lit += darkTint * ( 1.0 - bright ) * ( grey * darkColour - lit );
   lit = max( lit + lightTint * bright * ( grey * lightColour - lit ), 0.0 );
-  lit = mix( ungraded, lit, areaShare( place, size, gradeAt, gradeHow ) * toneShare( ungraded, gradeTone ) );
+  lit = mix( ungraded, lit, areaShare( place, size, gradeAt, gradeHow ) * toneShare( ungraded, gradeTone )
+    * dot( texture2D( gradeMatte, place ), gradeChannel ) );
   if ( bars > 0.0 ) {
     vec2 open = vec2( min( size.x, size.y * bars ), min( size.y, size.x / bars ) );
     vec2 edge = clamp( open / 2.0 - abs( middle ) + 0.5, 0.0, 1.0 );

@@ -13,6 +13,8 @@ uniform float curved, looked, side;
 uniform vec2 size;
 uniform vec4 gradeAt, gradeHow;
 uniform vec3 gradeTone;
+uniform sampler2D gradeMatte;
+uniform vec4 gradeChannel;
 ${AREA}
 vec3 codes( vec3 lit ) {
   return mix( ( log2( max( lit, vec3( 0.0078125 ) ) ) + 9.72 ) / 17.52, 10.5402377416545 * lit + 0.0729055341958355,
@@ -32,7 +34,8 @@ void main() {
   if ( curved > 0.0 ) lit += curved * ( through( curves, lit ) - lit );
   if ( looked > 0.0 ) lit += looked * ( through( table, lit ) - lit );
   vec3 plain = max( texture2D( light, place ).rgb, 0.0 );
-  float share = areaShare( place, size, gradeAt, gradeHow ) * toneShare( plain, gradeTone );
+  float share = areaShare( place, size, gradeAt, gradeHow ) * toneShare( plain, gradeTone )
+    * dot( texture2D( gradeMatte, place ), gradeChannel );
   gl_FragColor = vec4( mix( plain, lit, share ), 1.0 );
 }`;
 

@@ -1,7 +1,14 @@
+import type { Texture } from "three";
 import type { Scene } from "../../../document/scene";
 
-/** Values of the optics at a frame, by pointer below them: `bloom/amount`. */
-export type OpticsValues = (name: string) => number;
+/**
+ * Values of the optics at a frame, by pointer below them: `bloom/amount`; `matte` holds how much of effects
+ * is at work on what is seen, where any goes by that.
+ */
+export interface OpticsValues {
+  (name: string): number;
+  matte?: Texture | null;
+}
 
 /** Null where the optics do nothing. */
 export function opticsAt(scene: Scene, frame: number): OpticsValues | null {
