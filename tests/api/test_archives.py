@@ -55,6 +55,32 @@ def test_an_archive_opens_as_what_it_was(
     assert page["sequences"][0]["line"] == [copy]
 
 
+def test_takes_and_looks_go_along(client: TestClient, made: str) -> None:
+    before = shot_of(client, made)
+    kept = {"sections": {"finish": before["things"]["title"]["finish"]}, "size": 0.3}
+    assert client.put("/api/looks/brass", json=kept).status_code == 200
+    edit(client, made, "/things/title/look", "brass")
+    assert client.put(f"/api/shots/{made}/takes/first idea").status_code == 204
+    edit(client, made, "/things/title/words", "EBB")
+    production = client.get(f"/api/shots/{made}").json()["production"]
+    for address in (f"/api/shots/{made}/archive", f"/api/productions/{production}/archive"):
+        answer = client.get(address)
+        assert answer.status_code == 200, answer.text
+        found = client.post("/api/library/productions", content=answer.content).json()
+        # A look of this name is here already, and stays as it is.
+        assert found["looks"] == []
+        (copy,) = client.get(f"/api/productions/{found['id']}").json()["shots"]
+        assert shot_of(client, copy["id"])["things"]["title"]["words"] == "EBB"
+        takes = client.get(f"/api/shots/{copy['id']}/takes").json()
+        assert [take["name"] for take in takes] == ["first idea"]
+        assert client.post(f"/api/shots/{copy['id']}/takes/first idea/recall").status_code == 200
+        assert shot_of(client, copy["id"])["things"]["title"]["words"] == before["things"]["title"]["words"]
+    assert client.delete("/api/looks/brass").status_code == 204
+    again = client.post("/api/library/productions", content=answer.content).json()
+    assert again["looks"] == ["brass"]
+    assert "brass" in [one["name"] for one in client.get("/api/looks").json()]
+
+
 def test_files_that_are_gone_are_said_to_be(client: TestClient, made: str, full: tuple[str, bytes]) -> None:
     edit(client, made, "/backdrop/picture", "picture-00000000000000000000.png")
     production, _ = full
@@ -96,6 +122,9 @@ def spoilt(files: dict[str, bytes]) -> None:
         (lambda files: index(files, shots=[]), "shots of the production are missing"),
         (lambda files: index(files, shots={"a": {"dreizack_shot": 1, "things": 5}}), "shot 'a'"),
         (lambda files: index(files, sequences={"b": {"line": 7}}), "sequence 'b'"),
+        (lambda files: index(files, takes={"a": 5}), "takes of the production are damaged"),
+        (lambda files: index(files, looks={"brass": {"sections": {}}}), "look 'brass'"),
+        (lambda files: index(files, looks={"\x00": {"sections": {"finish": {}}}}), "has no name"),
         (lambda files: files.update({"library/../../evil.png": b"x"}), "none that an archive holds"),
         (lambda files: files.update({"/etc/passwd": b"x"}), "none that an archive holds"),
         (lambda files: files.update({"library/tool.exe": b"x"}), "nothing that a library holds"),

@@ -6,6 +6,7 @@ import asyncio
 import json
 import re
 import tempfile
+from dataclasses import replace
 from pathlib import Path
 from uuid import UUID
 
@@ -14,14 +15,19 @@ from pydantic import BaseModel
 from starlette.background import BackgroundTask
 from starlette.responses import FileResponse, Response
 
+from ..core.document import Shot
 from ..core.document.plain_text import CONTROL
 from ..core.document.stored import stored_shot
 from ..core.files import say_disk_full
 from ..core.sequence import Sequence, read_sequence
 from ..core.sequence.production_file import ProductionFile, read_production, write_production
 from ..store import NotThere
+from ..store.saved import add_look, saved_looks
 from ..store.sequences import create_sequence
 from ..store.shots import create_shot, one
+from ..store.shots import read_shot as read_stored
+from ..store.takes import all_of as takes_of
+from ..store.takes import write as write_take
 from .library import FILE, LIBRARY
 from .problems import PROBLEMS
 from .services import Behind
@@ -31,28 +37,37 @@ router = APIRouter(tags=["productions"], responses=PROBLEMS)
 
 
 class ArchiveOpened(BaseModel):
-    """The production that was made of an archive; ``lost`` are files that it lacks."""
+    """The production that was made of an archive; ``lost`` are files that it lacks, ``looks`` those that were
+    saved with it: those of a name that was taken stay as they are here."""
 
     id: UUID
     name: str
     shots: int
     sequences: int
     lost: list[str]
+    looks: list[str] = []
 
 
 @router.get("/productions/{production}/archive", response_class=Response)
 async def take_away(behind: Behind, production: UUID) -> Response:
     """A production as one file, with everything from the library that it needs."""
-    made, name = await asyncio.to_thread(_written, behind, production)
-    return FileResponse(
-        made,
-        media_type="application/zip",
-        filename=f"{name}.zip",
-        background=BackgroundTask(made.unlink, missing_ok=True),
-    )
+    return await asyncio.to_thread(lambda: _written(behind, _production(behind, production)))
 
 
-def _written(behind: Behind, production: UUID) -> tuple[Path, str]:
+@router.get("/shots/{shot}/archive", response_class=Response)
+async def take_shot_away(behind: Behind, shot: UUID) -> Response:
+    """A shot with its takes as one file, with everything from the library that it needs: a production of one
+    shot."""
+    return await asyncio.to_thread(lambda: _written(behind, _alone(behind, shot)))
+
+
+def _alone(behind: Behind, shot: UUID) -> ProductionFile:
+    found = read_stored(behind.store, shot).shot
+    name = str(shot)
+    return ProductionFile(found.name, {name: found}, {}, takes={name: takes_of(behind.store, shot)})
+
+
+def _production(behind: Behind, production: UUID) -> ProductionFile:
     row = one(behind.store.row("production_read", id=production), "production")
     shots = {
         str(found["id"]): stored_shot(found["document"], found["schema"])
@@ -62,17 +77,36 @@ def _written(behind: Behind, production: UUID) -> tuple[Path, str]:
         str(found["id"]): read_sequence(json.loads(found["document"]))
         for found in behind.store.rows("production_sequences", production=production)
     }
+    takes: dict[str, dict[str, Shot]] = {}
+    for found in behind.store.rows("production_takes", production=production):
+        shot = stored_shot(found["document"], found["schema"])
+        takes.setdefault(str(found["shot"]), {})[found["name"]] = shot
+    return ProductionFile(row["name"], shots, sequences, takes=takes)
+
+
+def _written(behind: Behind, production: ProductionFile) -> Response:
+    """The answer that holds it, with the looks that its titles wear."""
+    saved = saved_looks(behind.store)
+    whole = replace(
+        production, looks={name: saved[name] for name in sorted(production.worn) if name in saved}
+    )
     with (
         say_disk_full(behind.data),
         tempfile.NamedTemporaryFile(dir=behind.data, prefix="archive-", delete=False) as held,
     ):
         try:
-            write_production(ProductionFile(row["name"], shots, sequences), held)
+            write_production(whole, held)
         except BaseException:
             Path(held.name).unlink(missing_ok=True)
             raise
-    plain = re.sub(r"[^a-z0-9]+", "-", row["name"].lower()).strip("-") or "production"
-    return Path(held.name), plain
+    plain = re.sub(r"[^a-z0-9]+", "-", production.name.lower()).strip("-") or "production"
+    made = Path(held.name)
+    return FileResponse(
+        made,
+        media_type="application/zip",
+        filename=f"{plain}.zip",
+        background=BackgroundTask(made.unlink, missing_ok=True),
+    )
 
 
 @router.post("/library/productions", status_code=201, openapi_extra=FILE)
@@ -91,6 +125,10 @@ def _opened(behind: Behind, found: ProductionFile) -> ArchiveOpened:
         if row is None:
             raise NotThere("the production could not be made")
         ids = {key: str(create_shot(behind.store, row["id"], shot, on)) for key, shot in found.shots.items()}
+        for key, takes in found.takes.items():
+            for take, shot in takes.items():
+                write_take(behind.store, UUID(ids[key]), take, shot, 0, on)
+        looks = [look for look, kept in found.looks.items() if add_look(behind.store, look, kept, on)]
         for key, sequence in inmost_first(found.sequences):
             ids[key] = str(create_sequence(behind.store, row["id"], _renamed(sequence, ids), on))
     behind.store.tell("production", id=str(row["id"]))
@@ -100,6 +138,7 @@ def _opened(behind: Behind, found: ProductionFile) -> ArchiveOpened:
         shots=len(found.shots),
         sequences=len(found.sequences),
         lost=list(found.lost),
+        looks=looks,
     )
 
 

@@ -6,6 +6,7 @@ import json
 from collections.abc import Callable
 from typing import Literal, TypeVar
 
+from psycopg import Connection
 from pydantic import BaseModel
 
 from ..core.document import Ease, Finish, Look, Shot, Surface, refinished, replaced, restyled
@@ -13,7 +14,7 @@ from ..core.document.edits import Patch
 from ..core.document.stored import stored_finish, stored_look, stored_shot
 from ..core.document.versions import schema_version
 from ..core.motions import KeptMotion
-from .connection import Store
+from .connection import Row, Store
 from .shots import NotThere, change_shot
 
 T = TypeVar("T")
@@ -114,6 +115,13 @@ def save_look(store: Store, name: str, look: Look) -> int:
     """Save a look and bring every title that wears it up to date; how many shots changed."""
     _write(store, "look", name, look)
     return _everywhere(store, "look", name, lambda shot: restyled(shot, name, look))
+
+
+def add_look(store: Store, name: str, look: Look, on: Connection[Row] | None = None) -> bool:
+    """Save a look unless there is one of this name; whether it was."""
+    content, schema = look.model_dump_json(), schema_version()
+    found = store.row("kept_add", on=on, kind="look", name=name, content=content, schema=schema)
+    return found is not None
 
 
 def replace_source(store: Store, old: str, new: str) -> int:

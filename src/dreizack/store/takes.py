@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 import jsonpatch
+from psycopg import Connection
 
 from ..core.document import Shot
 from ..core.document.edits import Patch
@@ -27,15 +28,22 @@ def listed(store: Store, shot: UUID) -> list[Row]:
 def save(store: Store, shot: UUID, name: str) -> int:
     """Save the shot as it is now under a name; its revision."""
     row = read_shot(store, shot)
-    store.rows(
-        "take_write",
-        shot=shot,
-        name=name,
-        document=row.shot.model_dump_json(),
-        revision=row.revision,
-        schema=schema_version(),
-    )
+    write(store, shot, name, row.shot, row.revision)
     return row.revision
+
+
+def write(
+    store: Store, shot: UUID, name: str, taken: Shot, revision: int, on: Connection[Row] | None = None
+) -> None:
+    """Write a take of a shot; one of the same name is replaced."""
+    document, schema = taken.model_dump_json(), schema_version()
+    store.rows("take_write", on=on, shot=shot, name=name, document=document, revision=revision, schema=schema)
+
+
+def all_of(store: Store, shot: UUID) -> dict[str, Shot]:
+    """All takes of a shot by name, the oldest first."""
+    rows = store.rows("takes_whole", shot=shot)
+    return {row["name"]: stored_shot(row["document"], row["schema"]) for row in rows}
 
 
 def read(store: Store, shot: UUID, name: str) -> Shot:

@@ -2859,6 +2859,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Shot Away
+         * @description A shot with its takes as one file, with everything from the library that it needs: a production of one
+         *     shot.
+         */
+        get: operations["take_shot_away_api_shots__shot__archive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/productions": {
         parameters: {
             query?: never;
@@ -3866,7 +3887,8 @@ export interface components {
         };
         /**
          * ArchiveOpened
-         * @description The production that was made of an archive; ``lost`` are files that it lacks.
+         * @description The production that was made of an archive; ``lost`` are files that it lacks, ``looks`` those that were
+         *     saved with it: those of a name that was taken stay as they are here.
          */
         ArchiveOpened: {
             /**
@@ -3882,6 +3904,11 @@ export interface components {
             sequences: number;
             /** Lost */
             lost: string[];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: string[];
         };
         /**
          * Area
@@ -25644,6 +25671,96 @@ export interface operations {
             header?: never;
             path: {
                 production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_shot_away_api_shots__shot__archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
             };
             cookie?: never;
         };

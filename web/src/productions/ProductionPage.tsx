@@ -202,6 +202,11 @@ function ShotCard({ shot: s, act }: { shot: Schemas["ShotCard"]; act: Act }) {
           run: () => location.assign(`/api/shots/${s.id}/file`),
         },
         {
+          icon: "file",
+          label: "Export with its takes and all files",
+          run: () => location.assign(`/api/shots/${s.id}/archive`),
+        },
+        {
           icon: "mesh",
           label: "Export as a 3D scene (glTF)",
           run: () => location.assign(`/api/shots/${s.id}/gltf`),

@@ -1,4 +1,5 @@
-"""A production as one file: its shots and sequences, and everything from the library that they need."""
+"""A production as one file: its shots with their takes, its sequences, and everything from the library that
+they need."""
 
 from __future__ import annotations
 
@@ -7,12 +8,15 @@ import re
 import tempfile
 import zipfile
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Any
 
-from ..document import Shot, ShotFileError, read_shot, used_files, write_shot
+from pydantic import ValidationError
+
+from ..document import Look, Shot, ShotFileError, read_shot, used_files, write_shot
 from ..document.edits import EditRefused
+from ..document.plain_text import CONTROL
 from ..library import find
 from ..sandbox import FileRefused
 from .bundle import SequenceFileError
@@ -22,7 +26,9 @@ from .kept_files import MOST, NAME, take_file
 VERSION = 1
 INDEX, FOLDER = "production.json", "library/"
 MAX_INDEX = 256 * 1024 * 1024
-MAX_FILES, MAX_SHOTS, MAX_SEQUENCES = 5000, 2000, 500
+MAX_FILES, MAX_SHOTS, MAX_SEQUENCES, MAX_TAKES, MAX_LOOKS = 5000, 2000, 500, 5000, 500
+# Letters of the name of a take or a look.
+MAX_NAME = 60
 # Bytes of all files together.
 MAX_BYTES = 40_000_000_000
 BLOCK = 1 << 20
@@ -30,13 +36,27 @@ BLOCK = 1 << 20
 
 @dataclass(frozen=True)
 class ProductionFile:
-    """A production: its shots and sequences by the names they have for each other. ``lost`` are files that
-    were not there to be taken along."""
+    """A production: its shots and sequences by the names they have for each other, ``takes`` by shot and
+    name, and the saved ``looks`` that titles wear, by name. ``lost`` are files that were not there to be
+    taken along."""
 
     name: str
     shots: dict[str, Shot]
     sequences: dict[str, Sequence]
     lost: tuple[str, ...] = ()
+    takes: dict[str, dict[str, Shot]] = field(default_factory=dict)
+    looks: dict[str, Look] = field(default_factory=dict)
+
+    @property
+    def states(self) -> dict[str, Shot]:
+        """Shots as they are and as they were in takes."""
+        kept = {f"{shot}/{name}": take for shot, all_ in self.takes.items() for name, take in all_.items()}
+        return {**self.shots, **kept}
+
+    @property
+    def worn(self) -> set[str]:
+        """Names of the looks that titles wear."""
+        return {title.look for shot in self.states.values() for title in shot.titles.values() if title.look}
 
 
 def needed_files(shots: dict[str, Shot], sequences: dict[str, Sequence]) -> list[str]:
@@ -56,13 +76,18 @@ def needed_files(shots: dict[str, Shot], sequences: dict[str, Sequence]) -> list
 
 def write_production(production: ProductionFile, out: IO[bytes]) -> None:
     """Write a production with all its files; what is lost is listed, and left out."""
-    files = needed_files(production.shots, production.sequences)
+    files = needed_files(production.states, production.sequences)
     there = {name: path for name in files if (path := find(name)) is not None}
     tree = {
         "dreizack_production": VERSION,
         "name": production.name,
         "shots": {name: json.loads(write_shot(shot)) for name, shot in production.shots.items()},
         "sequences": {name: one.model_dump(mode="json") for name, one in production.sequences.items()},
+        "takes": {
+            name: {take: json.loads(write_shot(shot)) for take, shot in takes.items()}
+            for name, takes in production.takes.items()
+        },
+        "looks": {name: look.model_dump(mode="json") for name, look in production.looks.items()},
         "lost": sorted(set(files) - set(there)),
     }
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
@@ -158,12 +183,7 @@ def _production(tree: dict[str, Any]) -> ProductionFile:
         raise SequenceFileError("the shots of the production are missing")
     if len(shots) > MAX_SHOTS or len(sequences) > MAX_SEQUENCES:
         raise SequenceFileError(f"a production has at most {MAX_SHOTS} shots and {MAX_SEQUENCES} sequences")
-    read: dict[str, Shot] = {}
-    for name, shot in shots.items():
-        try:
-            read[name] = read_shot(json.dumps(shot))
-        except (ShotFileError, RecursionError) as why:
-            raise SequenceFileError(f"shot '{name[:80]}': {why}") from None
+    read = {name: _shot(shot, f"shot '{name[:80]}'") for name, shot in shots.items()}
     told: dict[str, Sequence] = {}
     for name, sequence in sequences.items():
         try:
@@ -172,8 +192,49 @@ def _production(tree: dict[str, Any]) -> ProductionFile:
             raise SequenceFileError(f"sequence '{name[:80]}': {why}") from None
     lost = tree.get("lost", [])
     told_lost = tuple(str(name)[:100] for name in lost[:MAX_FILES]) if isinstance(lost, list) else ()
+    takes = _takes(tree.get("takes", {}), read)
     called = str(tree.get("name", ""))[:120].strip() or "Production"
-    return ProductionFile(called, read, told, told_lost)
+    return ProductionFile(called, read, told, told_lost, takes, _looks(tree.get("looks", {})))
+
+
+def _shot(tree: Any, what: str) -> Shot:
+    try:
+        return read_shot(json.dumps(tree))
+    except (ShotFileError, RecursionError) as why:
+        raise SequenceFileError(f"{what}: {why}") from None
+
+
+def _name(name: str, what: str) -> str:
+    """A name as it may be kept here."""
+    found = CONTROL.sub("", name)[:MAX_NAME].strip()
+    if not found:
+        raise SequenceFileError(f"a {what} in this archive has no name")
+    return found
+
+
+def _takes(tree: Any, shots: dict[str, Shot]) -> dict[str, dict[str, Shot]]:
+    """Takes by shot and name, of shots that are there."""
+    if not isinstance(tree, dict) or not all(isinstance(takes, dict) for takes in tree.values()):
+        raise SequenceFileError("the takes of the production are damaged")
+    if sum(map(len, tree.values())) > MAX_TAKES:
+        raise SequenceFileError(f"an archive has at most {MAX_TAKES} takes")
+    return {
+        name: {_name(take, "take"): _shot(shot, f"take '{take[:MAX_NAME]}'") for take, shot in takes.items()}
+        for name, takes in tree.items()
+        if name in shots
+    }
+
+
+def _looks(tree: Any) -> dict[str, Look]:
+    if not isinstance(tree, dict) or len(tree) > MAX_LOOKS:
+        raise SequenceFileError(f"an archive has at most {MAX_LOOKS} looks, by name")
+    found = {}
+    for name, look in tree.items():
+        try:
+            found[_name(name, "look")] = Look.model_validate(look)
+        except (ValidationError, RecursionError):
+            raise SequenceFileError(f"look '{name[:MAX_NAME]}' in this archive is damaged") from None
+    return found
 
 
 __all__ = ["FileRefused", "ProductionFile", "needed_files", "read_production", "write_production"]

@@ -8,6 +8,10 @@ SELECT content::text AS content, schema FROM kept WHERE kind = %(kind)s AND name
 INSERT INTO kept (kind, name, content, schema) VALUES (%(kind)s, %(name)s, %(content)s::json, %(schema)s)
 ON CONFLICT (kind, name) DO UPDATE SET content = excluded.content, schema = excluded.schema, changed = now();
 
+-- kept_add: Save one, unless there is one of this name.
+INSERT INTO kept (kind, name, content, schema) VALUES (%(kind)s, %(name)s, %(content)s::json, %(schema)s)
+ON CONFLICT (kind, name) DO NOTHING RETURNING name;
+
 -- kept_delete: Forget one.
 DELETE FROM kept WHERE kind = %(kind)s AND name = %(name)s RETURNING name;
 

@@ -36,6 +36,11 @@ SELECT EXISTS (SELECT 1 FROM productions) AS ever;
 SELECT id, document::text AS document, schema FROM shots
 WHERE production = %(production)s AND deleted IS NULL ORDER BY place;
 
+-- production_takes: The takes of all shots of a production.
+SELECT takes.shot, takes.name, takes.document::text AS document, takes.schema
+FROM takes JOIN shots ON shots.id = takes.shot
+WHERE shots.production = %(production)s AND shots.deleted IS NULL ORDER BY takes.shot, takes.saved;
+
 -- production_sequences: The sequences of a production whole, in order.
 SELECT id, document::text AS document, schema FROM sequences
 WHERE production = %(production)s AND deleted IS NULL ORDER BY place;

@@ -4,6 +4,9 @@ SELECT name, revision, saved FROM takes WHERE shot = %(shot)s ORDER BY saved DES
 -- take_read: The shot as it was in a take.
 SELECT document::text AS document, schema FROM takes WHERE shot = %(shot)s AND name = %(name)s;
 
+-- takes_whole: The takes of a shot as they were, the oldest first.
+SELECT name, document::text AS document, schema FROM takes WHERE shot = %(shot)s ORDER BY saved, name;
+
 -- take_write: Save a take; one of the same name is replaced.
 INSERT INTO takes (shot, name, document, revision, schema)
 VALUES (%(shot)s, %(name)s, %(document)s::json, %(revision)s, %(schema)s)
