@@ -320,3 +320,26 @@ def test_a_sequence_lies_on_the_line_of_another(client: TestClient, sequence: st
     assert "not there" in client.get(f"/api/sequences/{outer}").json()["lost"]
     edited(client, outer, {"op": "remove", "path": "/line/0"})
     assert client.get(f"/api/sequences/{outer}").json()["lost"] == ""
+
+
+def test_flashes_over_cuts_are_found_in_pictures(client: TestClient, made: str) -> None:
+    production = client.get(f"/api/shots/{made}").json()["production"]
+    wish = {"name": "Flashes", "width": 160, "height": 90, "shots": []}
+    sequence = client.post(f"/api/productions/{production}/sequences", json=wish).json()["id"]
+    pieces = [
+        {"kind": "colour", "name": f"{k}", "frames": 2, "colour": {axis: 0.9 * (k % 2) for axis in "rgb"}}
+        for k in range(16)
+    ]
+    patch = [{"op": "replace", "path": "/line", "value": pieces}]
+    base = client.get(f"/api/sequences/{sequence}").json()["revision"]
+    sent = client.post(f"/api/sequences/{sequence}/edits", json={"base": base, "patch": patch})
+    assert sent.status_code == 200, sent.text
+    address = f"/api/sequences/{sequence}/proof/pictures"
+    found = client.post(address, json={})
+    assert found.status_code == 200, found.text
+    (flash,) = [one for one in found.json() if one["kind"] == "flashes"]
+    assert flash["matters"] == "fault" and flash["picture"].startswith("data:image/jpeg;base64,")
+    assert client.post(address, json={"versions": ["nobody"]}).status_code == 422
+    assert client.post(address, json={"frames": 3}).status_code == 422
+    elsewhere = "/api/sequences/00000000-0000-0000-0000-000000000000/proof/pictures"
+    assert client.post(elsewhere, json={}).status_code == 404

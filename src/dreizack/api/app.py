@@ -40,6 +40,7 @@ from . import (
     proof,
     scene,
     sequence_files,
+    sequence_proof,
     sequences,
     shots,
     shown,
@@ -102,6 +103,7 @@ ROOMS = (
     thumbnails,
     sequences,
     sequence_files,
+    sequence_proof,
     live,
 )
 

@@ -46,7 +46,8 @@ class ProofWish(BaseModel):
 
 class Found(BaseModel):
     """Something to look at: in which thing, at which frame, how much it matters, in words; ``picture`` is the
-    frame, small (JPEG as a data address), where pictures were looked at."""
+    frame, small (JPEG as a data address), where pictures were looked at; of a sequence the version and the
+    shot that is seen there."""
 
     thing: str
     frame: int
@@ -54,6 +55,8 @@ class Found(BaseModel):
     matters: str
     says: str
     picture: str = ""
+    version: str = ""
+    shot: str = ""
 
 
 @router.post("/shots/{shot}/proof")
@@ -70,13 +73,8 @@ async def proof_shot(behind: Behind, shot: UUID, wish: ProofWish) -> list[Found]
             for one in found
         ]
     with say_disk_full(behind.data), tempfile.TemporaryDirectory(dir=behind.data) as folder:
-        file = Path(folder) / "shot.json"
-        file.write_text(write_shot(row.shot), encoding="utf-8")
-        # What is brought is looked for beside the file.
-        (Path(folder) / "library").symlink_to((behind.data / LIBRARY).resolve(), target_is_directory=True)
         last = frames - 1 if wish.last is None else max(wish.first, wish.last)
-        async with _looking:
-            return await _looked(file, wish.first, last)
+        return await looked(behind, Path(folder), write_shot(row.shot), ["--frames", f"{wish.first}-{last}"])
 
 
 Kind = Annotated[Literal["html", "pdf"], Query(description="A page, or one on paper.")]
@@ -98,9 +96,18 @@ def reported(name: str, places: list[Place], kind: str) -> Response:
     return Response(report(name, places), media_type="text/html", headers=headers)
 
 
-async def _looked(file: Path, first: int, last: int) -> list[Found]:
-    """Findings that a process of its own tells line by line."""
-    command = ["proof", str(file), "--json", "--pictures", "--frames", f"{first}-{last}"]
+async def looked(behind: Behind, folder: Path, document: str, more: list[str]) -> list[Found]:
+    """Findings of a shot or a sequence, its pictures looked at, that a process of its own tells line by line;
+    ``more`` says what of it."""
+    file = folder / "proofed.json"
+    file.write_text(document, encoding="utf-8")
+    # What is brought is looked for beside the file.
+    (folder / "library").symlink_to((behind.data / LIBRARY).resolve(), target_is_directory=True)
+    async with _looking:
+        return await _told(["proof", str(file), "--json", "--pictures", *more])
+
+
+async def _told(command: list[str]) -> list[Found]:
     process = await asyncio.create_subprocess_exec(
         sys.executable,
         "-m",

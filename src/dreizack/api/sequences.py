@@ -12,7 +12,6 @@ from starlette.responses import Response
 
 from ..core.document import Format, Rate
 from ..core.media import Order, OrderError, named_format
-from ..core.proof import Place
 from ..core.sequence import (
     Bundle,
     Sequence,
@@ -20,7 +19,6 @@ from ..core.sequence import (
     TableError,
     Version,
     columns,
-    sequence_checked,
     sequence_sound,
     versioned,
     write_bundle,
@@ -34,7 +32,6 @@ from ..store.sequences import SEQUENCES, SequenceRow, bundle_of, create_sequence
 from .deliveries import Delivery, begin_delivery
 from .names import Name
 from .problems import PROBLEMS
-from .proof import Kind, reported
 from .sequence_frames import kept_frames, sequence_frame
 from .services import Behind
 from .shots import EditWish, Made, Revised, Travelled
@@ -115,19 +112,6 @@ class SequenceOrder(BaseModel):
     versions: list[str] = Field(default_factory=list, max_length=500)
     share: float = Field(1.0, ge=0.05, le=1)
     quality: Literal["draft", "good", "final"] = "good"
-
-
-class ToLookAt(BaseModel):
-    """Something a check found: in which version and shot, at which frame of the sequence, in words."""
-
-    version: str
-    shot: str
-    shot_name: str
-    thing: str
-    frame: int
-    kind: str
-    matters: Literal["fault", "warning"]
-    says: str
 
 
 @router.post("/productions/{production}/sequences", status_code=201)
@@ -268,43 +252,6 @@ def kept(
     return FrameRuns(runs=kept_frames(behind, bundle, width))
 
 
-@router.get("/sequences/{sequence}/proof")
-def proof(
-    behind: Behind, sequence: UUID, versions: Annotated[list[str] | None, Query(max_length=500)] = None
-) -> list[ToLookAt]:
-    """What is to be looked at before it is ordered, in the versions named."""
-    row, bundle = opened_sequence(behind, sequence)
-    return [
-        ToLookAt(
-            version=one.version,
-            shot=one.shot,
-            shot_name=bundle.shots[one.shot].name,
-            thing=one.finding.thing,
-            frame=one.frame,
-            kind=one.finding.kind,
-            matters=one.finding.matters,
-            says=one.finding.says,
-        )
-        for one in sequence_checked(bundle, _named(row.sequence, versions or []))
-    ]
-
-
-@router.get("/sequences/{sequence}/proof/report", response_class=Response)
-def proof_report(
-    behind: Behind,
-    sequence: UUID,
-    kind: Kind = "html",
-    versions: Annotated[list[str] | None, Query(max_length=500)] = None,
-) -> Response:
-    """The same as a file to be sent along."""
-    row, bundle = opened_sequence(behind, sequence)
-    places = [
-        Place.of(one.finding, one.frame, bundle.shots[one.shot].name, one.version)
-        for one in sequence_checked(bundle, _named(row.sequence, versions or []))
-    ]
-    return reported(row.sequence.name, places, kind)
-
-
 @router.post("/sequences/{sequence}/deliveries", status_code=201)
 def order_sequence(behind: Behind, sequence: UUID, wish: SequenceOrder) -> list[Delivery]:
     """Order every format of every version, as the sequence is now; all of them or none."""
@@ -313,7 +260,7 @@ def order_sequence(behind: Behind, sequence: UUID, wish: SequenceOrder) -> list[
     if total == 0:
         raise OrderError("there is nothing in the sequence; put a shot on its line first")
     formats = [named_format(name) for name in dict.fromkeys(wish.formats)]
-    versions = _named(row.sequence, wish.versions) or [
+    versions = named_versions(row.sequence, wish.versions) or [
         Version(name="original", width=row.sequence.width, height=row.sequence.height)
     ]
     if len(formats) * len(versions) > MOST_ORDERS:
@@ -360,7 +307,7 @@ def opened_sequence(behind: Behind, sequence: UUID, version: str = "") -> tuple[
             f"the shot “{called}” of this sequence was deleted; restore it or take it off the line"
         )
     if version:
-        chosen = _named(row.sequence, [version])[0]
+        chosen = named_versions(row.sequence, [version])[0]
         bundle = versioned(bundle, chosen)
         # It is looked at in its own shape.
         shape = {"width": chosen.width, "height": chosen.height}
@@ -368,7 +315,8 @@ def opened_sequence(behind: Behind, sequence: UUID, version: str = "") -> tuple[
     return row, bundle
 
 
-def _named(sequence: Sequence, names: list[str]) -> list[Version]:
+def named_versions(sequence: Sequence, names: list[str]) -> list[Version]:
+    """Versions of a sequence by their names. TableError where one is not there."""
     by_name = {version.name: version for version in sequence.versions}
     odd = next((name for name in names if name not in by_name), None)
     if odd is not None:

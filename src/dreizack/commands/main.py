@@ -89,10 +89,11 @@ def _add_proof(commands: Any) -> None:
     proof.add_argument(
         "--pictures",
         action="store_true",
-        help="look at pictures, sound and footage of a shot too: contrast, flashes, steps in gradients, "
+        help="look at pictures, sound and footage too: contrast, flashes, steps in gradients, "
         "clipping, dropped frames",
     )
-    proof.add_argument("--frames", help="range A-B, both included (default: all), of a shot")
+    proof.add_argument("--frames", help="range A-B, both included (default: all)")
+    proof.add_argument("--versions", help="of a sequence: names with commas between (default: all)")
     proof.add_argument("--report", help="FILE.html or FILE.pdf to write them to, with the places")
 
 

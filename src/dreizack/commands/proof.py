@@ -17,7 +17,7 @@ from ..core.library import shelve
 from ..core.media.proofing import shot_proofed
 from ..core.proof import Place, Shown, checked, report
 from ..core.proof.paper import report_pdf
-from ..core.sequence import SequenceFileError, read_bundle, sequence_checked
+from ..core.sequence import SequenceFileError, Version, read_bundle, sequence_checked, sequence_proofed
 from .places import data_folder
 
 # Exit statuses.
@@ -62,30 +62,68 @@ def _places(data: bytes, chosen: argparse.Namespace) -> tuple[str, list[Place]]:
         if chosen.pictures:
             return shot.name, _pictured(shot, first, last)
         return shot.name, [Place.of(one) for one in checked(shot, first, last)]
-    if chosen.pictures or chosen.frames:
-        raise SequenceFileError("--pictures and --frames are for single shots; proof the shots one by one")
     bundle = read_bundle(data)
-    return bundle.sequence.name, [
-        Place.of(one.finding, one.frame, bundle.shots[one.shot].name, one.version)
-        for one in sequence_checked(bundle, bundle.sequence.versions)
-    ]
+    sequence = bundle.sequence
+    versions = _versions(sequence.versions, chosen.versions)
+    first, last = _frames(chosen.frames, sequence.total)
+    places: list[Place] = []
+    chosen_versions: list[Version | None] = [*versions] or [None]
+    for version in chosen_versions:
+        kept = _Kept()
+        found = (
+            sequence_proofed(bundle, version, first, last, seen=kept.keep)
+            if chosen.pictures
+            else [
+                one
+                for one in sequence_checked(bundle, [version] if version else None)
+                if first <= one.frame <= last
+            ]
+        )
+        places += [
+            Place.of(
+                one.finding,
+                one.frame,
+                bundle.shots[one.shot].name if one.shot else "",
+                one.version,
+                kept.address(one.frame),
+            )
+            for one in found
+        ]
+    return sequence.name, places
+
+
+def _versions(there: list[Version], told: str | None) -> list[Version]:
+    """Versions by their names with commas between; all that there are where none are named."""
+    if not told or told == "all":
+        return there
+    named = {one.name: one for one in there}
+    missing = [name for name in told.split(",") if name not in named]
+    if missing:
+        raise SequenceFileError(f"there is no version '{missing[0][:60]}'")
+    return [named[name] for name in told.split(",")]
+
+
+class _Kept:
+    """Frames that were looked at, small."""
+
+    def __init__(self) -> None:
+        self.frames: dict[int, bytes] = {}
+
+    def keep(self, shown: Shown) -> None:
+        _, data = cv2.imencode(".jpg", shown.codes[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 82])
+        self.frames[shown.frame] = data.tobytes()
+
+    def address(self, frame: int) -> str:
+        """A frame as a data address; empty where it was not looked at."""
+        data = self.frames.get(frame)
+        return f"data:image/jpeg;base64,{base64.b64encode(data).decode()}" if data else ""
 
 
 def _pictured(shot: Shot, first: int, last: int) -> list[Place]:
-    """Findings of pictures too, each with the frame where it is, small."""
-    kept: dict[int, bytes] = {}
-
-    def keep(shown: Shown) -> None:
-        _, data = cv2.imencode(".jpg", shown.codes[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 82])
-        kept[shown.frame] = data.tobytes()
-
-    found = shot_proofed(shot, first, last, seen=keep)
-
-    def address(frame: int) -> str:
-        data = kept.get(frame)
-        return f"data:image/jpeg;base64,{base64.b64encode(data).decode()}" if data else ""
-
-    return [Place.of(one, picture=address(one.frame)) for one in found]
+    """Findings of pictures too, each with the frame where it is."""
+    kept = _Kept()
+    found = shot_proofed(shot, first, last, seen=kept.keep)
+    return [Place.of(one, picture=kept.address(one.frame)) for one in found]
 
 
 def _frames(told: str | None, frames: int) -> tuple[int, int]:

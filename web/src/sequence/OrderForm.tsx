@@ -10,6 +10,7 @@ import { Cost } from "../parts/order/Cost";
 import {
   even,
   Findings,
+  PicturesToo,
   QualityRow,
   ReportLinks,
   RangeRows,
@@ -165,32 +166,36 @@ const sizeOf = ({ width = 1920, height = 1080 }: { width?: number; height?: numb
 /** What is to be looked at before it is ordered; one press goes there. */
 function Checks({ versions }: { versions: string[] }) {
   const { id } = useOpen();
-  const { data } = useQuery({
-    queryKey: ["sequence proof", id, versions],
-    queryFn: () =>
-      got(
-        api.GET("/api/sequences/{sequence}/proof", {
-          params: { path: { sequence: id }, query: versions.length ? { versions } : {} },
-        }),
-      ),
+  const [wanted, setWanted] = useState<string | null>(null);
+  const of = versions.map((one) => `versions=${encodeURIComponent(one)}`).join("&");
+  const pictures = wanted === of;
+  const { data, isFetching, error } = useQuery({
+    queryKey: ["sequence proof", id, versions, pictures],
+    queryFn: async () => {
+      const at = { path: { sequence: id } };
+      if (pictures)
+        return got(api.POST("/api/sequences/{sequence}/proof/pictures", { params: at, body: { versions } }));
+      const query = versions.length ? { versions } : {};
+      const found = await got(api.GET("/api/sequences/{sequence}/proof", { params: { ...at, query } }));
+      return found.map((one) => ({ ...one, shot: one.shot_name, picture: "" }));
+    },
     staleTime: 0,
     retry: false,
+    placeholderData: (before) => before,
   });
-  if (!data) return <p className="muted">Checking …</p>;
-  const of = versions.map((one) => `versions=${encodeURIComponent(one)}`).join("&");
+  if (error) sayFault(error);
+  if (!data) return <p className="muted">{error ? "It could not be checked." : "Checking …"}</p>;
   return (
-    <>
+    <div className="order-proof">
       <Findings
-        found={data.map((one) => ({
-          ...one,
-          where: [one.version, one.shot_name].filter(Boolean).join(" · "),
-        }))}
+        found={data.map((one) => ({ ...one, where: [one.version, one.shot].filter(Boolean).join(" · ") }))}
         onGo={(index) => {
           const { frame, version } = data[index]!;
-          see({ frame, playing: false, version, ordering: false });
+          see({ frame, playing: false, version: version ?? "", ordering: false });
         }}
       />
       <ReportLinks at={`/api/sequences/${id}/proof/report${of && `?${of}`}`} />
-    </>
+      <PicturesToo looked={pictures} busy={isFetching && pictures} onLook={() => setWanted(of)} />
+    </div>
   );
 }

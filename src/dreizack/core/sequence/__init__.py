@@ -18,7 +18,7 @@ from .document import (
 )
 from .layout import Layout, Moment, Showing
 from .nesting import flattened
-from .proofing import SequenceFinding, sequence_checked
+from .proofing import SequenceFinding, sequence_checked, sequence_proofed
 from .reel import SequenceReel
 from .sound import sequence_sound
 from .transitions import TRANSITIONS
@@ -48,6 +48,7 @@ __all__ = [
     "read_sequence",
     "read_table",
     "sequence_checked",
+    "sequence_proofed",
     "sequence_sound",
     "versioned",
     "write_bundle",

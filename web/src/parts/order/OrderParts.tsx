@@ -1,4 +1,4 @@
-import { MenuItem, Select } from "@mui/material";
+import { Button, MenuItem, Select } from "@mui/material";
 import { NumberField } from "../number/NumberField";
 import "./order.css";
 
@@ -160,5 +160,29 @@ export function ReportLinks({ at }: { at: string }) {
         page
       </a>
     </p>
+  );
+}
+
+/** Asks that pictures and sound be looked at, too; then says that they were. */
+export function PicturesToo({
+  looked,
+  busy,
+  onLook,
+}: {
+  looked: boolean;
+  busy: boolean;
+  onLook: () => void;
+}) {
+  if (looked && !busy) return <p className="muted">Pictures, sound and footage were looked at.</p>;
+  return (
+    <Button
+      size="small"
+      type="button"
+      disabled={busy}
+      onClick={onLook}
+      title="Contrast, flashes, steps in gradients, sound that clips, frames that were dropped: each frame is made small for it"
+    >
+      {busy ? "Looking at its pictures …" : "Look at its pictures and sound too"}
+    </Button>
   );
 }

@@ -1,9 +1,8 @@
-import { Button } from "@mui/material";
 import { useState } from "react";
 import { useQuery } from "@tanstack/react-query";
 import { api, got } from "../../api/client";
 import { sayFault } from "../../parts/notices";
-import { Findings, ReportLinks } from "../../parts/order/OrderParts";
+import { Findings, PicturesToo, ReportLinks } from "../../parts/order/OrderParts";
 import { useSession, useShot, useShotState } from "../document/context";
 import { listed } from "../things";
 import { look } from "../view";
@@ -50,19 +49,7 @@ export function Proof({ first, last, onGo }: { first: number; last: number; onGo
         <p className="muted">{error ? "It could not be checked." : "Checking …"}</p>
       )}
       <ReportLinks at={`/api/shots/${session.id}/proof/report`} />
-      {!pictures || isFetching ? (
-        <Button
-          size="small"
-          type="button"
-          disabled={isFetching && pictures}
-          onClick={() => setWanted(of)}
-          title="Contrast, flashes, steps in gradients, sound that clips, frames that were dropped: each frame is made small for it"
-        >
-          {isFetching && pictures ? "Looking at its pictures …" : "Look at its pictures and sound too"}
-        </Button>
-      ) : (
-        <p className="muted">Pictures, sound and footage were looked at.</p>
-      )}
+      <PicturesToo looked={pictures} busy={isFetching && pictures} onLook={() => setWanted(of)} />
     </div>
   );
 }
