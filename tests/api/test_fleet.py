@@ -88,7 +88,7 @@ def test_a_machine_takes_a_picture_and_brings_it(client: TestClient, store: Stor
     # What is there is nobody's any more; the other one is still to be done.
     assert bring(client, first["key"], packed(picture)).status_code == 409
     assert take(client)["key"] == wanted(2)[1].key
-    assert take(client) is None
+    assert take(client, "bert") is None
 
 
 @pytest.mark.parametrize(
@@ -160,6 +160,26 @@ def test_what_a_dead_machine_was_at_goes_to_another(client: TestClient, store: S
     assert not sharing.claim(key)
     sharing.close()
     assert take(client) is None
+
+
+def test_a_helper_begun_again_does_not_hold_what_another_was_at(client: TestClient, store: Store) -> None:
+    """Words of one that goes by the same name keep nothing of one that was killed; one that asks again has
+    lost the answer, and what it was given goes to others at once."""
+    offered(store, 2)
+
+    def ask(run: str) -> str | None:
+        answer = client.post("/api/fleet/take", json={"name": "anna", "run": run, "version": SAME})
+        return answer.json()["key"] if answer.json() else None
+
+    first = ask("aa")
+    second = ask("bb")
+    assert first != second and ask("cc") is None
+    store.rows("fleet_seen", who="anna #aa", name="anna", seconds=-1)
+    client.post("/api/fleet/alive", json={"name": "anna", "run": "cc", "version": SAME})
+    assert ask("cc") == first
+    assert ask("bb") == second
+    row = client.get("/api/fleet").json()["machines"][0]
+    assert row["name"] == "anna" and row["at_it"] == 2
 
 
 def test_many_machines_never_take_the_same(store: Store) -> None:
@@ -252,7 +272,7 @@ def test_while_another_is_at_a_picture_the_next_ones_are_traced(
         def offer(self, shot: Shot, order: Order, wanted: list[Wanted]) -> None:
             super().offer(shot, order, wanted)
             brought.append(wanted[2].key)
-            assert self.store.row("fleet_claim", key=wanted[2].key, who="anna", seconds=60)
+            assert self.store.row("fleet_claim", key=wanted[2].key, who="anna #", seconds=60)
 
         def another(self) -> Wanted | None:
             found = super().another()

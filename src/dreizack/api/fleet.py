@@ -35,10 +35,20 @@ SAME = f"{__version__} {RENDER_VERSION}"
 KEY = Annotated[str, Path(pattern=r"^[0-9a-f]{32}$")]
 
 
+Run = Annotated[str, Field(pattern=r"^[0-9a-f]{0,16}$")]
+
+
+def _who(name: str, run: str) -> str:
+    """What claims of a helper are held by."""
+    return f"{name} #{run}"
+
+
 class Helper(Wish):
-    """A machine by its name, and its version."""
+    """A machine by its name, its version, and which helper it is: there may be several on it, or one after
+    another."""
 
     name: Name
+    run: Run = ""
     version: str = Field(max_length=80)
 
 
@@ -106,15 +116,17 @@ def take(behind: Behind, wish: Helper) -> FrameToTrace | Response | None:
             "Another version",
             f"this machine runs '{wish.version}', the one it would help runs '{SAME}'; install the same",
         )
-    behind.store.rows("fleet_seen", who=wish.name, seconds=HELD)
-    row = behind.store.row("fleet_take", who=wish.name, seconds=HELD, part_of=None)
+    who = _who(wish.name, wish.run)
+    behind.store.rows("fleet_forgotten", who=who)
+    behind.store.rows("fleet_seen", who=who, name=wish.name, seconds=HELD)
+    row = behind.store.row("fleet_take", who=who, seconds=HELD, part_of=None)
     return None if row is None else FrameToTrace(key=row["key"], order=row["part_of"], at=row["at"])
 
 
 @router.post("/fleet/alive", status_code=204)
 def alive(behind: Behind, wish: Helper) -> None:
     """What a machine is at stays its own."""
-    behind.store.rows("fleet_seen", who=wish.name, seconds=HELD)
+    behind.store.rows("fleet_seen", who=_who(wish.name, wish.run), name=wish.name, seconds=HELD)
 
 
 @router.get("/fleet/orders/{order}")
@@ -151,26 +163,28 @@ async def bring(
     request: Request,
     key: KEY,
     name: Annotated[str, Query(min_length=1, max_length=120)],
+    run: Annotated[str, Query(pattern=r"^[0-9a-f]{0,16}$")] = "",
     # Light and coverage, and what a catcher takes.
     channels: Annotated[int, Query(ge=4, le=5)] = 4,
     took: Annotated[float, Query(ge=0, le=100_000)] = 0.0,
 ) -> Response:
     """Take a picture that a machine traced: rows of half floats, deflated (zlib); whoever was too late is
     told so, and nothing is changed."""
-    row = await asyncio.to_thread(behind.store.row, "fleet_held", key=key, who=name)
+    who = _who(name, run)
+    row = await asyncio.to_thread(behind.store.row, "fleet_held", key=key, who=who)
     if row is None:
         return problem(409, "Not yours any more", "somebody else is at this picture, or it is there already")
     size = row["height"] * row["width"] * channels * 2
     data = await _whole(request, size)
     if data is None:
-        await asyncio.to_thread(behind.store.rows, "fleet_let_go", key=key, who=name)
+        await asyncio.to_thread(behind.store.rows, "fleet_let_go", key=key, who=who)
         return problem(422, "No such picture", f"{size} bytes of half floats were expected")
     picture = np.frombuffer(data, np.float16).reshape(row["height"], row["width"], channels)
     if not np.isfinite(picture).all():
-        await asyncio.to_thread(behind.store.rows, "fleet_let_go", key=key, who=name)
+        await asyncio.to_thread(behind.store.rows, "fleet_let_go", key=key, who=who)
         return problem(422, "No such picture", "there are numbers in it that are none")
     await asyncio.to_thread(_keep, behind, key, row, picture.astype(np.float32))
-    await asyncio.to_thread(behind.store.rows, "fleet_did", who=name, took=took)
+    await asyncio.to_thread(behind.store.rows, "fleet_did", name=name, took=took)
     return Response(status_code=204)
 
 

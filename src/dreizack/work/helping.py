@@ -18,6 +18,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 from urllib.parse import parse_qs, quote, urlsplit
+from uuid import uuid4
 
 import numpy as np
 from numpy.typing import NDArray
@@ -83,6 +84,8 @@ class Machine:
         self._stage = Stage(BodyStore())
         self._orders: dict[str, tuple[Shot, Order]] = {}
         self.done = 0
+        # Another one after us, or beside us, is not us.
+        self.run = uuid4().hex[:8]
 
     def help(self, stopped: Callable[[], bool]) -> None:
         """Take pictures one after the other. Refused where the server does not want us."""
@@ -153,11 +156,12 @@ class Machine:
 
     def _bring(self, key: str, picture: NDArray[np.float32], took: float) -> None:
         rows = np.clip(picture, -HALF, HALF).astype(np.float16)
-        where = f"/frames/{key}?name={quote(self.name)}&channels={picture.shape[2]}&took={took:.3f}"
+        who = f"name={quote(self.name)}&run={self.run}"
+        where = f"/frames/{key}?{who}&channels={picture.shape[2]}&took={took:.3f}"
         self.address.ask("PUT", where, zlib.compress(rows.tobytes(), 1), "application/octet-stream")
 
     def _post(self, path: str) -> Any:
-        body = {"name": self.name, "version": f"{__version__} {RENDER_VERSION}"}
+        body = {"name": self.name, "run": self.run, "version": f"{__version__} {RENDER_VERSION}"}
         answer = self.address.ask("POST", path, json.dumps(body).encode())
         return json.loads(answer) if answer else None
 

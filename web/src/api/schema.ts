@@ -6362,11 +6362,17 @@ export interface components {
         };
         /**
          * Helper
-         * @description A machine by its name, and its version.
+         * @description A machine by its name, its version, and which helper it is: there may be several on it, or one after
+         *     another.
          */
         Helper: {
             /** Name */
             name: string;
+            /**
+             * Run
+             * @default
+             */
+            run: string;
             /** Version */
             version: string;
         };
@@ -28200,6 +28206,7 @@ export interface operations {
         parameters: {
             query: {
                 name: string;
+                run?: string;
                 channels?: number;
                 took?: number;
             };

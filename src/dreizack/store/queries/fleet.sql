@@ -38,17 +38,20 @@ UPDATE fleet_frames SET taken_by = '', until = NULL WHERE key = %(key)s AND take
 -- fleet_end: Nothing of an order is wanted any more.
 DELETE FROM fleet_orders WHERE id = %(id)s RETURNING id;
 
+-- fleet_forgotten: What a machine was at that asks for the next one goes to others: its answer was lost, or it gave up.
+UPDATE fleet_frames SET taken_by = '', until = NULL WHERE taken_by = %(who)s;
+
 -- fleet_seen: A machine is there; what it is at stays its own for a while.
 WITH held AS (UPDATE fleet_frames SET until = now() + %(seconds)s * interval '1 second' WHERE taken_by = %(who)s)
-INSERT INTO fleet_machines (name) VALUES (%(who)s)
+INSERT INTO fleet_machines (name) VALUES (%(name)s)
 ON CONFLICT (name) DO UPDATE SET seen = now() RETURNING name;
 
 -- fleet_did: A machine has done a picture.
-UPDATE fleet_machines SET frames = frames + 1, seconds = seconds + %(took)s, seen = now() WHERE name = %(who)s RETURNING name;
+UPDATE fleet_machines SET frames = frames + 1, seconds = seconds + %(took)s, seen = now() WHERE name = %(name)s RETURNING name;
 
 -- fleet_machines: Who helps, and what each is at.
 SELECT m.name, m.frames, m.seconds, extract(epoch FROM now() - m.seen)::float8 AS ago,
-       (SELECT count(*) FROM fleet_frames f WHERE f.taken_by = m.name AND f.until >= now())::int AS at_it
+       (SELECT count(*) FROM fleet_frames f WHERE starts_with(f.taken_by, m.name || ' #') AND f.until >= now())::int AS at_it
 FROM fleet_machines m WHERE m.seen > now() - interval '1 day' ORDER BY m.name;
 
 -- fleet_helped: Whether anybody helps just now.
