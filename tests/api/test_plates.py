@@ -34,8 +34,14 @@ from .test_offers import shot_of
 
 def film(camera: Filming, shade: float = 1.0) -> bytes:
     """A movie of the quay by a camera; the right half is in shade, which leaves such a share of its codes."""
-    frames, held = footage(camera), io.BytesIO()
+    frames = footage(camera)
     frames[:, :, 480:] = (frames[:, :, 480:] * shade).astype(np.uint8)
+    return movie_of(frames)
+
+
+def movie_of(frames: np.ndarray) -> bytes:
+    """Grey frames (frames, 540, 960) as a movie."""
+    held = io.BytesIO()
     with av.open(held, "w", format="mp4") as movie:
         stream = movie.add_stream("libx264", rate=Fraction(25))
         stream.width, stream.height, stream.pix_fmt = 960, 540, "yuv420p"
@@ -400,8 +406,9 @@ def test_a_box_of_the_plate_is_a_catcher_where_it_was_picked(client: TestClient,
 def test_while_footage_is_read_the_socket_says_how_far(client: TestClient) -> None:
     """By the name it was given, and by no other."""
     known = "6f1c7d9e-3a52-4b1f-9d9c-0a53c4f5b6a7"
+    noise = np.random.default_rng(2).integers(0, 256, (60, 540, 960), dtype=np.uint8)
     with client.websocket_connect("/api/live", headers=OWN) as socket:
-        answer = client.post("/api/library/plates", params={"known_as": known}, content=film(dolly(60)))
+        answer = client.post("/api/library/plates", params={"known_as": known}, content=movie_of(noise))
         assert answer.status_code == 201, answer.text
         client.post("/api/productions", json={"name": "Spring tide"})
         heard = []

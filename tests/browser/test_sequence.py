@@ -167,6 +167,10 @@ def test_framed_by_hand_with_levels_and_another_sequence_on_the_line(page: Page)
     page.mouse.move(box["x"] + 20 + box["width"] / 2, box["y"] + 40, steps=5)
     page.mouse.up()
     first = page.request.get(at).json()["document"]["line"][0]["shot"]
+    for _ in range(100):
+        if first in document(page, at)["versions"][0]["crops"]:
+            break
+        page.wait_for_timeout(100)
     crop = document(page, at)["versions"][0]["crops"][first]
     # Half of what is seen is some 23 per cent of what lies beside it: 16:9 in 9:16.
     assert crop["x"] == pytest.approx(0.5 - 0.5 / ((16 / 9) ** 2 - 1), abs=0.02) and crop["y"] == 0.5

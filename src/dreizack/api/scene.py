@@ -146,10 +146,11 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
 
 
 def _air(shot: Shot, baked: Baked) -> np.ndarray[Any, Any]:
-    """Density, how far there is air before the backdrop (0: there is none), and how bright it is (frames,
-    5)."""
-    far = baked.air.reach * baked.air.over
-    return _held(np.column_stack([baked.air.density, far, air_glow(shot, baked)]))
+    """Density, how far there is air before the backdrop (0: there is none), how bright it is by what is all
+    around, how far it reaches, how much it scatters forward, its colour (frames, 10)."""
+    air = baked.air
+    rows = [air.density, air.reach * air.over, air_glow(shot, baked), air.reach, air.forward, air.tint]
+    return _held(np.column_stack(rows))
 
 
 def _of_copy(pointer: str) -> bool:

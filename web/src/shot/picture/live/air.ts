@@ -17,7 +17,7 @@ void main() {
   gl_FragColor = vec4( glow * ( 1.0 - left ), 1.0 - left );
 }`;
 
-/** Air as even haze: things fade into it with distance, and the backdrop; it has no shadows here. */
+/** Air as even haze, lit by what is all around: things fade into it with distance, and the backdrop. */
 export class AirView {
   private readonly fog = new THREE.FogExp2(0, 0);
   private readonly veil: THREE.Mesh<THREE.BufferGeometry, THREE.ShaderMaterial>;

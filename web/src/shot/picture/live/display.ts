@@ -168,7 +168,8 @@ export class Display {
   }
 
   /**
-   * Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it.
+   * Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it,
+   * `inAir`.
    */
   show(
     renderer: THREE.WebGLRenderer,
@@ -177,13 +178,15 @@ export class Display {
     before: number,
     frame: number,
     optics: OpticsValues | null,
+    inAir: (shown: THREE.WebGLRenderTarget) => THREE.Texture,
   ): void {
     const target = this.targets.get(samples)!;
     const shown = samples ? this.average(renderer, target, before) : target;
     const { width, height } = shown;
+    const light = inAir(shown);
     this.material.uniforms.light!.value = optics
-      ? this.optics.apply(renderer, shown.texture, width, height, exposure, frame, optics)
-      : shown.texture;
+      ? this.optics.apply(renderer, light, width, height, exposure, frame, optics)
+      : light;
     renderer.setRenderTarget(null);
     this.material.uniforms.exposure!.value = optics ? 1 : exposure;
     this.quad.render(renderer);

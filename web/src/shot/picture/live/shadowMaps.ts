@@ -187,6 +187,18 @@ export class Shades {
     });
   }
 
+  /** What lights see, and from where, as it was last drawn. */
+  maps() {
+    const { shadeMatrix, shadeTile, shadeLamp } = this.seen.uniforms;
+    return {
+      shadeMap: this.target.depthTexture!,
+      shadeMatrix: shadeMatrix.value,
+      shadeTile: shadeTile.value,
+      shadeLamp: shadeLamp.value,
+      shadeTone: this.shared.shadeTone.value,
+    };
+  }
+
   /** Have a dressed material show what is uncovered at a frame. */
   uncover(material: THREE.Material, row: ArrayLike<number>): void {
     setReveal(material, this.own.get(material)!, row);
@@ -386,7 +398,7 @@ function revealDepth(uniforms: RevealUniforms): THREE.MeshBasicMaterial {
 }
 
 /** Lights that throw shadows, as the shader counts them. */
-function lightsInOrder(scene: Scene): string[] {
+export function lightsInOrder(scene: Scene): string[] {
   return ORDER.flatMap((kinds) =>
     Object.entries(scene.facts.lights)
       .filter(([, kind]) => kinds.includes(kind))

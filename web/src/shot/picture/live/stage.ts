@@ -15,6 +15,7 @@ import { Mirror } from "./mirror";
 import { Rest, type Painting } from "./accumulation";
 import { Seen } from "./picking";
 import { Shades } from "./shadowMaps";
+import { Shafts } from "./shafts";
 
 // Milliseconds without a change after which the picture counts as standing still.
 const REST = 220;
@@ -67,6 +68,7 @@ export class LiveStage {
   private readonly before: BeforeView;
   private readonly air = new AirView(this.world);
   private readonly mattes = new Mattes();
+  private readonly shafts = new Shafts();
   private readonly shades: Shades;
   private readonly letters: Letters;
   private readonly programs: Programs;
@@ -115,6 +117,7 @@ export class LiveStage {
     this.letters.dispose();
     this.shades.dispose();
     this.mattes.dispose();
+    this.shafts.dispose();
     this.mirror.dispose();
     this.programs.dispose();
     this.renderer.dispose();
@@ -247,7 +250,19 @@ export class LiveStage {
             size,
             optics,
           );
-        this.display.show(this.renderer, exposure, samples, time, frame, optics);
+        const { renderer, camera, letters, shades } = this;
+        this.display.show(renderer, exposure, samples, time, frame, optics, (shown) =>
+          this.shafts.over(
+            renderer,
+            camera,
+            scene,
+            frame,
+            letters.nodes,
+            shades,
+            shown,
+            time / PLACES.length,
+          ),
+        );
         if (time === 0) this.onDrawn(scene.revision, frame, level);
         else this.onRefined(time + 1);
       },

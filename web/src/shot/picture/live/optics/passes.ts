@@ -9,7 +9,14 @@ void main() {
 
 type Uniforms = Record<
   string,
-  THREE.Texture | THREE.Data3DTexture | THREE.Vector2 | THREE.Vector3 | THREE.Vector4 | number
+  | THREE.Texture
+  | THREE.Data3DTexture
+  | THREE.Vector2
+  | THREE.Vector3
+  | THREE.Vector4
+  | THREE.Matrix4
+  | (THREE.Vector2 | THREE.Vector4 | THREE.Matrix4)[]
+  | number
 >;
 
 /** Draws whole pictures from pictures, each kind by a shader of its own; targets are kept by name. */
