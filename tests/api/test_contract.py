@@ -39,7 +39,7 @@ def test_no_request_makes_the_server_fail(
     described: Any, method: str, path: str, mode: GenerationMode
 ) -> None:
     # Each file brought is read by a process of its own.
-    send_many(described, method, path, mode, 5 if "/library/" in path else 20)
+    send_many(described, method, path, mode, 3 if "/library/" in path else 10)
 
 
 def send_many(
