@@ -166,3 +166,37 @@ def test_files_are_called_by_their_own_content(
     copy = client.get(f"/api/productions/{found['id']}").json()["shots"][0]["id"]
     assert shot_of(client, copy)["backdrop"]["picture"] != old
     assert shot_of(client, made)["backdrop"]["picture"] == old
+
+
+def test_files_of_another_library_come_one_by_one(client: TestClient, tmp_path: Path) -> None:
+    answer = client.post("/api/library/files", params={"name": "picture-old.png"}, content=picture(70))
+    assert answer.status_code == 201, answer.text
+    file = answer.json()["file"]
+    assert file.startswith("picture-old-") and client.get(f"/api/library/pictures/{file}").status_code == 200
+    again = client.post("/api/library/files", params={"name": file}, content=picture(70))
+    assert again.json()["file"] == file
+    table = client.post("/api/library/files", params={"name": "table.cube"}, content=WARM.encode())
+    assert table.json()["file"].endswith(".cube")
+    assert not [path.name for path in (tmp_path / "library").iterdir() if path.name.startswith(".")]
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "says"),
+    [
+        ("../../evil.png", b"x", "nothing that a library holds"),
+        ("/etc/passwd", b"x", "nothing that a library holds"),
+        ("tool.exe", b"x", "nothing that a library holds"),
+        (".hidden.png", b"x", "nothing that a library holds"),
+        ("a.png", b"no picture", "a.png"),
+        ("a.clip", b"x" * 900, "a.clip"),
+        ("a.font", b"x" * 900, ""),
+        ("a.solve", b"", "a.solve"),
+    ],
+)
+def test_what_is_no_file_of_a_library_leaves_nothing(
+    client: TestClient, tmp_path: Path, name: str, data: bytes, says: str
+) -> None:
+    before = sorted(path.name for path in (tmp_path / "library").glob("*"))
+    answer = client.post("/api/library/files", params={"name": name}, content=data)
+    assert answer.status_code == 422 and says in answer.json()["detail"], answer.text
+    assert sorted(path.name for path in (tmp_path / "library").glob("*")) == before

@@ -343,3 +343,19 @@ def test_flashes_over_cuts_are_found_in_pictures(client: TestClient, made: str) 
     assert client.post(address, json={"frames": 3}).status_code == 422
     elsewhere = "/api/sequences/00000000-0000-0000-0000-000000000000/proof/pictures"
     assert client.post(elsewhere, json={}).status_code == 404
+
+
+def test_a_sequence_file_comes_in_with_its_shots(client: TestClient, made: str) -> None:
+    production = client.get(f"/api/shots/{made}").json()["production"]
+    wish = {"name": "Opening", "width": 320, "height": 180, "shots": [made]}
+    sequence = client.post(f"/api/productions/{production}/sequences", json=wish).json()["id"]
+    file = client.get(f"/api/sequences/{sequence}/file", params={"kind": "json"}).content
+    address = f"/api/productions/{production}/sequences/files"
+    again = client.post(address, content=file)
+    assert again.status_code == 201, again.text
+    line = client.get(f"/api/sequences/{again.json()['id']}").json()["document"]["line"]
+    copy = line[0]["shot"]
+    assert copy != made and client.get(f"/api/shots/{copy}").status_code == 200
+    damaged = client.post(address, content=file[:-40])
+    assert damaged.status_code == 422
+    assert len(client.get(f"/api/productions/{production}").json()["sequences"]) == 2

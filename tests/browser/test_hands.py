@@ -54,3 +54,19 @@ def test_keys_do_what_hands_expect(page: Page) -> None:
     page.keyboard.press("Control+a")
     assert page.evaluate("() => String(getSelection())") == ""
     assert shot_of(page)["document"]["things"]["title"]["body"]["depth"] == 0.21
+
+
+def test_a_shot_is_found_by_its_words_and_the_library_is_looked_through(page: Page) -> None:
+    page.goto("/")
+    page.get_by_label("Find shots by name or words").fill("marrow")
+    found = page.get_by_role("list", name="found").get_by_role("link")
+    expect(found.filter(has_text="On the wall")).to_have_count(1)
+    page.get_by_label("Find shots by name or words").fill("nothing of the kind")
+    expect(page.get_by_text("Nothing is called")).to_be_visible()
+    page.keyboard.press("Escape")
+    # All that the demo brought is used.
+    page.get_by_role("button", name="Look for files that nothing uses").click()
+    expect(page.get_by_text("Every file of the library is used")).to_be_visible()
+    page.get_by_label("Find shots by name or words").fill("MARROW LIGHT")
+    found.filter(has_text="On the wall").click()
+    page.wait_for_url("**/shots/*")

@@ -130,7 +130,7 @@ def _opened(behind: Behind, found: ProductionFile) -> ArchiveOpened:
                 write_take(behind.store, UUID(ids[key]), take, shot, 0, on)
         looks = [look for look, kept in found.looks.items() if add_look(behind.store, look, kept, on)]
         for key, sequence in inmost_first(found.sequences):
-            ids[key] = str(create_sequence(behind.store, row["id"], _renamed(sequence, ids), on))
+            ids[key] = str(create_sequence(behind.store, row["id"], renamed_sequence(sequence, ids), on))
     behind.store.tell("production", id=str(row["id"]))
     return ArchiveOpened(
         id=row["id"],
@@ -151,7 +151,7 @@ def inmost_first(sequences: dict[str, Sequence]) -> list[tuple[str, Sequence]]:
     return found
 
 
-def _renamed(sequence: Sequence, ids: dict[str, str]) -> Sequence:
+def renamed_sequence(sequence: Sequence, ids: dict[str, str]) -> Sequence:
     """A sequence whose shots are called as they are here; pieces of shots that are gone keep their name."""
     made = sequence.model_copy(deep=True)
     for piece in made.pieces:

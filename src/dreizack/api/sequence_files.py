@@ -11,10 +11,12 @@ from fastapi import APIRouter, Query, Request
 from starlette.responses import Response
 
 from ..core.document import Format
-from ..core.sequence import read_table, write_bundle, write_table
+from ..core.sequence import Bundle, read_bundle, read_table, write_bundle, write_table
 from ..core.sequence.exchange import read_edit, write_edit_list, write_timeline
 from ..store.history import one
 from ..store.sequences import SEQUENCES, create_sequence
+from ..store.shots import create_shot
+from .archives import renamed_sequence
 from .problems import PROBLEMS
 from .sequences import opened_sequence
 from .services import Behind
@@ -49,16 +51,30 @@ async def import_sequence(
     behind: Behind, request: Request, production: UUID, name: Annotated[str, Query(max_length=120)] = ""
 ) -> Made:
     """Add a sequence from a timeline or an edit decision list: pieces find the shots of the production by
-    their names; a damaged file is refused and nothing is stored."""
+    their names; or from a sequence file, whose shots come with it. A damaged file is refused and nothing is
+    stored."""
     data = await request.body()
 
     def bring() -> Made:
         one(behind.store.row("production_read", id=production), "production")
+        if b'"dreizack_sequence"' in data[:200]:
+            return Made(id=_with_its_shots(behind, production, read_bundle(data)))
         rows = behind.store.rows("shot_list", production=production)
         shots = {row["name"]: (str(row["id"]), Format(**row["format"])) for row in rows}
         return Made(id=create_sequence(behind.store, production, read_edit(data, name, shots)))
 
     return await asyncio.to_thread(bring)
+
+
+def _with_its_shots(behind: Behind, production: UUID, bundle: Bundle) -> UUID:
+    """A sequence that was made of a file; all of it or nothing."""
+    with behind.store.together() as on:
+        ids = {
+            name: str(create_shot(behind.store, production, shot, on)) for name, shot in bundle.shots.items()
+        }
+        made = create_sequence(behind.store, production, renamed_sequence(bundle.sequence, ids), on)
+    behind.store.tell("production", id=str(production))
+    return made
 
 
 @router.get("/sequences/{sequence}/versions/table", response_class=Response)

@@ -2,7 +2,7 @@ import { Button, Tooltip } from "@mui/material";
 import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState, type RefObject } from "react";
 import { Link, useLocation } from "wouter";
-import { api, bringFile, got, type Schemas } from "../api/client";
+import { api, got, type Schemas } from "../api/client";
 import { useProduction } from "../api/queries";
 import { useCommands, type Command } from "../parts/commands/commands";
 import { HiddenFile } from "../parts/HiddenFile";
@@ -11,6 +11,7 @@ import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
 import { ago, lasting } from "../parts/when";
 import { Card } from "./Card";
+import { useImporting } from "./useImporting";
 import { NewShot, rateName } from "./NewShot";
 import { Poster } from "./Poster";
 import { NewSequence, Sequences } from "./Sequences";
@@ -21,8 +22,8 @@ export function ProductionPage({ id }: { id: string }) {
   const { data, error } = useProduction(id);
   const [adding, setAdding] = useState(false);
   const client = useQueryClient();
-  const [, go] = useLocation();
   const chooser = useRef<HTMLInputElement>(null);
+  const folder = useRef<HTMLInputElement>(null);
   const refresh = () => client.invalidateQueries({ queryKey: ["production", id] });
   const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
 
@@ -35,34 +36,18 @@ export function ProductionPage({ id }: { id: string }) {
         group: "Production",
         run: () => chooser.current?.click(),
       },
+      {
+        id: "import-folder",
+        label: "Import a folder: shots, and the library beside them",
+        group: "Production",
+        run: () => folder.current?.click(),
+      },
     ],
     [],
   );
   useCommands(commands);
 
-  async function bring(file: File) {
-    if (/\.(otio|edl)$/i.test(file.name)) {
-      const name = file.name.replace(/\.\w+$/, "").slice(0, 120);
-      const made = (await bringFile(
-        `/api/productions/${id}/sequences/files?name=${encodeURIComponent(name)}`,
-        file,
-      )) as { id: string };
-      return go(`/sequences/${made.id}`);
-    }
-    // Sent as it is: the core says what is wrong with a damaged file.
-    const answer = await fetch(`/api/productions/${id}/files`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: file,
-    });
-    if (!answer.ok) {
-      const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
-      say(`${file.name} was not imported: ${problem?.detail ?? `the server answered ${answer.status}`}.`);
-      return;
-    }
-    await refresh();
-    say(`${file.name} was imported.`);
-  }
+  const { bring, bringFolder } = useImporting(id, refresh);
 
   return (
     <div className="page">
@@ -76,12 +61,32 @@ export function ProductionPage({ id }: { id: string }) {
           <div className="empty">{error.message}</div>
         ) : (
           <>
-            <Head id={id} production={data} act={act} chooser={chooser} onAdd={() => setAdding(true)} />
+            <Head
+              id={id}
+              production={data}
+              act={act}
+              chooser={chooser}
+              folder={folder}
+              onAdd={() => setAdding(true)}
+            />
             <HiddenFile
               chooser={chooser}
               label="Shot file or timeline"
               accept=".json,application/json,.otio,.edl"
               onFile={(file) => void bring(file).catch(sayFault)}
+            />
+            <input
+              ref={folder}
+              type="file"
+              hidden
+              multiple
+              aria-label="Folder with shots and their library"
+              {...{ webkitdirectory: "" }}
+              onChange={(e) => {
+                const files = [...(e.target.files ?? [])];
+                e.target.value = "";
+                if (files.length) void bringFolder(files).catch(sayFault);
+              }}
             />
             {adding && <NewShot production={id} onClose={() => setAdding(false)} />}
             {data?.shots.length === 0 && !adding && (
@@ -114,11 +119,12 @@ interface HeadProps {
   production: Schemas["ProductionPage"] | undefined;
   act: Act;
   chooser: RefObject<HTMLInputElement | null>;
+  folder: RefObject<HTMLInputElement | null>;
   onAdd: () => void;
 }
 
 /** Name of the production, and what comes in or is made new. */
-function Head({ id, production, act, chooser, onAdd }: HeadProps) {
+function Head({ id, production, act, chooser, folder, onAdd }: HeadProps) {
   return (
     <div className="head">
       <div className="grow">
@@ -147,6 +153,11 @@ function Head({ id, production, act, chooser, onAdd }: HeadProps) {
       <Button color="inherit" startIcon={<Icon name="file" />} onClick={() => chooser.current?.click()}>
         Import a file
       </Button>
+      <Tooltip title="All shots, sequences and timelines of a folder, with the files in its library">
+        <Button color="inherit" onClick={() => folder.current?.click()}>
+          or a folder
+        </Button>
+      </Tooltip>
       <Tooltip title="The whole production as one file, with everything that its shots need">
         <Button color="inherit" href={`/api/productions/${id}/archive`} download>
           Archive

@@ -11,6 +11,8 @@ import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
 import { ago } from "../parts/when";
 import { Card } from "./Card";
+import { CleanUp } from "./CleanUp";
+import { FindField, Found } from "./Find";
 import { Poster } from "./Poster";
 
 /** Every production, latest work first. */
@@ -20,6 +22,7 @@ export function Productions() {
   const [, go] = useLocation();
   const chooser = useRef<HTMLInputElement>(null);
   const [opening, setOpening] = useState(false);
+  const [wanted, setWanted] = useState("");
   const refresh = () => client.invalidateQueries({ queryKey: ["productions"] });
   const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
 
@@ -58,6 +61,7 @@ export function Productions() {
             <span className="muted">A production holds the shots of one job.</span>
           </div>
           <span className="grow" />
+          <FindField text={wanted} onChange={setWanted} />
           <Button
             color="inherit"
             startIcon={<Icon name="file" />}
@@ -85,11 +89,18 @@ export function Productions() {
             </Button>
           </div>
         )}
-        <div className="cards">
-          {data?.map((p) => (
-            <ProductionCard key={p.id} production={p} act={act} />
-          ))}
-        </div>
+        {wanted.trim() ? (
+          <Found text={wanted} />
+        ) : (
+          <>
+            <div className="cards">
+              {data?.map((p) => (
+                <ProductionCard key={p.id} production={p} act={act} />
+              ))}
+            </div>
+            <CleanUp />
+          </>
+        )}
       </main>
     </div>
   );
