@@ -14,6 +14,7 @@ SUBJECTS = (
     "optics",
     "ornaments",
     "sequence",
+    "fleet",
     "match",
     "truth",
     "traced",
