@@ -14,7 +14,12 @@ export function useImporting(id: string, refresh: () => Promise<unknown>) {
     let count = 0;
     for (const document of documents) {
       const text = renamed(await document.text(), names);
-      if (await bring(new File([text], document.name), false)) count += 1;
+      // One that is refused does not keep the others out.
+      const came = await bring(new File([text], document.name), false).catch((why: unknown) => {
+        refused.push(`${document.name}: ${why instanceof Error ? why.message : "it was refused"}.`);
+        return false;
+      });
+      if (came) count += 1;
     }
     await refresh();
     const lacking = refused.length ? ` ${refused.join(" ")}` : "";
