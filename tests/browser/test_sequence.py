@@ -153,6 +153,8 @@ def test_framed_by_hand_with_levels_and_another_sequence_on_the_line(page: Page)
     bell = {"name": "Bell", "file": "bell.wav", "start": 10}
     change(page, at, {"op": "add", "path": "/versions/-", "value": tall})
     change(page, at, {"op": "add", "path": "/sounds/bell", "value": bell})
+    # What was changed beside the page is there, before anything is changed on it.
+    expect(page.locator("svg.sequence-sound")).to_have_count(1)
     frame = page.locator(".sequence-frame")
     # A version of another shape is framed by hand: the picture is dragged.
     page.get_by_role("button", name="Look at tall").click()
