@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { Scene } from "../../document/scene";
+import { drawAs, type Drawn } from "./drawAs";
 import type { OpticsValues } from "./optics/values";
 
 /** Effects that may go by what is seen, each in a channel of one picture: the core's `LIMITED`. */
@@ -21,11 +22,6 @@ void main() {
   vec4 share = mix( 1.0 + depth * closer, 1.0 - depth * ( 1.0 - closer ), step( 0.0, depth ) );
   gl_FragColor = thing * share;
 }`;
-
-/** What is drawn of a thing: its letters, where they stand. */
-interface Drawn {
-  group: THREE.Group;
-}
 
 /** How much of effects is at work on what is seen: by how far away it is, and whether it is a thing. */
 export class Mattes {
@@ -62,14 +58,12 @@ export class Mattes {
     // Behind everything nothing is near.
     const behind = on(null).multiply(four((effect) => 1 - Math.max(0, of(`${effect}/area/depth`))));
     const colour = renderer.getClearColor(new THREE.Color());
-    const [alpha, { autoClear }] = [renderer.getClearAlpha(), renderer];
+    const alpha = renderer.getClearAlpha();
     renderer.setRenderTarget(this.target);
     // Four numbers, none of which is an opacity.
     renderer.state.buffers.color.setClear(behind.x, behind.y, behind.z, behind.w, false);
     renderer.clear();
-    renderer.autoClear = false;
-    for (const [name, { group }] of things) {
-      if (!group.visible) continue;
+    drawAs(renderer, camera, things, (name) => {
       const material = this.material(name);
       Object.assign(material.uniforms, {
         thing: { value: on(name) },
@@ -77,13 +71,8 @@ export class Mattes {
         near: { value: near },
         soft: { value: soft },
       });
-      const meshes = group.children as THREE.Mesh[];
-      const worn = meshes.map((mesh) => mesh.material);
-      for (const mesh of meshes) mesh.material = material;
-      renderer.render(group, camera);
-      meshes.forEach((mesh, i) => (mesh.material = worn[i]!));
-    }
-    renderer.autoClear = autoClear;
+      return material;
+    });
     renderer.setClearColor(colour, alpha);
     renderer.setRenderTarget(null);
     return this.target.texture;

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { LightKind, Scene } from "../../document/scene";
+import { drawAs, type Drawn } from "./drawAs";
 import { Passes } from "./optics/passes";
 import { lightsInOrder, type Shades } from "./shadowMaps";
 import { MOST } from "./shadowShader";
@@ -108,7 +109,7 @@ export class Shafts {
     camera: THREE.PerspectiveCamera,
     scene: Scene,
     frame: number,
-    things: Map<string, { group: THREE.Group }>,
+    things: Map<string, Drawn>,
     shades: Shades,
     shown: THREE.WebGLRenderTarget,
     spin: number,
@@ -156,23 +157,13 @@ export class Shafts {
   private seeDepth(
     renderer: THREE.WebGLRenderer,
     camera: THREE.Camera,
-    things: Map<string, { group: THREE.Group }>,
+    things: Map<string, Drawn>,
     size: THREE.Vector2,
   ): void {
     if (this.target.width !== size.x || this.target.height !== size.y) this.target.setSize(size.x, size.y);
-    const { autoClear } = renderer;
     renderer.setRenderTarget(this.target);
     renderer.clear();
-    renderer.autoClear = false;
-    for (const { group } of things.values()) {
-      if (!group.visible) continue;
-      const meshes = group.children as THREE.Mesh[];
-      const worn = meshes.map((mesh) => mesh.material);
-      for (const mesh of meshes) mesh.material = this.depth;
-      renderer.render(group, camera);
-      meshes.forEach((mesh, i) => (mesh.material = worn[i]!));
-    }
-    renderer.autoClear = autoClear;
+    drawAs(renderer, camera, things, () => this.depth);
     renderer.setRenderTarget(null);
   }
 }
