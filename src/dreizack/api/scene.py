@@ -138,6 +138,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         tones=_tones(shot),
         ripples=RIPPLES.tolist(),
         area_things=[AreaThing(effect=e, thing=t, but_for=b) for e, t, b in area_things(shot)],
+        displaced_by=shot.optics.bend.file,
         view=shot.camera.view,
         lost=sorted(name for name in used_files(shot) if find(name) is None),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),

@@ -4280,6 +4280,54 @@ export interface components {
              * @default 0.5
              */
             y: number;
+            /**
+             * broken lines
+             * @description How far strips of the picture jump aside.
+             * @default 0
+             */
+            broken: number;
+            /**
+             * strips
+             * @description How wide they are, one with another.
+             * @default 0.04
+             */
+            strip: number;
+            /**
+             * broken share
+             * @description How many of them jump: 1 is all.
+             * @default 0.4
+             */
+            torn: number;
+            /**
+             * jumps
+             * @description How often they jump anew; 0 holds them.
+             * @default 12
+             */
+            jumps: number;
+            /**
+             * strips lie
+             * @description 0 across the picture, 90 upright.
+             * @default 0
+             */
+            lie: number;
+            /**
+             * strips by
+             * @description Another number jumps another way.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * by a picture
+             * @description How far a picture of its own moves what is seen: red to the right, green upward; middle grey leaves it.
+             * @default 0
+             */
+            displaced: number;
+            /**
+             * picture
+             * @description The picture that moves what is seen; it lies over the whole frame.
+             * @default
+             */
+            file: string;
             /** area of the bending */
             area?: components["schemas"]["Area"];
         };
@@ -4563,6 +4611,13 @@ export interface components {
              * @default 0
              */
             blade_turn: number;
+            /**
+             * focus drawn
+             * @description As light goes through the lens; or into the sharp picture afterwards: sooner without grain, but what lies behind blurred edges is guessed, and what is seen in mirrors and glass is as far away as their surface.
+             * @default by the lens
+             * @enum {string}
+             */
+            focus_drawn: "by the lens" | "afterwards";
             /**
              * shutter angle
              * @description How long each frame is exposed: 180° is half a frame, 0 leaves no motion blur.
@@ -11493,7 +11548,8 @@ export interface components {
          *     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
          *     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
          *     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
-         *     x and z, where they begin, how far they lead along x and z).
+         *     x and z, where they begin, how far they lead along x and z);
+         *     ``displaced_by``: the picture that moves what is seen.
          */
         SceneFacts: {
             /** Revision */
@@ -11541,6 +11597,8 @@ export interface components {
             ripples: number[][];
             /** Area Things */
             area_things: components["schemas"]["AreaThing"][];
+            /** Displaced By */
+            displaced_by: string;
             /** View */
             view: string;
             /** Lost */

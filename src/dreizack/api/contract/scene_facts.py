@@ -94,7 +94,8 @@ class SceneFacts(BaseModel):
     ``lost``: files the shot names that are not in the library; ``ends``: of bodies that come along, the ends
     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
-    x and z, where they begin, how far they lead along x and z).
+    x and z, where they begin, how far they lead along x and z);
+    ``displaced_by``: the picture that moves what is seen.
     """
 
     revision: int
@@ -115,6 +116,7 @@ class SceneFacts(BaseModel):
     tones: str
     ripples: list[list[float]]
     area_things: list[AreaThing]
+    displaced_by: str
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

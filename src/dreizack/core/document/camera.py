@@ -161,6 +161,14 @@ class Camera(Section):
         tells="Turns the opening.",
         when="defocus=true",
     )
+    focus_drawn: Literal["by the lens", "afterwards"] = choice(
+        "by the lens",
+        label="focus drawn",
+        tells="As light goes through the lens; or into the sharp picture afterwards: sooner without "
+        "grain, but what lies behind blurred edges is guessed, and what is seen in mirrors and glass is as "
+        "far away as their surface.",
+        when="defocus=true",
+    )
     shutter_angle: float = number(
         0.0,
         0,

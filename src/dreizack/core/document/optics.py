@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from .area import Area
+from .bend import Bend
 from .ground import Colour, Section, choice, colour, number, thing_name
 from .plain_text import Line
 from .tones import Curves, Table
@@ -203,42 +204,6 @@ class Blur(Section):
     x: float = number(0.5, -2, 3, label="across", step=0.002, tells="The place, 0 to 1 from the left.")
     y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
     area: Area = Field(default_factory=Area, title="area of the blur")
-
-
-class Bend(Section):
-    """The picture itself is bent, and what moves in it with it."""
-
-    bulge: float = number(
-        0.0, -1, 1, label="bulge", step=0.005, tells="Above 0 the middle swells, below 0 it shrinks."
-    )
-    twirl: float = number(
-        0.0, -3600, 3600, label="twirl", unit="°", step=0.5, tells="Turns the middle, the edge stays."
-    )
-    reach: float = number(
-        0.8,
-        0.01,
-        4,
-        label="reach",
-        unit="× h",
-        step=0.005,
-        tells="How far bulge and twirl go from the place.",
-    )
-    ripple: float = number(
-        0.0, 0, 0.5, label="ripples", unit="× h", step=0.0005, tells="How high rings around the place are."
-    )
-    shimmer: float = number(
-        0.0, 0, 0.2, label="shimmer", unit="× h", step=0.0002, tells="Trembles as air does over heat."
-    )
-    finest: float = number(
-        0.08, 0.004, 4, label="waves", unit="× h", step=0.001, tells="Length of ripples and of shimmer."
-    )
-    flow: float = number(
-        0.5, -20, 20, label="flows", unit="/s", step=0.01, tells="How fast ripples and shimmer run.",
-        keyable=False,
-    )  # fmt: skip
-    x: float = number(0.5, -2, 3, label="across", step=0.002, tells="The place, 0 to 1 from the left.")
-    y: float = number(0.5, -2, 3, label="down", step=0.002, tells="0 to 1 from the top.")
-    area: Area = Field(default_factory=Area, title="area of the bending")
 
 
 class Veil(Section):

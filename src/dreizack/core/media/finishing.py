@@ -6,7 +6,7 @@ import numpy as np
 
 from ..colour import from_display, linear_to_srgb
 from ..optics import Finishing, Place, PlateGrain, Tones
-from ..render import Window, area_mattes, backdrop_picture, cover_matte
+from ..render import Window, area_mattes, backdrop_picture, cover_matte, focus_blur
 from ..scene import FrameState
 
 
@@ -36,6 +36,8 @@ def finishing(state: FrameState, size: tuple[int, int], window: Window | None = 
         state.graded,
         *_filmed(state),
         area_mattes(state, size, window),
+        state.displaced_by,
+        focus_blur(state, size, window),
     )
 
 

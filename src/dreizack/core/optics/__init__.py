@@ -20,6 +20,7 @@ from .pipeline import (
 )
 from .scopes import histogram, targets, vectorscope, waveform
 from .settings import Place, Values
+from .steps.focus import FocusBlur
 from .steps.plate_grain import PlateGrain
 from .steps.tones import Tones, tone_lattices
 from .transforms import LOW, SPAN, TRANSFORMS, cube
@@ -34,6 +35,7 @@ __all__ = [
     "TRANSFORMS",
     "Alone",
     "Finishing",
+    "FocusBlur",
     "PassName",
     "Passes",
     "PictureLook",

@@ -20,13 +20,15 @@ from .passes import Passes, PassName
 from .plate_lens import lens_bent
 from .settings import Place, Values
 from .spread import blurred
+from .steps.bend import bent
 from .steps.film import grained, halated
 from .steps.flare import flared
+from .steps.focus import FocusBlur, out_of_focus
 from .steps.grade import boxed, graded
 from .steps.lens import bloomed, diffused, distorted, fringed, glinted, rayed, streaked, veiled, vignetted
 from .steps.plate_grain import PlateGrain, with_plate_grain
 from .steps.tones import Tones, toned
-from .steps.warp import bent, drawn_out, woven
+from .steps.warp import drawn_out, woven
 from .view import CURVES, display_values, to_display
 
 Floats = NDArray[np.float32]
@@ -43,7 +45,8 @@ class Finishing:
     traced is hidden behind something in the backdrop; ``tones``, curves and table of the grade, and what is
     ``graded``; ``softness``, how far what was traced is blurred, in heights of the whole picture, and
     ``black``, the light that lies over it at least; ``mattes`` (height, width, 1), by effect, how much of it
-    is at work on what is seen."""
+    is at work on what is seen; ``displaced_by``, the picture of the library that moves what is seen;
+    ``focus``, what blurs what was traced sharp."""
 
     exposure: float
     view: str
@@ -59,12 +62,14 @@ class Finishing:
     softness: float = 0.0
     black: tuple[float, float, float] = (0.0, 0.0, 0.0)
     mattes: dict[str, Floats] = field(default_factory=dict)
+    displaced_by: str = ""
+    focus: FocusBlur | None = None
 
 
 @dataclass(frozen=True)
 class Step:
-    """One step: ``apply`` takes scene light (height, width, 3), passes and settings and answers scene light
-    of that size.
+    """One step: ``apply`` takes scene light (height, width, 3), passes as filmed and settings and answers
+    scene light of that size.
 
     ``needs`` names the passes it cannot do without; ``margin`` how far around a window it looks, in shares of
     the picture's height, so that a window comes out as the whole picture does there. ``kind``: what
@@ -79,9 +84,12 @@ class Step:
 
 
 def as_filmed(passes: Passes, settings: Finishing) -> Passes:
-    """What was traced as the camera of the backdrop would have filmed it: bent and softened by its lens, no
-    darker than its blacks, hidden behind what stands before it."""
+    """What was traced as the camera of the backdrop would have filmed it: out of focus where it is, bent and
+    softened by its lens, no darker than its blacks, hidden behind what stands before it."""
     picture = passes.beauty
+    if settings.focus is not None:
+        picture = out_of_focus(picture, settings.focus, settings.place or Place(*passes.size))
+        passes = Passes(picture)
     if any(settings.black):
         picture = picture.copy()
         picture[..., :3] += np.array(settings.black, np.float32) * passes.coverage
@@ -97,7 +105,6 @@ def as_filmed(passes: Passes, settings: Finishing) -> Passes:
 def over_backdrop(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     """Light over what is behind it (Porter & Duff, Compositing Digital Images, 1984: over, premultiplied),
     and that in the shadow that falls on it."""
-    passes = as_filmed(passes, settings)
     light = passes.beauty[..., :3]
     left = 1 - passes.coverage
     if passes.beauty.shape[2] > 4:
@@ -110,7 +117,7 @@ def grained_as_plate(light: Floats, passes: Passes, settings: Finishing) -> Floa
     """The plate's grain on what was put into it."""
     if settings.plate_grain is None:
         return light
-    coverage = as_filmed(passes, settings).coverage
+    coverage = passes.coverage
     place = settings.place or Place(*passes.size)
     return with_plate_grain(light, coverage, settings.plate_grain, place, settings.view, settings.exposure)
 
@@ -132,7 +139,7 @@ def graded_where(light: Floats, passes: Passes, settings: Finishing) -> Floats:
     if made is light or (settings.graded == "everything" and share is None):
         return made
     if settings.graded != "everything":
-        taken = as_filmed(passes, settings).coverage
+        taken = passes.coverage
         taken = taken if settings.graded == "titles" else 1 - taken
         share = taken if share is None else share * taken
     assert share is not None
@@ -182,11 +189,17 @@ def limited(
     return step
 
 
+def bent_where(light: Floats, passes: Passes, settings: Finishing) -> Floats:
+    """The picture bent, in its area."""
+    by = settings.displaced_by
+    return limited("bend", lambda own, of, place: bent(own, of, place, by))(light, passes, settings)
+
+
 # In order: what is behind, the lens, exposure, the plate's grain, the film, the grade; the view transform
 # comes after all of them, and bars are black whatever it is.
 STEPS: tuple[Step, ...] = (
     Step("backdrop", over_backdrop),
-    Step("bending", limited("bend", bent), kind="moves"),
+    Step("bending", bent_where, kind="moves"),
     Step("blur", limited("blur", drawn_out), kind="moves"),
     Step("weave", optical(woven), kind="moves"),
     Step("distortion", optical(distorted), kind="moves"),
@@ -222,6 +235,7 @@ def margin_of(height: int, steps: Sequence[Step] = STEPS) -> int:
 def scene_light(passes: Passes, settings: Finishing, steps: Sequence[Step] = STEPS) -> Floats:
     """Scene light (height, width, 3) after all steps: what is judged, and what the view transform is put
     over."""
+    passes = as_filmed(passes, settings)
     light = passes.beauty[..., :3]
     for step in steps:
         light = step.apply(light, passes, settings)

@@ -8,6 +8,7 @@ from .kernel.cancellation import Stopped
 from .sampling.area_mattes import area_mattes
 from .sampling.data_passes import DataPasses, data_passes
 from .sampling.denoise import denoise
+from .sampling.focus_circles import focus_blur
 from .sampling.launch import CHANNELS, channel_picture
 from .sampling.quality import QUALITIES, Quality
 from .sampling.raw_passes import RawPasses
@@ -40,6 +41,7 @@ __all__ = [
     "cover_matte",
     "data_passes",
     "denoise",
+    "focus_blur",
     "picture_light",
     "trace",
     "trace_passes",

@@ -174,8 +174,9 @@ class FrameState:
     radial term of the plate's lens, ``plate_grain``, ``covers`` and ``patches``,
     ``tones`` (curves and table of the grade) and what is ``graded``. ``air`` is None where it is clear;
     ``filmed`` says how far words are blurred, in heights of the picture, and how black they are at
-    most; ``area_things``: effects that are kept to a thing, or away from it. ``caught`` says what shadows
-    on catchers do that light does not."""
+    most; ``area_things``: effects that are kept to a thing, or away from it; ``displaced_by``, the picture
+    that moves what is seen; ``focus_afterwards``, the lens that the finished picture is to look as seen
+    through, while it is traced sharp. ``caught`` says what shadows on catchers do that light does not."""
 
     pose: Pose
     around: SurroundingsState
@@ -203,6 +204,8 @@ class FrameState:
     tones: tuple[Any, ...] | None = None
     graded: str = "everything"
     area_things: tuple[tuple[str, str, bool], ...] = ()
+    displaced_by: str = ""
+    focus_afterwards: Lens | None = None
     air: AirState | None = None
     filmed: tuple[float, tuple[float, float, float]] | None = None
 
@@ -267,6 +270,8 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
     """Pick one frame (by its place in the baked run) out of the arrays."""
     shot = baked.shot
     camera = shot.camera
+    lens = Lens(float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn)
+    later = camera.focus_drawn == "afterwards"
     return FrameState(
         pose=Pose(
             baked.camera_position[index],
@@ -286,9 +291,8 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         },
         exposure=float(baked.exposure[index]),
         backdrop=baked.backdrop[index],
-        lens=Lens(
-            float(baked.lens_radius[index]), float(baked.focus[index]), camera.blades, camera.blade_turn
-        ),
+        lens=Lens() if later else lens,
+        focus_afterwards=lens if later else None,
         behind=_behind(shot, baked, index),
         view=camera.view,
         aspect=shot.format.aspect,
@@ -301,6 +305,7 @@ def frame_state(shot: Shot, baked: Baked, index: int) -> FrameState:
         tones=_tones(shot),
         graded=shot.optics.grade.reaches,
         area_things=area_things(shot),
+        displaced_by=shot.optics.bend.file,
         covers=covers_at(baked, index),
         patches=patches_at(baked, index),
         air=_air(baked.air, index),

@@ -1,4 +1,4 @@
-"""The picture drawn out, and bent."""
+"""The picture drawn out, and moved in its gate."""
 
 from __future__ import annotations
 
@@ -6,17 +6,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..images import brought_up, taken_from
 from ..settings import Place, Values
 
 Floats = NDArray[np.float32]
 
 # A picture is drawn out by doubling: two to the power of this many lie along each way.
 DOUBLINGS = 6
-# Pixels of the shortest wave between which it is straight.
-FINE = 16
-# Waves of shimmer: direction (radians), length against the shortest, and how fast each runs.
-SHIMMER = ((0.3, 1.0, 1.0), (1.9, 1.37, -0.8), (2.8, 1.83, 0.6), (4.4, 2.6, -1.1))
 
 
 def drawn_out(light: Floats, of: Values, place: Place) -> Floats:
@@ -73,43 +68,3 @@ def woven(light: Floats, of: Values, place: Place) -> Floats:
     matrix = _about(x, y, 1 + larger, np.radians(angle))
     matrix[:, 2] += np.array([across, down], np.float32) * place.height
     return _warped(light, matrix)
-
-
-def bent(light: Floats, of: Values, place: Place) -> Floats:
-    """Pixels from elsewhere: bulge and twirl about a place, rings around it, and shimmer."""
-    if not any(of[f"bend/{name}"] for name in ("bulge", "twirl", "ripple", "shimmer")):
-        return light
-    rows, columns = light.shape[:2]
-    # Where pixels come from is smooth: it is told of every few, and lies straight between them.
-    each = int(np.clip(of["bend/finest"] * place.height / FINE, 1, 4))
-    x = (np.arange(0, columns + each, each) + 0.5 + place.left - of["bend/x"] * place.width) / place.height
-    y = (np.arange(0, rows + each, each) + 0.5 + place.top - of["bend/y"] * place.height) / place.height
-    px, py = np.broadcast_arrays(x[None].astype(np.float32), y[:, None].astype(np.float32))
-    fx, fy = bent_from(px, py, of)
-    across = fx * place.height + of["bend/x"] * place.width - 0.5 - place.left
-    down = fy * place.height + of["bend/y"] * place.height - 0.5 - place.top
-    told = np.stack([across, down], axis=-1).astype(np.float32)
-    every = brought_up(told, each, columns, rows)
-    return taken_from(light, np.ascontiguousarray(every[..., 0]), np.ascontiguousarray(every[..., 1]))
-
-
-def bent_from(x: Floats, y: Floats, of: Values) -> tuple[Floats, Floats]:
-    """Where what is seen at (x, y) comes from, both in heights from the place, y down."""
-    away = np.hypot(x, y)
-    inside = np.clip(1 - away / np.float32(of["bend/reach"]), 0, 1)
-    fade = inside * inside * (3 - 2 * inside)
-    turn = np.radians(of["bend/twirl"]) * fade
-    scale = 1 - np.float32(0.75 * of["bend/bulge"]) * fade
-    c, s = np.cos(turn) * scale, np.sin(turn) * scale
-    fx, fy = c * x - s * y, s * x + c * y
-    wave, phase = of["bend/finest"], 2 * np.pi * of["bend/flow"]
-    if of["bend/ripple"]:
-        # Rings that run outward, and are gone where they would have no direction.
-        lift = of["bend/ripple"] * np.sin(2 * np.pi * away / wave - phase) * np.minimum(away / wave, 1)
-        fx, fy = fx + lift * x / np.maximum(away, 1e-6), fy + lift * y / np.maximum(away, 1e-6)
-    if of["bend/shimmer"]:
-        for angle, longer, pace in SHIMMER:
-            along = (x * np.cos(angle) + y * np.sin(angle)) * (2 * np.pi / (wave * longer))
-            lift = of["bend/shimmer"] / len(SHIMMER) * np.sin(along + phase * pace + 7 * angle)
-            fx, fy = fx + lift * np.cos(3 * angle), fy + lift * np.sin(3 * angle + 1)
-    return fx.astype(np.float32), fy.astype(np.float32)

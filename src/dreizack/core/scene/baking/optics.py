@@ -32,7 +32,7 @@ def baked_optics(
 
     Rays and flares of a light have its place in the picture (0 to 1 from the top left, strength 0 where it
     stands behind the camera); a flare is as strong as much of its light is seen. What flows has how far it
-    has come by then, in turns.
+    has come by then, in turns; strips have how often they have jumped.
     """
     optics = motion.shot.optics
     if not motion.keyed("/optics") and _idle(optics):
@@ -60,7 +60,9 @@ def baked_optics(
             share = seen_share(seen, size, np.where(before, ahead, 0.0), bodies, position, axes, half)
             found["flare/amount"] = found["flare/amount"] * share * _within(seen, aspect)
     found |= _weave(optics.weave, found, motion)
-    found["bend/flow"] = found["bend/flow"] * motion.frames / motion.shot.format.rate.per_second
+    seconds = motion.frames / motion.shot.format.rate.per_second
+    found["bend/jump"] = np.floor(optics.bend.jumps * seconds + 1e-6)
+    found["bend/flow"] = found["bend/flow"] * seconds
     return found
 
 

@@ -113,6 +113,11 @@ export class Display {
     this.optics.tones.by(key);
   }
 
+  /** The picture that moves what is seen, by its name. */
+  movedBy(name: string): void {
+    this.optics.moving.by(name);
+  }
+
   /** Show through this view transform, as soon as its cube is here. */
   through(view: string): void {
     if (view === this.view) return;

@@ -196,6 +196,7 @@ export class LiveStage {
     this.mirrorFloors(scene, size);
     this.display.through(scene.facts.view);
     this.display.toned(scene.facts.tones);
+    this.display.movedBy(scene.facts.displaced_by);
     // What is seen through glass is drawn for every part anew.
     const whole = materials.some(
       (material) => material instanceof THREE.MeshPhysicalMaterial && material.transmission > 0,

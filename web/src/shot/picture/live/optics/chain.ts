@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { AREA, areaUniforms } from "./area";
 import { flare } from "./flare";
+import { LibraryPicture } from "./libraryPicture";
 import { Passes } from "./passes";
 import { ARM, glints, rays, streaks } from "./lines";
 import { BRIGHTER, spread } from "./spread";
@@ -120,9 +121,11 @@ function hueOf(degrees: number): THREE.Vector3 {
 export class OpticsChain {
   private readonly passes = new Passes();
   readonly tones: Tones;
+  readonly moving: LibraryPicture;
 
   constructor(shot: string, redraw: () => void) {
     this.tones = new Tones(shot, redraw);
+    this.moving = new LibraryPicture(redraw);
   }
 
   /** The picture as the lens images it. */
@@ -150,7 +153,12 @@ export class OpticsChain {
   ): THREE.Texture {
     const { passes } = this;
     const size = new THREE.Vector2(width, height);
-    const light = this.seenThrough(renderer, warped(passes, renderer, shown, width, height, of), size, of);
+    const light = this.seenThrough(
+      renderer,
+      warped(passes, renderer, shown, width, height, of, this.moving.texture),
+      size,
+      of,
+    );
     const spreading = (
       name: string,
       on: number,
@@ -256,5 +264,6 @@ export class OpticsChain {
   dispose(): void {
     this.passes.dispose();
     this.tones.dispose();
+    this.moving.dispose();
   }
 }

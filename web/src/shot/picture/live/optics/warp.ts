@@ -4,17 +4,38 @@ import type { Passes } from "./passes";
 import type { OpticsValues } from "./values";
 
 /**
- * The picture bent: bulge and twirl about a place, rings around it, shimmer. The core's
- * `optics/steps/warp.py`.
+ * The picture bent: bulge and twirl about a place, rings around it, shimmer, what a picture moves, strips
+ * that jump aside. The core's `optics/steps/bend.py`.
  */
-const BEND = `uniform sampler2D light;
+const BEND = `uniform sampler2D light, moving;
 uniform vec2 size, middle;
 uniform float bulge, twirl, reach, ripple, shimmer, wave, phase;
+uniform float broken, strip, torn, lie, displaced;
+uniform int seed;
 const float TURN = 6.28318530718;
 vec2 trembled( vec2 at, float angle, float longer, float pace ) {
   float along = dot( at, vec2( cos( angle ), sin( angle ) ) ) * TURN / ( wave * longer );
   float lift = shimmer / 4.0 * sin( along + phase * pace + 7.0 * angle );
   return lift * vec2( cos( 3.0 * angle ), sin( 3.0 * angle + 1.0 ) );
+}
+float chance( int number, int which ) {
+  uint state = uint( number ) * 2654435761u + uint( seed * 3 + which );
+  state = state * 747796405u + 2891336453u;
+  uint word = ( ( state >> ( ( state >> 28u ) + 4u ) ) ^ state ) * 277803737u;
+  word = ( word >> 22u ) ^ word;
+  return float( word >> 8u ) / 16777216.0;
+}
+float begins( int number ) {
+  return float( number ) + 0.7 * ( chance( number, 0 ) - 0.5 );
+}
+vec2 jumped( vec2 at ) {
+  vec2 along = vec2( cos( lie ), - sin( lie ) );
+  float across = ( at.y * along.x - at.x * along.y ) / strip;
+  int number = int( floor( across ) );
+  if ( across < begins( number ) ) number --;
+  else if ( across >= begins( number + 1 ) ) number ++;
+  float jump = chance( number, 2 ) < torn ? 2.0 * chance( number, 1 ) - 1.0 : 0.0;
+  return at - broken * jump * along;
 }
 void main() {
   vec2 at = vec2( ( place.x - middle.x ) * size.x / size.y, 1.0 - place.y - middle.y );
@@ -26,6 +47,11 @@ void main() {
   from += ripple * sin( TURN * away / wave - phase ) * min( away / wave, 1.0 ) * at / max( away, 1e-6 );
   from += trembled( at, 0.3, 1.0, 1.0 ) + trembled( at, 1.9, 1.37, -0.8 ) + trembled( at, 2.8, 1.83, 0.6 )
     + trembled( at, 4.4, 2.6, -1.1 );
+  if ( displaced != 0.0 ) {
+    vec2 far = clamp( ( texture2D( moving, place ).rg * 255.0 - 128.0 ) / 127.0, -1.0, 1.0 );
+    from += displaced * vec2( - far.x, far.y );
+  }
+  if ( broken > 0.0 ) from = jumped( from );
   gl_FragColor = texture2D( light, vec2( from.x * size.y / size.x + middle.x, 1.0 - from.y - middle.y ) );
 }`;
 
@@ -57,6 +83,8 @@ void main() {
   gl_FragColor = texture2D( light, from / wide + 0.5 );
 }`;
 
+const BENDING = ["bulge", "twirl", "ripple", "shimmer", "broken"];
+
 /** The picture after bending and drawing out; itself where neither does anything. */
 export function warped(
   passes: Passes,
@@ -65,10 +93,12 @@ export function warped(
   width: number,
   height: number,
   of: OpticsValues,
+  moving: THREE.Texture | null,
 ): THREE.Texture {
   const size = new THREE.Vector2(width, height);
   let light = shown;
-  if (of("bend/bulge") || of("bend/twirl") || of("bend/ripple") || of("bend/shimmer"))
+  const displaced = moving ? of("bend/displaced") : 0;
+  if (BENDING.some((name) => of(`bend/${name}`)) || displaced)
     light = passes.draw(
       renderer,
       BEND,
@@ -83,6 +113,13 @@ export function warped(
         shimmer: of("bend/shimmer"),
         wave: of("bend/finest"),
         phase: 2 * Math.PI * of("bend/flow"),
+        broken: of("bend/broken"),
+        strip: of("bend/strip"),
+        torn: of("bend/torn"),
+        lie: THREE.MathUtils.degToRad(of("bend/lie")),
+        seed: of("bend/seed") * 4099 + of("bend/jump"),
+        moving: moving ?? shown,
+        displaced,
       },
       passes.target("bent", width, height),
     );
