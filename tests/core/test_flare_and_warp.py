@@ -9,8 +9,8 @@ import pytest
 
 from dreizack.core.document import Camera, Format, Light, Optics, Setting, Shot, Title, Vector
 from dreizack.core.optics import Finishing, Passes, Place, scene_light
-from dreizack.core.optics.steps.flare import flared
 from dreizack.core.optics.steps.bend import bent, bent_from
+from dreizack.core.optics.steps.flare import flared
 from dreizack.core.optics.steps.warp import drawn_out
 from dreizack.core.render import QUALITIES, Stage, trace
 from dreizack.core.scene import BodyStore, bake, exposed
