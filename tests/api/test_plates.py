@@ -485,3 +485,52 @@ def test_a_locked_shot_is_matched_by_a_rectangle(client: TestClient, made: str) 
     assert client.post(f"/api/shots/{made}/plate/rectangle/grid", json=wish).status_code == 422
     refused = client.post(f"/api/shots/{made}/plate/rectangle", json=wish)
     assert refused.status_code == 422 and "rectangle" in refused.json()["detail"]
+
+
+def test_pieces_between_cuts_become_plates(
+    client: TestClient, made: str, address: str, tmp_path: Path
+) -> None:
+    both = np.concatenate([footage(dolly(12)), footage(pan(9), seed=3)])
+    file = client.post("/api/library/plates", content=movie_of(both)).json()["file"]
+    client.post(f"/api/shots/{made}/plate", json={"clip": file})
+    state = solved(client, address, tmp_path, made)
+    assert state["state"] == "failed" and "a cut in this clip, at frame 12" in state["why"]
+    assert state["pieces"] == [{"first": 0, "last": 11}, {"first": 12, "last": 20}]
+    # A shot for each, and a piece as the plate here.
+    others = client.post(
+        f"/api/shots/{made}/plate/pieces",
+        json={"pieces": state["pieces"]},
+    ).json()
+    assert client.post(f"/api/shots/{made}/plate/piece", json={"first": 12, "last": 20}).json()["changed"]
+    first, second, here = (Shot.model_validate(shot_of(client, one)) for one in (*others, made))
+    assert [shot.format.frames for shot in (first, second, here)] == [12, 9, 9]
+    assert second.plate.clip == here.plate.clip != file and second.name.endswith(", 12 to 20")
+    for shot, begins in ((first, 0), (here, 12)):
+        for number in (0, shot.format.frames - 1):
+            whole, piece = plate_frame(file, begins + number), plate_frame(shot.plate.clip, number)
+            np.testing.assert_array_equal(piece, whole)
+    told = client.get(f"/api/library/plates/{here.plate.clip}").json()
+    assert told["frames"] == 9 and told["done"][-1] == "frames 12 to 20 of a longer plate"
+    assert not [path for path in (tmp_path / "library").iterdir() if path.name.startswith(".piece")]
+
+
+@pytest.mark.parametrize(
+    ("piece", "status"),
+    [((5, 3), 422), ((0, 400), 422), ((-1, 3), 422), ((0, 10**9), 422), ((0, "x"), 422)],
+)
+def test_pieces_that_are_none_are_refused(
+    client: TestClient, made: str, piece: tuple[Any, Any], status: int
+) -> None:
+    brought(client, made, dolly(6))
+    wish = {"first": piece[0], "last": piece[1]}
+    answer = client.post(f"/api/shots/{made}/plate/piece", json=wish)
+    assert answer.status_code == status and answer.json()["detail"]
+    assert client.post(f"/api/shots/{made}/plate/pieces", json={"pieces": [wish]}).status_code == status
+    assert client.post(f"/api/shots/{made}/plate/pieces", json={"pieces": []}).status_code == 422
+    foreign = client.post(
+        f"/api/shots/{made}/plate/piece",
+        json={"first": 0, "last": 2},
+        headers={"origin": "http://elsewhere.example"},
+    )
+    assert foreign.status_code == 403
+    assert shot_of(client, made)["format"]["frames"] == 6

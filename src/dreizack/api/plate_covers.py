@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import time
+from collections.abc import Callable
 from typing import Annotated
 from uuid import UUID
 
@@ -26,6 +27,7 @@ from .offers import Offered, Wish, changed_by
 from .plates import NO_PLATE, Pick
 from .problems import PROBLEMS
 from .services import Behind
+from .telling_share import share_teller
 
 router = APIRouter(tags=["plates"], responses=PROBLEMS)
 
@@ -98,18 +100,22 @@ def read_outlines(
 
 
 @router.post("/shots/{shot}/plate/patches")
-async def add_patch(behind: Behind, shot: UUID, wish: OutlineWish) -> PatchFollowed:
-    """Follow the flat area inside an outline through the plate."""
-    return await asyncio.to_thread(_followed, behind, shot, wish)
+async def add_patch(
+    behind: Behind, shot: UUID, wish: OutlineWish, known_as: UUID | None = None
+) -> PatchFollowed:
+    """Follow the flat area inside an outline through the plate; the socket tells how far it is, by the name
+    it is ``known_as``."""
+    return await asyncio.to_thread(_followed, behind, shot, wish, share_teller(behind, known_as))
 
 
-def _followed(behind: Behind, shot: UUID, wish: OutlineWish) -> PatchFollowed:
+def _followed(behind: Behind, shot: UUID, wish: OutlineWish, tell: Callable[[float], None]) -> PatchFollowed:
     now = store.read_shot(behind.store, shot).shot
     if not now.plate.clip:
         raise NotThere(NO_PLATE)
     places, until = np.array(wish.points, np.float64), time.monotonic() + LONGEST
 
-    def told(_share: float) -> None:
+    def told(share: float) -> None:
+        tell(share)
         if time.monotonic() > until:
             raise NoPatch("following this area took too long; draw it smaller, or cut the plate shorter")
 

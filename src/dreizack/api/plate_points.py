@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
@@ -19,6 +20,7 @@ from .offers import Offered, Wish, changed_by
 from .plates import NO_PLATE, Pick, kept_solve, solve_of
 from .problems import PROBLEMS
 from .services import Behind
+from .telling_share import share_teller
 
 router = APIRouter(tags=["plates"], responses=PROBLEMS)
 
@@ -104,16 +106,17 @@ def _without_points(behind: Behind, shot: UUID, wish: PointsWish) -> PointsGone:
 
 
 @router.post("/shots/{shot}/plate/points/add")
-async def add_point(behind: Behind, shot: UUID, wish: PointWish) -> PointAdded:
+async def add_point(behind: Behind, shot: UUID, wish: PointWish, known_as: UUID | None = None) -> PointAdded:
     """Follow a spot that somebody points at through the plate, as a point of the solve; where it was lost it
-    is followed on from another frame. The camera is fitted anew to all points."""
-    return await asyncio.to_thread(_with_point, behind, shot, wish)
+    is followed on from another frame. The camera is fitted anew to all points. The socket tells how far it
+    is, by the name it is ``known_as``."""
+    return await asyncio.to_thread(_with_point, behind, shot, wish, share_teller(behind, known_as))
 
 
-def _with_point(behind: Behind, shot: UUID, wish: PointWish) -> PointAdded:
+def _with_point(behind: Behind, shot: UUID, wish: PointWish, told: Callable[[float], None]) -> PointAdded:
     now = store.read_shot(behind.store, shot).shot
     solve = solve_of(now)
-    seen = follow_spot(now, solve, wish.frame, np.array(wish.place, np.float64))
+    seen = follow_spot(now, solve, wish.frame, np.array(wish.place, np.float64), told)
     found, point, off = with_point(solve, seen, wish.point)
     file = kept_solve(behind, found)
     patch = [{"op": "replace", "path": "/plate/solve", "value": file}]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from itertools import pairwise
 from typing import Annotated, Literal
 from uuid import UUID
 
@@ -11,8 +12,8 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.responses import Response
 
-from ..core.clips import PlateFacts, bring_plate, plate_facts
-from ..core.document import Shot
+from ..core.clips import PlateFacts, bring_plate, plate_facts, plate_piece
+from ..core.document import Shot, apply_edit
 from ..core.exchange.camera_table import camera_table, points_table
 from ..core.files import say_disk_full
 from ..core.library import keep
@@ -34,6 +35,7 @@ from .library import FILE, LIBRARY
 from .offers import Offered, Wish, changed_by
 from .problems import PROBLEMS
 from .services import Behind
+from .telling_share import share_teller
 from .uploads import reading, upload
 
 router = APIRouter(tags=["plates"], responses=PROBLEMS)
@@ -63,6 +65,19 @@ class ClipWish(Wish):
     clip: str = Field(max_length=200)
 
 
+class PlatePiece(Wish):
+    """A piece of the plate by its first and last frames."""
+
+    first: int = Field(ge=0, le=100_000)
+    last: int = Field(ge=0, le=100_000)
+
+
+class PiecesWish(Wish):
+    """Several pieces of the plate."""
+
+    pieces: list[PlatePiece] = Field(min_length=1, max_length=40)
+
+
 class SolveWish(Wish):
     """``focal_length`` in millimetres on a sensor 36 mm wide, where it is known; ``leave_out``: what covers
     outline is not looked at."""
@@ -72,7 +87,8 @@ class SolveWish(Wish):
 
 
 class SolveState(BaseModel):
-    """How far a solve is: what is being done, its share, and the file or why there is none."""
+    """How far a solve is: what is being done, its share, and the file or why there is none;
+    ``pieces`` between cuts that were found."""
 
     id: UUID
     state: Literal["waiting", "solving", "complete", "failed", "cancelled"]
@@ -80,6 +96,7 @@ class SolveState(BaseModel):
     share: float
     file: str | None
     why: str | None
+    pieces: list[PlatePiece] = []
 
 
 class SolveReport(BaseModel):
@@ -132,13 +149,8 @@ class GridWish(RectangleWish):
 async def bring(behind: Behind, request: Request, known_as: UUID | None = None) -> PlateFile:
     """Bring footage that words are to stand in; it is kept without loss, every frame at hand. While it is
     being read, the socket tells how far, by the name it is ``known_as``."""
-
-    def told(share: float) -> None:
-        if known_as is not None:
-            behind.store.tell("reading", id=str(known_as), done=round(1000 * share), total=1000)
-
     async with upload(request, behind.data) as file:
-        name = await reading(bring_plate, file, behind.data / LIBRARY, told)
+        name = await reading(bring_plate, file, behind.data / LIBRARY, share_teller(behind, known_as))
     return _plate_file(name)
 
 
@@ -169,6 +181,32 @@ def _plate_file(name: str) -> PlateFile:
 def take_plate(behind: Behind, shot: UUID, wish: ClipWish) -> Offered:
     """Make a clip the plate of a shot: it takes its size, rate and length."""
     return changed_by(behind, shot, lambda now: with_plate(now, wish.clip), NO_PLATE)
+
+
+@router.post("/shots/{shot}/plate/piece")
+def take_piece(behind: Behind, shot: UUID, wish: PlatePiece) -> Offered:
+    """Make a piece of a shot's plate its plate; it takes its length. Others can have a shot each."""
+    name = _piece(behind, _clip(behind, shot), wish.first, wish.last)
+    return changed_by(behind, shot, lambda now: with_plate(now, name), NO_PLATE)
+
+
+@router.post("/shots/{shot}/plate/pieces", status_code=201)
+def shots_of_pieces(behind: Behind, shot: UUID, wish: PiecesWish) -> list[UUID]:
+    """Make shots like this one, one for each piece of its plate."""
+    row = store.read_shot(behind.store, shot)
+    clip = _clip(behind, shot)
+    plates = [(piece, _piece(behind, clip, piece.first, piece.last)) for piece in wish.pieces]
+    made = []
+    for piece, plate in plates:
+        own = apply_edit(row.shot, with_plate(row.shot, plate)).shot
+        own.name = f"{row.shot.name[:90]}, {piece.first} to {piece.last}"
+        made.append(store.create_shot(behind.store, row.production, own))
+    return made
+
+
+def _piece(behind: Behind, clip: str, first: int, last: int) -> str:
+    with say_disk_full(behind.data):
+        return plate_piece(clip, first, last, behind.data / LIBRARY)
 
 
 @router.post("/shots/{shot}/plate/solve", status_code=201)
@@ -225,7 +263,11 @@ def _state(behind: Behind, solve: UUID) -> SolveState:
     row = behind.store.row("solve_read", id=solve)
     if row is None:
         raise NotThere("there is no such solve")
-    return SolveState(**{name: row[name] for name in SolveState.model_fields})
+    facts = plate_facts(row["clip"]) if row["cuts"] else None
+    ends = [0, *row["cuts"], facts.frames] if facts is not None else []
+    pieces = [PlatePiece(first=begin, last=end - 1) for begin, end in pairwise(ends)]
+    told = {name: row[name] for name in SolveState.model_fields if name != "pieces"}
+    return SolveState(**told, pieces=pieces)
 
 
 def _clip(behind: Behind, shot: UUID) -> str:

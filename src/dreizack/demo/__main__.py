@@ -1,7 +1,6 @@
-"""Write the demo's shots as files (``python -m dreizack.demo examples``), or the chips of the finishes that
-ship (``python -m dreizack.demo chips``)."""
+"""Write what the demo ships with: its shots as files, or the chips of finishes."""
 
-import sys
+import argparse
 from pathlib import Path
 
 from ..core.document import write_shot
@@ -9,15 +8,22 @@ from ..core.sequence import Bundle, write_bundle
 from . import bring_demo_files, demo_shots, opening
 from .chips import make_chips
 
-if sys.argv[1] == "chips":
-    print(f"{make_chips()} chips were made")
-else:
-    folder = Path(sys.argv[1])
+
+def write_examples(folder: Path) -> None:
+    """Write the demo's shots, its sequence, and the files they use."""
     folder.mkdir(exist_ok=True)
     bring_demo_files(folder / "library")
-    for name, shot in demo_shots().items():
-        (folder / f"{name}.json").write_text(write_shot(shot), encoding="utf-8")
     shots = demo_shots()
+    for name, shot in shots.items():
+        (folder / f"{name}.json").write_text(write_shot(shot), encoding="utf-8")
     sequence = opening({name: name for name in shots})
     bundle = Bundle(sequence, {name: shots[name] for name in sequence.shots})
     (folder / "opening.json").write_text(write_bundle(bundle), encoding="utf-8")
+
+
+parser = argparse.ArgumentParser(prog="python -m dreizack.demo", description=__doc__)
+parser.add_argument("what", choices=["examples", "chips"], help="shots and sequence, or chips of finishes")
+if parser.parse_args().what == "chips":
+    print(f"{make_chips()} chips were made")
+else:
+    write_examples(Path("examples"))

@@ -71,7 +71,7 @@ class Solver:
                 said, *rest = pipe.recv()
             except (EOFError, OSError):
                 why = "the solver was lost, most likely for want of memory; take a shorter piece"
-                await asyncio.to_thread(self.store.rows, "solve_fail", id=wish, why=why)
+                await asyncio.to_thread(self.store.rows, "solve_fail", id=wish, why=why, cuts=[])
                 self._tell(wish)
                 return True
             if said == "told":
@@ -84,7 +84,9 @@ class Solver:
                     return True
                 continue
             query, values = (
-                ("solve_complete", {"file": rest[0]}) if said == "done" else ("solve_fail", {"why": rest[0]})
+                ("solve_complete", {"file": rest[0]})
+                if said == "done"
+                else ("solve_fail", {"why": rest[0], "cuts": rest[1]})
             )
             await asyncio.to_thread(self.store.rows, query, id=wish, **values)
             self._tell(wish)
@@ -121,10 +123,12 @@ def _process(
         told("writing it down", 1.0)
         with say_disk_full(library):
             pipe.send(("done", keep(library, solve_bytes(found), "solve", "solve")))
-    except (NoSolve, DiskFull) as why:
-        pipe.send(("failed", str(why)))
+    except NoSolve as why:
+        pipe.send(("failed", str(why), list(why.cuts)))
+    except DiskFull as why:
+        pipe.send(("failed", str(why), []))
     except MemoryError:
-        pipe.send(("failed", "there is not enough memory for so long a plate; take a shorter piece"))
+        pipe.send(("failed", "there is not enough memory for so long a plate; take a shorter piece", []))
     except Exception as why:
         LOG.exception("a plate could not be solved")
-        pipe.send(("failed", f"it could not be solved: {type(why).__name__}; the log says more"))
+        pipe.send(("failed", f"it could not be solved: {type(why).__name__}; the log says more", []))

@@ -1822,6 +1822,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/plate/piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Piece
+         * @description Make a piece of a shot's plate its plate; it takes its length. Others can have a shot each.
+         */
+        post: operations["take_piece_api_shots__shot__plate_piece_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/plate/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shots Of Pieces
+         * @description Make shots like this one, one for each piece of its plate.
+         */
+        post: operations["shots_of_pieces_api_shots__shot__plate_pieces_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/plate/solve": {
         parameters: {
             query?: never;
@@ -2057,7 +2097,8 @@ export interface paths {
         put?: never;
         /**
          * Add Patch
-         * @description Follow the flat area inside an outline through the plate.
+         * @description Follow the flat area inside an outline through the plate; the socket tells how far it is, by the name
+         *     it is ``known_as``.
          */
         post: operations["add_patch_api_shots__shot__plate_patches_post"];
         delete?: never;
@@ -2421,7 +2462,8 @@ export interface paths {
         /**
          * Add Point
          * @description Follow a spot that somebody points at through the plate, as a point of the solve; where it was lost it
-         *     is followed on from another frame. The camera is fitted anew to all points.
+         *     is followed on from another frame. The camera is fitted anew to all points. The socket tells how far it
+         *     is, by the name it is ``known_as``.
          */
         post: operations["add_point_api_shots__shot__plate_points_add_post"];
         delete?: never;
@@ -7944,6 +7986,14 @@ export interface components {
             finish: number;
         };
         /**
+         * PiecesWish
+         * @description Several pieces of the plate.
+         */
+        PiecesWish: {
+            /** Pieces */
+            pieces: components["schemas"]["PlatePiece"][];
+        };
+        /**
          * Pivot
          * @description An invisible point; whatever hangs on it moves with it.
          */
@@ -8166,6 +8216,16 @@ export interface components {
              * @default 0.5
              */
             colour: number;
+        };
+        /**
+         * PlatePiece
+         * @description A piece of the plate by its first and last frames.
+         */
+        PlatePiece: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
         };
         /**
          * PointAdded
@@ -9200,7 +9260,8 @@ export interface components {
         };
         /**
          * SolveState
-         * @description How far a solve is: what is being done, its share, and the file or why there is none.
+         * @description How far a solve is: what is being done, its share, and the file or why there is none;
+         *     ``pieces`` between cuts that were found.
          */
         SolveState: {
             /**
@@ -9221,6 +9282,11 @@ export interface components {
             file: string | null;
             /** Why */
             why: string | null;
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: components["schemas"]["PlatePiece"][];
         };
         /**
          * SolveWish
@@ -21035,6 +21101,198 @@ export interface operations {
             };
         };
     };
+    take_piece_api_shots__shot__plate_piece_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlatePiece"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shots_of_pieces_api_shots__shot__plate_pieces_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PiecesWish"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     solve_state_api_shots__shot__plate_solve_get: {
         parameters: {
             query?: never;
@@ -22168,7 +22426,9 @@ export interface operations {
     };
     add_patch_api_shots__shot__plate_patches_post: {
         parameters: {
-            query?: never;
+            query?: {
+                known_as?: string | null;
+            };
             header?: never;
             path: {
                 shot: string;
@@ -23876,7 +24136,9 @@ export interface operations {
     };
     add_point_api_shots__shot__plate_points_add_post: {
         parameters: {
-            query?: never;
+            query?: {
+                known_as?: string | null;
+            };
             header?: never;
             path: {
                 shot: string;

@@ -4,7 +4,7 @@ hand.
 Which frame is shown when follows from speed, offset and what comes after its end.
 """
 
-from .plates import PlateFacts, bring_plate, plate_facts, plate_frame, plate_greys
+from .plates import PlateFacts, bring_plate, plate_facts, plate_frame, plate_greys, plate_piece
 from .reading import Facts, clip_facts, clip_frame
 from .taking import bring_clip
 from .timing import AFTER, shown_frames
@@ -20,5 +20,6 @@ __all__ = [
     "plate_facts",
     "plate_frame",
     "plate_greys",
+    "plate_piece",
     "shown_frames",
 ]

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import json
 import struct
+import tempfile
 from collections.abc import Callable, Iterator
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -17,7 +18,7 @@ from av.video.reformatter import ColorRange, Colorspace
 from numpy.typing import NDArray
 
 from ..caching import cached_by_size
-from ..library import adopt, find
+from ..library import adopt, find, keep
 from ..sandbox import FileRefused, Unreadable, sandboxed_file, tell_share
 from .reading import clip_facts, decoded
 from .taking import MAX_BYTES, Placed, copied, expected_frames, matrix_of, placed_frames, rate_of
@@ -90,42 +91,88 @@ def take_plate(path: str) -> bytes:
 def _kept(movie: Any, path: Path) -> None:
     stream = movie.streams.video[0]
     stream.thread_type = "AUTO"
-    rate, kept = rate_of(stream), None
-    out = av.open(
-        str(path), "w", format="mp4", options={"movflags": "+faststart+write_colr+use_metadata_tags"}
-    )
-    repeated, last = 0, -1
+    rate = rate_of(stream)
     expected = expected_frames(movie, stream, rate)
-    for placed in placed_frames(movie, stream, rate, FRAMES):
-        if kept is None:
-            kept = _Keeping.begun(out, placed, rate)
-        shown = kept.fitted(placed)
-        repeated += placed.last - placed.first
-        for number in range(placed.first, placed.last + 1):
-            shown.pts, shown.time_base = number, 1 / rate
-            out.mux(kept.stream.encode(shown))
-        last = placed.last
-        tell_share(min(last / expected, 0.99))
+    repeated, last = 0, -1
+
+    def counted() -> Iterator[Placed]:
+        nonlocal repeated, last
+        for placed in placed_frames(movie, stream, rate, FRAMES):
+            yield placed
+            repeated += placed.last - placed.first
+            last = placed.last
+            tell_share(min(last / expected, 0.99))
+
+    kept = _written(path, counted(), rate)
     if kept is None:
-        out.close()
         raise Unreadable("there is no whole picture in this video; it may be cut short")
     done = list(kept.done)
     if repeated:
         done.append(f"{repeated} frames repeated where it has gaps, so that its rate is constant")
     if last + 1 >= FRAMES:
         done.append(f"cut after {FRAMES} frames")
-    out.mux(kept.stream.encode(None))
-    facts = PlateFacts(
-        kept.width,
-        kept.height,
-        str(rate),
-        last + 1,
-        kept.bits,
-        stream.codec_context.name,
-        bool(movie.streams.audio),
-        tuple(done),
+    _tell_facts(
+        path,
+        PlateFacts(
+            kept.width,
+            kept.height,
+            str(rate),
+            last + 1,
+            kept.bits,
+            stream.codec_context.name,
+            bool(movie.streams.audio),
+            tuple(done),
+        ),
     )
-    out.close()
+
+
+def plate_piece(file: str, first: int, last: int, folder: Path) -> str:
+    """Frames ``first`` to ``last`` of a plate as a plate of their own on a shelf, without loss; its name.
+
+    FileRefused where there is no such plate, or it has no such frames.
+    """
+    facts, source = plate_facts(file), find(file)
+    if facts is None or source is None:
+        raise FileRefused("the plate is gone from the library; bring it again")
+    if not 0 <= first <= last < facts.frames:
+        raise FileRefused(f"this plate has frames 0 to {facts.frames - 1}; take a piece of those")
+
+    def placed() -> Iterator[Placed]:
+        with av.open(str(source), "r") as movie:
+            stream = movie.streams.video[0]
+            stream.thread_type = "AUTO"
+            for number, frame in enumerate(movie.decode(stream)):
+                if number > last:
+                    return
+                if number >= first:
+                    yield Placed(frame, number - first, number - first, 0)
+
+    with tempfile.TemporaryDirectory(dir=folder, prefix=".piece-") as room:
+        path = Path(room) / "piece.mp4"
+        _written(path, placed(), facts.per_second)
+        done = (*facts.done, f"frames {first} to {last} of a longer plate")
+        _tell_facts(path, replace(facts, frames=last - first + 1, done=done))
+        return keep(folder, path.read_bytes(), "clip", "plate")
+
+
+def _written(path: Path, pictures: Iterator[Placed], rate: Fraction) -> _Keeping | None:
+    """Write pictures without loss; how that was done, None where there is none."""
+    kept = None
+    movflags = {"movflags": "+faststart+write_colr+use_metadata_tags"}
+    with av.open(str(path), "w", format="mp4", options=movflags) as out:
+        for placed in pictures:
+            if kept is None:
+                kept = _Keeping.begun(out, placed, rate)
+            shown = kept.fitted(placed)
+            for number in range(placed.first, placed.last + 1):
+                shown.pts, shown.time_base = number, 1 / rate
+                out.mux(kept.stream.encode(shown))
+        if kept is not None:
+            out.mux(kept.stream.encode(None))
+    return kept
+
+
+def _tell_facts(path: Path, facts: PlateFacts) -> None:
     with path.open("ab") as file:
         file.write(_box(json.dumps(asdict(facts)).encode()))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -33,7 +33,12 @@ SHORTEST = 4
 
 
 class NoSolve(ValueError):
-    """Why footage could not be solved and what to do; a sentence for whoever asked."""
+    """Why footage could not be solved and what to do; a sentence for whoever asked. ``cuts``: frames at
+    which something else begins."""
+
+    def __init__(self, why: str, cuts: Sequence[int] = ()) -> None:
+        super().__init__(why)
+        self.cuts = tuple(cuts)
 
 
 @dataclass(frozen=True)
@@ -96,9 +101,9 @@ def solve_tracks(
     frames = int(tracks.frame.max()) + 1
     cuts = cut_frames(tracks)
     if cuts:
-        named = ", ".join(str(frame) for frame in cuts[:5])
+        named = ", ".join(str(frame) for frame in cuts[:5]) + (" …" if len(cuts) > 5 else "")
         there = "there are cuts" if len(cuts) > 1 else "there is a cut"
-        raise NoSolve(f"{there} in this clip, at frame {named}: bring the pieces as plates of their own")
+        raise NoSolve(f"{there} in this clip, at frame {named}: take a piece as a plate of its own", cuts)
     if frames < 3:
         raise NoSolve("a camera needs at least three frames to be found; match this shot by eye")
     tracks = _numbered(tracks.at_least(min(SHORTEST, frames)))

@@ -155,9 +155,16 @@ def _corners(picture: Grey, taken: Floats, masked: NDArray[np.bool_] | None) -> 
     return (np.concatenate(found) + 0.5).astype(np.float32) if found else np.zeros((0, 2), np.float32)
 
 
-def follow_one(picture: Callable[[int], Grey], frames: int, begin: int, xy: Floats) -> Tracks:
+def follow_one(
+    picture: Callable[[int], Grey],
+    frames: int,
+    begin: int,
+    xy: Floats,
+    told: Callable[[float], None] = lambda _: None,
+) -> Tracks:
     """The track, number 0, of a point ``xy`` (2,) of the picture ``begin``, followed from there in both
-    directions until it is lost; ``picture`` gives the grey frame of a number."""
+    directions until it is lost; ``picture`` gives the grey frame of a number, ``told`` hears which share is
+    done."""
     times: list[int] = [begin]
     places: list[Floats] = [np.asarray(xy, np.float32)[None]]
     for step in (1, -1):
@@ -177,6 +184,7 @@ def follow_one(picture: Callable[[int], Grey], frames: int, begin: int, xy: Floa
                 break
             times.append(number)
             places.append(now.xy.copy())
+            told((abs(number - begin) + (frames - 1 - begin if step < 0 else 0)) / frames)
             before, number = here, number + step
     return Tracks(
         np.zeros(len(times), np.int64), np.array(times, np.int64), np.concatenate(places).astype(np.float64)

@@ -7,10 +7,10 @@ SELECT id FROM solves WHERE clip = %(clip)s AND focal IS NOT DISTINCT FROM %(foc
   AND left_out_key = %(left_out_key)s AND state IN ('waiting', 'solving', 'complete') ORDER BY asked DESC LIMIT 1;
 
 -- solve_latest: The latest wish for a clip.
-SELECT id, clip, focal, state, what, share, file, why FROM solves WHERE clip = %(clip)s ORDER BY asked DESC LIMIT 1;
+SELECT id, clip, focal, state, what, share, file, why, cuts FROM solves WHERE clip = %(clip)s ORDER BY asked DESC LIMIT 1;
 
 -- solve_read: One wish.
-SELECT id, clip, focal, state, what, share, file, why FROM solves WHERE id = %(id)s;
+SELECT id, clip, focal, state, what, share, file, why, cuts FROM solves WHERE id = %(id)s;
 
 -- solve_begin: Somebody works on it, or works on it again after a worker was lost.
 UPDATE solves SET state = 'solving', what = '', share = 0
@@ -23,8 +23,8 @@ UPDATE solves SET what = %(what)s, share = %(share)s WHERE id = %(id)s AND state
 UPDATE solves SET state = 'complete', share = 1, file = %(file)s, ended = now()
 WHERE id = %(id)s AND state = 'solving' RETURNING id;
 
--- solve_fail: It cannot be done, and why.
-UPDATE solves SET state = 'failed', why = %(why)s, ended = now() WHERE id = %(id)s AND state IN ('waiting', 'solving');
+-- solve_fail: It cannot be done, and why; where there are cuts.
+UPDATE solves SET state = 'failed', why = %(why)s, cuts = %(cuts)s, ended = now() WHERE id = %(id)s AND state IN ('waiting', 'solving');
 
 -- solve_cancel: Nobody wants it any more.
 UPDATE solves SET state = 'cancelled', ended = now() WHERE id = %(id)s AND state IN ('waiting', 'solving') RETURNING id;

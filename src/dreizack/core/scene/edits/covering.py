@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ...clips import plate_facts, plate_greys
+from ...clips import plate_facts
 from ...document import Cover, FlatPatch, Lettered, Pivot, Place, Shot, Vector, without_movers
 from ...document.adding import free_name
 from ...match import Contradicts, Followed, NoPatch, follow_plane
@@ -16,6 +16,7 @@ from ..baking import plate_moments
 from ..baking.covering import cover_outline, followed_of
 from ..form import Form
 from ..plate_places import plate_to_picture
+from .plate_reading import after_reading, read_greys
 
 Floats = NDArray[np.float64]
 Patch = list[dict[str, Any]]
@@ -57,11 +58,15 @@ def follow_patch(
     if len(places) < SIMPLEST:
         raise NoPatch("an area needs three corners at least")
     reference = int(plate_moments(shot, np.array([float(frame)]))[0] + 0.5)
-    greys = list(plate_greys(shot.plate.clip))
+    greys = read_greys(shot.plate.clip, told)
     if not greys:
         raise NoPatch("this plate cannot be read; bring it again")
     return follow_plane(
-        lambda number: greys[number], len(greys), min(reference, len(greys) - 1), in_plate(shot, places), told
+        lambda number: greys[number],
+        len(greys),
+        min(reference, len(greys) - 1),
+        in_plate(shot, places),
+        after_reading(told),
     )
 
 

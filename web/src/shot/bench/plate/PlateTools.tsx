@@ -6,6 +6,7 @@ import { api, got } from "../../../api/client";
 import { useAt, useSession } from "../../document/context";
 import { hasPlace, useListed } from "../../things";
 import { look, useView, type Picking } from "../../view";
+import { Pieces } from "./Pieces";
 import { Residual } from "./Residual";
 import { SunMoment } from "./SunMoment";
 import { useReport, useSolve, type SolveReport } from "./usePlate";
@@ -112,6 +113,7 @@ function Solving({ report }: { report: SolveReport | null }) {
         </div>
       )}
       {state?.state === "failed" && <p className="plate-fault">{state.why}</p>}
+      {!busy && state && state.pieces.length > 1 && <Pieces pieces={state.pieces} />}
       {!busy && other && (
         <Button size="small" fullWidth onClick={() => void take()}>
           Take what was solved

@@ -41,7 +41,8 @@ export function PlatePicks({ what }: { what: Picking }) {
     const box = event.currentTarget.getBoundingClientRect();
     return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
   };
-  const ready = !following && ["ground", "sun", "patch", "cover"].includes(what) && places.length >= 3;
+  const ready =
+    following === null && ["ground", "sun", "patch", "cover"].includes(what) && places.length >= 3;
   return (
     <div
       className="plate-picks"
@@ -71,7 +72,7 @@ export function PlatePicks({ what }: { what: Picking }) {
         if (drawing) {
           setDrawing(false);
           stroked(strokes);
-        } else if (!draws && !following && places.length < (MEASURED[what] ?? 99)) picked(where(e));
+        } else if (!draws && following === null && places.length < (MEASURED[what] ?? 99)) picked(where(e));
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") look({ picking: null });
@@ -153,7 +154,9 @@ function Saying({
       onPointerDown={(e) => e.stopPropagation()}
       onPointerUp={(e) => e.stopPropagation()}
     >
-      {following ? (WORKS[what] ?? "Following it through the plate …") : says(what, places.length, strokes)}
+      {following === null
+        ? says(what, places.length, strokes)
+        : (WORKS[what] ?? `Following it through the plate … ${Math.round(100 * following)} %`)}
       {places.length === MEASURED[what] && (
         <input
           className="plain-input"

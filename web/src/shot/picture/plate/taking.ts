@@ -10,8 +10,8 @@ type Four = [Place, Place, Place, Place];
 
 /** What is made of places picked in the picture; each is an edit that the core offers. */
 export interface Taking {
-  /** While something is being followed through the plate, or its camera is fitted anew. */
-  following: boolean;
+  /** Which share is done of what is followed through the plate, or fitted anew; null while nothing is. */
+  following: number | null;
   take: (of: Place[], metres?: number, deep?: number) => void;
   measureShadow: (lit: Place[], shade: Place[]) => void;
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { api, got } from "../../../api/client";
+import { listen } from "../../../api/live";
 import { say } from "../../../parts/notices";
 import { useSession } from "../../document/context";
 import { useView } from "../../view";
@@ -9,22 +10,32 @@ import type { Place } from "./taking";
 export function useFollowing(done: (ok: boolean) => void) {
   const session = useSession();
   const frame = useView((s) => s.frame);
-  const [following, setFollowing] = useState(false);
+  /** Which share is done of what is being followed; null while nothing is. */
+  const [following, setFollowing] = useState<number | null>(null);
   /** The point that was added last: a click in another frame goes on with it. */
   const [point, setPoint] = useState<number | null>(null);
   const params = { path: { shot: session.id } };
 
-  async function offered(make: () => Promise<void>) {
-    setFollowing(true);
-    const ok = await session.offered(make);
-    setFollowing(false);
+  async function offered(make: (knownAs: string) => Promise<void>) {
+    setFollowing(0);
+    const knownAs = crypto.randomUUID();
+    const deaf = listen((heard) => {
+      if (heard.kind === "reading" && heard.id === knownAs)
+        setFollowing((heard.done ?? 0) / (heard.total ?? 1));
+    });
+    const ok = await session.offered(() => make(knownAs));
+    deaf();
+    setFollowing(null);
     done(ok);
   }
 
   const follow = (of: Place[]) =>
-    offered(async () => {
+    offered(async (knownAs) => {
       const { found, frames } = await got(
-        api.POST("/api/shots/{shot}/plate/patches", { params, body: { frame, points: of } }),
+        api.POST("/api/shots/{shot}/plate/patches", {
+          params: { ...params, query: { known_as: knownAs } },
+          body: { frame, points: of },
+        }),
       );
       say(
         found === frames
@@ -46,9 +57,12 @@ export function useFollowing(done: (ok: boolean) => void) {
     });
 
   const addPoint = (of: Place[]) =>
-    offered(async () => {
+    offered(async (knownAs) => {
       const added = await got(
-        api.POST("/api/shots/{shot}/plate/points/add", { params, body: { frame, place: of[0]!, point } }),
+        api.POST("/api/shots/{shot}/plate/points/add", {
+          params: { ...params, query: { known_as: knownAs } },
+          body: { frame, place: of[0]!, point },
+        }),
       );
       const seen = `It is seen in ${added.seen} of ${added.frames} frames and misses by ${added.off.toFixed(2)} px`;
       const lost = added.seen < added.frames;
