@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 from fastapi.testclient import TestClient
 
-from dreizack.api import create_app
+from dreizack.api.app import create_app
 from dreizack.api.fleet import SAME
 from dreizack.core.document import Shot, Title
 from dreizack.core.media import Order

@@ -22,7 +22,7 @@ from dreizack.core.sequence import (
     Transition,
 )
 from dreizack.core.sequence.transitions import Crossing
-from dreizack.store import FrameCache
+from dreizack.store.frame_cache import FrameCache
 
 from .figure import Figure, median_ms
 

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from dreizack.api import create_app
+from dreizack.api.app import create_app
 
 
 @pytest.fixture

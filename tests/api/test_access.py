@@ -14,9 +14,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from starlette.websockets import WebSocketDisconnect
 
-from dreizack.api import create_app
 from dreizack.api.access import LOOPBACK, AccessPolicy
 from dreizack.api.access.policy import host_name
+from dreizack.api.app import create_app
 
 TOKEN = "tern-and-tallow-0123456789"
 STUDIO = AccessPolicy(LOOPBACK | {"studio.local"}, TOKEN)

@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from schemathesis.generation import GenerationMode
 
-from dreizack.api import create_app
+from dreizack.api.app import create_app
 from dreizack.commands.publish import api_description
 from tests.conftest import copied
 

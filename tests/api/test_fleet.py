@@ -23,9 +23,9 @@ from dreizack.core.media.sharing import Shared, Wanted
 from dreizack.core.media.shelf import Shelf
 from dreizack.core.render import Stage
 from dreizack.core.scene import BodyStore
-from dreizack.store import FrameCache, Store, open_store
+from dreizack.store import Store, open_store
 from dreizack.store.fleet import FleetSharing
-from dreizack.store.frame_cache import FRAMES
+from dreizack.store.frame_cache import FRAMES, FrameCache
 from dreizack.work.helping import Address, Machine, Refused
 
 ORDER = Order(0, 7, 48, 27, "draft")

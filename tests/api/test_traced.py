@@ -8,8 +8,7 @@ from fastapi.testclient import TestClient
 
 from dreizack.core.document import Shot
 from dreizack.core.media import Order, deliver
-from dreizack.store import FrameCache
-from dreizack.store.frame_cache import FRAMES
+from dreizack.store.frame_cache import FRAMES, FrameCache
 
 
 def runs(client: TestClient, shot: str, width: int, height: int) -> list[list[int]]:

@@ -9,8 +9,8 @@ import numpy as np
 import psycopg
 import pytest
 
-from dreizack.store import FrameCache
 from dreizack.store.cluster import Cluster, free_port
+from dreizack.store.frame_cache import FrameCache
 
 
 def picture(value: float, side: int = 40) -> np.ndarray:

@@ -17,7 +17,8 @@ import pytest
 
 from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media import probe
-from dreizack.store import FrameCache, Store
+from dreizack.store import Store
+from dreizack.store.frame_cache import FrameCache
 from dreizack.store.shots import create_shot
 from dreizack.work import defer_delivery
 from dreizack.work.delivery import Deliveries

@@ -15,7 +15,7 @@ import pytest
 from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media.sharing import pass_name
 from dreizack.core.scene import exposed
-from dreizack.store import FrameCache
+from dreizack.store.frame_cache import FrameCache
 from dreizack.work.preview import Answered, Kept, Picture, Question, Wish, start_preview
 
 

@@ -7,8 +7,8 @@ import uvicorn
 
 from ..work.logs import log_to
 from ..work.orphans import die_with_supervisor
-from . import create_app
 from .access import LOOPBACK, AccessPolicy
+from .app import create_app
 
 if __name__ == "__main__":
     die_with_supervisor()

@@ -56,7 +56,9 @@ from . import (
     whole_looks,
 )
 from . import saved as keeping
-from .access import AccessControl, AccessPolicy, SecurityHeaders
+from .access import AccessPolicy
+from .access.headers import SecurityHeaders
+from .access.middleware import AccessControl
 from .chips import Chips
 from .contract import add_published
 from .faults import FaultAnswers

@@ -44,7 +44,7 @@ def published() -> dict[Path, str]:
 
 def api_description() -> dict[str, Any]:
     """OpenAPI description of the server."""
-    from ..api import create_app
+    from ..api.app import create_app
 
     return create_app("", Path("."), web=None, looking=False).openapi()
 

@@ -35,7 +35,7 @@ from ..core.sequence import (
     read_bundle,
     versioned,
 )
-from ..store import FrameCache
+from ..store.frame_cache import FrameCache
 from .places import data_folder
 from .telling import refuse, told_progress
 

@@ -4,8 +4,7 @@ Queries are named and live in ``queries/*.sql``; migrations are numbered files i
 """
 
 from .connection import Store, open_store
-from .frame_cache import FrameCache
 from .migrate import migrate
 from .shots import Conflict, NotThere
 
-__all__ = ["Conflict", "FrameCache", "NotThere", "Store", "migrate", "open_store"]
+__all__ = ["Conflict", "NotThere", "Store", "migrate", "open_store"]

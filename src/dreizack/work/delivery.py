@@ -16,7 +16,8 @@ from ..core.media import FORMATS, FramesFailed, Order, Progress, Reel, ShotReel,
 from ..core.media.sharing import Sharing
 from ..core.render import Stopped
 from ..core.sequence import SequenceReel, read_bundle
-from ..store import FrameCache, Store
+from ..store import Store
+from ..store.frame_cache import FrameCache
 
 PREVIEW_WIDTH = 640
 

@@ -19,9 +19,9 @@ from uuid import UUID
 
 from ..core.library import shelve
 from ..core.render import Stopped
-from ..store import FrameCache, open_store
+from ..store import open_store
 from ..store.fleet import FleetSharing
-from ..store.frame_cache import FRAMES
+from ..store.frame_cache import FRAMES, FrameCache
 from .courtesy import Courtesy
 from .delivery import Deliveries
 from .logs import log_to

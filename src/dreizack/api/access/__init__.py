@@ -3,8 +3,6 @@
 Hosts, origins and a token are checked before any route is reached; headers go on every answer.
 """
 
-from .headers import SecurityHeaders
-from .middleware import AccessControl
 from .policy import LOOPBACK, AccessPolicy
 
-__all__ = ["LOOPBACK", "AccessControl", "AccessPolicy", "SecurityHeaders"]
+__all__ = ["LOOPBACK", "AccessPolicy"]

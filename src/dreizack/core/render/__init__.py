@@ -5,6 +5,7 @@ One scene and one renderer for every quality; qualities differ in samples and si
 
 from .asking import Answer, Mirrored, Share, ask
 from .kernel.cancellation import Stopped
+from .kernel.memory import give_back
 from .sampling.area_mattes import area_mattes
 from .sampling.data_passes import DataPasses, data_passes
 from .sampling.denoise import denoise
@@ -42,6 +43,7 @@ __all__ = [
     "data_passes",
     "denoise",
     "focus_blur",
+    "give_back",
     "picture_light",
     "trace",
     "trace_passes",

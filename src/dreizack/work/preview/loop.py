@@ -19,7 +19,7 @@ from ...core.media.sharing import pass_name
 from ...core.media.shelf import LASTING, fitted
 from ...core.optics import shown_clipped
 from ...core.proof import explained
-from ...core.render import Stage, Stopped, ask
+from ...core.render import Stage, Stopped, ask, give_back
 from ...core.scene import BodyStore, FrameState, bake, exposed, frame_names, frame_state
 from ...store.frame_cache import FrameCache
 from ...store.view_cache import ViewCache, view_key
@@ -29,6 +29,8 @@ from .messages import Answered, Kept, Picture, Question, Wish
 LOG = logging.getLogger(__name__)
 STAGES = 5
 QUESTIONS = "questions"
+# Seconds without a wish after which memory that is kept for the next one goes back.
+RESTING = 4.0
 
 
 def _urgent(message: Any) -> bool:
@@ -51,7 +53,10 @@ class Previewer:
     def run(self) -> None:
         while True:
             active = [look for look in self.looks.values() if not look.done]
-            self._listen(block=not active and not self.waiting and self.coming is None)
+            idle = not active and not self.waiting and self.coming is None
+            if idle and not self.pipe.poll(RESTING):
+                give_back()
+            self._listen(block=idle)
             for message in self._taken():
                 if message is None:
                     return
