@@ -11615,7 +11615,8 @@ export interface components {
          *     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
          *     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
          *     x and z, where they begin, how far they lead along x and z);
-         *     ``displaced_by``: the picture that moves what is seen.
+         *     ``displaced_by``: the picture that moves what is seen; ``graded``: what the grade reaches;
+         *     ``live_gaps``: what a view that does not trace leaves out.
          */
         SceneFacts: {
             /** Revision */
@@ -11665,6 +11666,13 @@ export interface components {
             area_things: components["schemas"]["AreaThing"][];
             /** Displaced By */
             displaced_by: string;
+            /**
+             * Graded
+             * @enum {string}
+             */
+            graded: "everything" | "titles" | "what is behind";
+            /** Live Gaps */
+            live_gaps: string[];
             /** View */
             view: string;
             /** Lost */

@@ -95,7 +95,8 @@ class SceneFacts(BaseModel):
     of their parts; ``covered``: there are covers before the words; ``tones`` changes with curves and table
     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
     x and z, where they begin, how far they lead along x and z);
-    ``displaced_by``: the picture that moves what is seen.
+    ``displaced_by``: the picture that moves what is seen; ``graded``: what the grade reaches;
+    ``live_gaps``: what a view that does not trace leaves out.
     """
 
     revision: int
@@ -117,6 +118,8 @@ class SceneFacts(BaseModel):
     ripples: list[list[float]]
     area_things: list[AreaThing]
     displaced_by: str
+    graded: Literal["everything", "titles", "what is behind"]
+    live_gaps: list[str]
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

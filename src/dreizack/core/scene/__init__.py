@@ -31,6 +31,7 @@ from .fans import fans
 from .form import Form, finishes
 from .frame import Behind, BodyState, FrameState, Lens, LightState, Pose, area_things, frame_state
 from .framing import frame_titles
+from .live_gaps import live_gaps
 from .movers import Mover, movers
 from .naming import RENDER_VERSION, frame_names
 from .plate_around import plate_panorama
@@ -88,6 +89,7 @@ __all__ = [
     "frame_state",
     "frame_titles",
     "hung_on",
+    "live_gaps",
     "look_swatch",
     "movers",
     "on_frame",

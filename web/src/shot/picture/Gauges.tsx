@@ -50,7 +50,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   return (
     <div className="gauges">
       <div className="switch" role="group" aria-label="View">
-        <Tooltip title="Immediate, drawn by the browser: without shadows in the light of the surroundings, things mirrored in each other, glass that bends what is behind, light scattered below the surface, slides, depth of field and motion blur; a grade of titles alone goes over everything">
+        <Tooltip title="Immediate, drawn by the browser; focus and motion are blurred as soon as it rests">
           <button aria-pressed={!tracing} onClick={() => chooseView(false)}>
             Live
           </button>
@@ -64,6 +64,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
       {!tracing && <Detail />}
       {tracing && <Shown traced={traced} />}
       <GuidesMenu />
+      {!tracing && <LiveGaps gaps={scene?.facts.live_gaps ?? []} />}
       {traced && (
         <span className="gauge mono" role="status" aria-label="Tracing progress">
           {traced.fault ??
@@ -91,6 +92,20 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
         </Tooltip>
       ))}
     </div>
+  );
+}
+
+/** What only traced pictures and deliveries have. */
+function LiveGaps({ gaps }: { gaps: string[] }) {
+  if (!gaps.length) return null;
+  const [first, ...others] = gaps;
+  return (
+    <Tooltip title={`Only traced pictures and deliveries have: ${gaps.join("; ")}`}>
+      <button className="gauge plain muted" onClick={() => chooseView(true)}>
+        without {first}
+        {others.length > 0 && `, ${others.length} more`}
+      </button>
+    </Tooltip>
   );
 }
 

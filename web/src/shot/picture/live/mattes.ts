@@ -23,6 +23,9 @@ void main() {
   gl_FragColor = thing * share;
 }`;
 
+/** Whether this takes anything up in the finished picture, as nothing behind it and no catcher does. */
+const stands = (scene: Scene, name: string | null) => name !== null && !scene.facts.titles[name]?.catches;
+
 /** How much of effects is at work on what is seen: by how far away it is, and whether it is a thing. */
 export class Mattes {
   private readonly target = new THREE.WebGLRenderTarget(1, 1);
@@ -43,13 +46,17 @@ export class Mattes {
     of: OpticsValues | null,
   ): THREE.Texture | null {
     const limits = new Map(scene.facts.area_things.map((one) => [one.effect, one]));
-    if (!of || !CHANNELS.some((effect) => limits.has(effect) || of(`${effect}/area/depth`))) return null;
+    const { graded } = scene.facts;
+    const limited = CHANNELS.some((effect) => limits.has(effect) || of?.(`${effect}/area/depth`));
+    if (!of || (!limited && graded === "everything")) return null;
     if (this.target.width !== size.x || this.target.height !== size.y) this.target.setSize(size.x, size.y);
     const four = (value: (effect: string) => number) =>
       new THREE.Vector4(...CHANNELS.map((effect) => value(effect)));
     const on = (name: string | null) =>
       four((effect) => {
         const limit = limits.get(effect);
+        if (effect === "grade" && graded !== "everything" && stands(scene, name) !== (graded === "titles"))
+          return 0;
         return !limit || (limit.thing === name) !== limit.but_for ? 1 : 0;
       });
     const depth = four((effect) => of(`${effect}/area/depth`));

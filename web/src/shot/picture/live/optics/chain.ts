@@ -116,7 +116,6 @@ function hueOf(degrees: number): THREE.Vector3 {
  * The steps of the core between tracing and the view transform, in the same order and from the same numbers.
  * Simpler
  * here: what spreads is taken from the picture before diffusion, and grain has another pattern.
- * Grade, curves and table go over the whole picture, bars with them.
  */
 export class OpticsChain {
   private readonly passes = new Passes();
