@@ -21,10 +21,14 @@ REACHES = ((6, 1.0), (12, 0.8))
 ROUNDED = 6
 # How far points of a line may be off it, as a share of the tolerance.
 STRAIGHT = 0.9
+# Sine of the angle up to which both sides of a stroke run alongside.
+PARALLEL = 0.2
 
 
-def fitted(ring: Floats, corner: float, tolerance: float) -> Floats:
-    """Cubics (n, 4, 2) along a closed ring of points (m, 2), straying at most about ``tolerance`` from it."""
+def fitted(ring: Floats, corner: float, tolerance: float, bends: float | None = None) -> Floats:
+    """Cubics (n, 4, 2) along a closed ring of points (m, 2), straying at most about ``tolerance`` from it,
+    and where they bend no more than ``bends``."""
+    bends = tolerance if bends is None else bends
     corners = _corners(ring, corner)
     plane = ring[:, 0] + 1j * ring[:, 1]
     curves: list[list[complex]] = []
@@ -33,19 +37,22 @@ def fitted(ring: Floats, corner: float, tolerance: float) -> Floats:
         places = [0, len(ring) // 2] if len(ring) > 8 else [0]
         for start, end in zip(places, [*places[1:], places[0]], strict=True):
             curves += _fit(
-                _run(plane, start, end), complex(*tangents[start]), -complex(*tangents[end]), tolerance, 0
+                _run(plane, start, end), complex(*tangents[start]), -complex(*tangents[end]), bends, 0
             )
     else:
         starts = corners.tolist()
         runs = [_run(plane, start, end) for start, end in zip(starts, [*starts[1:], starts[0]], strict=True)]
         lines = [_line(points, tolerance) for points in runs]
-        tips = [_tip(complex(points[0]), lines[k - 1], lines[k], tolerance) for k, points in enumerate(runs)]
+        ends = [_ends(complex(points[0]), lines[k - 1], lines[k], tolerance) for k, points in enumerate(runs)]
         for k, points in enumerate(runs):
-            points[0], points[-1] = tips[k], tips[(k + 1) % len(tips)]
+            last, begun = ends[k]
+            if last != begun:
+                curves.append(_straight(last, begun))
+            points[0], points[-1] = begun, ends[(k + 1) % len(ends)][0]
             if lines[k] is not None:
-                curves.append([tips[k] + (points[-1] - points[0]) * share for share in (0, 1 / 3, 2 / 3, 1)])
+                curves.append(_straight(begun, complex(points[-1])))
             else:
-                curves += _fit(points, _end_tangent(points), _end_tangent(points[::-1]), tolerance, 0)
+                curves += _fit(points, _end_tangent(points), _end_tangent(points[::-1]), bends, 0)
     found = np.array(curves)
     return np.stack([found.real, found.imag], axis=2)
 
@@ -70,6 +77,28 @@ def _line(points: Complex, tolerance: float) -> Line | None:
     along = _unit(complex(np.sqrt(np.sum((inner - middle) ** 2) + 0j)))
     off = np.abs(((inner - middle) * along.conjugate()).imag)
     return (middle, along) if off.max() <= STRAIGHT * tolerance else None
+
+
+def _straight(begin: complex, end: complex) -> list[complex]:
+    return [begin + (end - begin) * share for share in (0, 1 / 3, 2 / 3, 1)]
+
+
+def _ends(
+    corner: complex, before: Line | None, after: Line | None, tolerance: float
+) -> tuple[complex, complex]:
+    """Where the run before a corner ends and the one after it begins: at one tip, or, where they are the two
+    sides of a thin stroke, at both corners of its end."""
+    if before is not None and after is not None:
+        apart = abs(((after[0] - before[0]) * before[1].conjugate()).imag)
+        level = abs((before[1].conjugate() * after[1]).imag)
+        if level < PARALLEL and apart > tolerance:
+            last, begun = (
+                place + along * ((corner - place) * along.conjugate()).real
+                for place, along in (before, after)
+            )
+            return last, begun
+    tip = _tip(corner, before, after, tolerance)
+    return tip, tip
 
 
 def _tip(corner: complex, before: Line | None, after: Line | None, tolerance: float) -> complex:

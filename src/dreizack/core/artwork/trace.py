@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ..colour import luminance
 from ..sandbox import FileRefused, Unreadable, sandboxed
+from .coverage import put_right
 from .fit import fitted
 
 Floats = NDArray[np.float64]
@@ -119,7 +120,8 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
 
     # Small pictures are looked at between their pixels, so that strokes a few of them wide have corners.
     finer = int(np.clip(round(FINE_SIDE / max(picture.shape[:2])), 1, MOST_FINER))
-    field = _field(picture, wish, finer)
+    values = _values(picture, wish)
+    field = _field(values, wish, finer)
     height, width = field.shape
     # Beyond the picture there is nothing: shapes that touch its border are closed there.
     field = np.pad(field, 1, constant_values=-1.0)
@@ -135,6 +137,9 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
         raise Unreadable(
             f"the picture falls into more than {MAX_CONTOURS} shapes; raise the speckle size or smooth it"
         )
+    exact = put_right([ring[:-1] / finer for ring in rings], values) if finer > 1 else None
+    if exact is not None:
+        rings = [ring * finer for ring in exact]
     points = np.concatenate(rings)
     low, high = points.min(axis=0), points.max(axis=0)
     size = float(high[1] - low[1]) or 1.0
@@ -145,6 +150,7 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
             ring[:-1] if np.allclose(ring[0], ring[-1]) else ring,
             wish.corner,
             tolerance=(0.35 + 0.4 * wish.smooth) * (1.6 if finer > 1 else 1.0),
+            bends=1.45 * (0.35 + 0.4 * wish.smooth) if exact is not None else None,
         )
         placed = (curves - [middle, high[1]]) / size * [1, -1]
         steps.append(_data(placed))
@@ -153,10 +159,8 @@ def outlines(picture: NDArray[np.uint8], wish: TraceWish) -> dict[str, Any]:
     return {"path": "".join(steps), "points": count, "box": box, "aspect": width / height}
 
 
-def _field(picture: NDArray[np.uint8], wish: TraceWish, finer: int) -> Floats:
-    """A field that is positive inside, with ``finer`` values along a pixel."""
-    import cv2
-
+def _values(picture: NDArray[np.uint8], wish: TraceWish) -> Any:
+    """What is above 0 inside (rows, columns), by pixels."""
     values = picture.astype(np.float32) / 255
     field: Any
     if wish.by == "alpha":
@@ -172,6 +176,13 @@ def _field(picture: NDArray[np.uint8], wish: TraceWish, finer: int) -> Floats:
             field = wish.level - light if wish.dark else light - wish.level
         # What is transparent is not there.
         field = np.minimum(field, values[..., 3] - 0.5)
+    return field
+
+
+def _field(field: Any, wish: TraceWish, finer: int) -> Floats:
+    """Values smoothed, with ``finer`` of them along a pixel."""
+    import cv2
+
     if wish.smooth > 0:
         # Between pixels less is enough.
         sigma = wish.smooth * (0.5 if finer > 1 else 0.8)
