@@ -77,10 +77,10 @@ def solved(client: TestClient, address: str, folder: Path, made: str) -> dict[st
 
 
 def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: str, tmp_path: Path) -> None:
-    camera = dolly(30)
+    camera = dolly(20)
     brought(client, made, camera)
     document = shot_of(client, made)
-    assert document["format"]["frames"] == 30 and document["backdrop"]["kind"] == "plate"
+    assert document["format"]["frames"] == 20 and document["backdrop"]["kind"] == "plate"
     floors = [t for t in document["things"].values() if t["kind"] == "floor"]
     assert floors and all(floor["visibility"]["catches"] for floor in floors)
     state = solved(client, address, tmp_path, made)
@@ -90,10 +90,10 @@ def test_words_come_to_stand_in_footage(client: TestClient, made: str, address: 
     assert client.post(f"/api/shots/{made}/plate/solved").json()["changed"]
     assert shot_of(client, made)["camera"]["rig"] == "matched"
     report = client.get(f"/api/shots/{made}/plate/report").json()
-    assert report["verdict"] == "good" and report["kind"] == "moving" and len(report["residual"]) == 30
+    assert report["verdict"] == "good" and report["kind"] == "moving" and len(report["residual"]) == 20
     assert report["focal_length"] == pytest.approx(36 * camera.focal / 960, rel=0.01)
     head, arrays = unpack(client.get(f"/api/shots/{made}/plate/points").content)
-    assert head["kind"] == "moving" and len(arrays["begin"]) == 31
+    assert head["kind"] == "moving" and len(arrays["begin"]) == 21
     assert arrays["xy"].min() > 0 and arrays["xy"].max() < 1
 
     def align(what: str, *places: Any, **more: Any) -> Any:
@@ -280,23 +280,23 @@ def test_the_sun_is_put_where_it_was_by_place_and_time(client: TestClient, made:
 
 
 def test_a_pan_is_told_its_horizon(client: TestClient, made: str, address: str, tmp_path: Path) -> None:
-    camera = pan(16)
+    camera = pan(9)
     brought(client, made, camera)
     assert solved(client, address, tmp_path, made)["state"] == "complete"
     client.post(f"/api/shots/{made}/plate/solved")
     report = client.get(f"/api/shots/{made}/plate/report").json()
     assert report["kind"] == "turning" and "only turns" in report["words"][0]
-    far = camera.centres[8] + 1e5 * np.array([[0.2, 0, -1.0], [-0.2, 0, -1.0]])
-    places = (camera.seen(far, 8) / np.array(camera.size)).tolist()
+    far = camera.centres[4] + 1e5 * np.array([[0.2, 0, -1.0], [-0.2, 0, -1.0]])
+    places = (camera.seen(far, 4) / np.array(camera.size)).tolist()
     done = client.post(
-        f"/api/shots/{made}/plate/align", json={"what": "ground", "frame": 8, "places": places, "metres": 1.6}
+        f"/api/shots/{made}/plate/align", json={"what": "ground", "frame": 4, "places": places, "metres": 1.6}
     )
     assert done.json()["changed"], done.text
     # The camera is level and 1.6 m above the ground then.
     _, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
     assert arrays["camera/position"][0, 1] == pytest.approx(1.6, abs=1e-3)
     far_down = client.post(
-        f"/api/shots/{made}/plate/align", json={"what": "distance", "frame": 8, "places": places, "metres": 2}
+        f"/api/shots/{made}/plate/align", json={"what": "distance", "frame": 4, "places": places, "metres": 2}
     )
     assert far_down.status_code == 422 and "only turns" in far_down.json()["detail"]
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import io
 import json
 import os
 import signal
@@ -15,6 +17,7 @@ from pathlib import Path
 import cv2
 import pytest
 
+from dreizack.commands.main import main
 from dreizack.core.document import Format, Shot, Title, write_shot
 from dreizack.core.media import probe
 from dreizack.core.sequence import Bundle, Sequence, SequencePiece, Version, write_bundle
@@ -34,6 +37,14 @@ def run(*words: str, timeout: float = 120) -> subprocess.CompletedProcess[str]:
         timeout=timeout,
         check=False,
     )
+
+
+def called(*words: str) -> subprocess.CompletedProcess[str]:
+    """The same without a process of its own."""
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        status = main(list(words))
+    return subprocess.CompletedProcess(words, status, out.getvalue(), err.getvalue())
 
 
 def test_the_examples_are_the_demos_shots() -> None:
@@ -106,7 +117,7 @@ def test_render_refuses_with_one_sentence_and_a_status(
     } | change
     if not Path(told["shot"]).is_absolute():
         told["shot"] = str(tmp_path / told["shot"])
-    done = run(
+    done = called(
         "render",
         told["shot"],
         "--out",
@@ -124,7 +135,7 @@ def test_render_refuses_with_one_sentence_and_a_status(
 
 
 def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
-    done = run(
+    done = called(
         "body",
         "FLOOD & EBB",
         "--out",
@@ -160,7 +171,7 @@ def test_words_become_a_body_in_a_file(tmp_path: Path) -> None:
     ],
 )
 def test_body_refuses_with_one_sentence_and_a_status(words: tuple[str, ...], says: str) -> None:
-    done = run("body", *words)
+    done = called("body", *words)
     assert done.returncode == 1 and says in done.stderr and done.stderr.count("\n") == 1
 
 
@@ -168,18 +179,18 @@ def test_body_goes_along_axes_of_a_variable_typeface(tmp_path: Path) -> None:
     sizes = []
     for weight in (300, 1000):
         out = tmp_path / f"{weight}.svg"
-        done = run("body", "I", "--out", str(out), "--font", "recursive", "--axis", f"wght={weight}")
+        done = called("body", "I", "--out", str(out), "--font", "recursive", "--axis", f"wght={weight}")
         assert done.returncode == 0, done.stderr
         sizes.append(out.read_text())
     assert sizes[0] != sizes[1]
 
 
 def test_body_says_which_letters_are_boxes_and_which_are_borrowed(tmp_path: Path) -> None:
-    done = run("body", "日\u0301e\u0301 ΣΦ", "--out", str(tmp_path / "words.svg"))
+    done = called("body", "日\u0301e\u0301 ΣΦ", "--out", str(tmp_path / "words.svg"))
     assert done.returncode == 0
     boxes, borrowed = done.stderr.splitlines()
     assert "no typeface has 日;" in boxes and "anton does not have Φ;" in borrowed
-    plain = run("body", "EBB", "--out", str(tmp_path / "words.svg"))
+    plain = called("body", "EBB", "--out", str(tmp_path / "words.svg"))
     assert plain.returncode == 0 and plain.stderr == ""
 
 
@@ -188,15 +199,17 @@ def test_the_published_schema_accepts_the_examples_and_refuses_others() -> None:
 
     schema = json.loads((ROOT / "docs/shot.schema.json").read_text())
     shots = [json.loads(file.read_text()) for file in (ROOT / "examples").glob("*.json")]
-    for tree in [tree for tree in shots if "dreizack_sequence" not in tree]:
+    trees = [tree for tree in shots if "dreizack_sequence" not in tree]
+    for tree in trees:
         jsonschema.validate(tree, schema)
-        for broken in (
-            tree | {"dreizack_shot": 2},
-            tree | {"extra": 1},
-            {k: v for k, v in tree.items() if k != "dreizack_shot"},
-        ):
-            with pytest.raises(jsonschema.ValidationError):
-                jsonschema.validate(broken, schema)
+    tree = min(trees, key=lambda one: len(json.dumps(one)))
+    for broken in (
+        tree | {"dreizack_shot": 2},
+        tree | {"extra": 1},
+        {k: v for k, v in tree.items() if k != "dreizack_shot"},
+    ):
+        with pytest.raises(jsonschema.ValidationError):
+            jsonschema.validate(broken, schema)
 
 
 def start(data: Path, *words: str) -> subprocess.Popen[str]:
@@ -352,13 +365,15 @@ def test_a_folder_of_files_is_refused_before_anything_is_rendered(
     tmp_path: Path, words: tuple[str, ...], says: str
 ) -> None:
     out = tmp_path / "out"
-    done = run("render", str(small_sequence(tmp_path)), "--out", f"{out}/", *words)
+    done = called("render", str(small_sequence(tmp_path)), "--out", f"{out}/", *words)
     assert done.returncode == 1 and says in done.stderr and done.stderr.count("\n") == 1
     assert not out.exists()
 
 
 def test_versions_need_a_folder(tmp_path: Path) -> None:
-    done = run("render", str(small_sequence(tmp_path)), "--out", str(tmp_path / "a.mp4"), "--versions", "all")
+    done = called(
+        "render", str(small_sequence(tmp_path)), "--out", str(tmp_path / "a.mp4"), "--versions", "all"
+    )
     assert done.returncode == 1 and "let --out be a folder" in done.stderr
 
 
@@ -373,5 +388,5 @@ def test_proof_looks_at_pictures_and_writes_them_down(tmp_path: Path) -> None:
     assert done.returncode in (0, 2), done.stderr
     kinds = {json.loads(line)["kind"] for line in done.stdout.splitlines()}
     assert "contrast" in kinds and "data:image/jpeg;base64," in page.read_text()
-    refused = run("proof", str(path), "--frames", "7-9")
+    refused = called("proof", str(path), "--frames", "7-9")
     assert refused.returncode == 1 and "no range of its 2 frames" in refused.stderr

@@ -73,7 +73,7 @@ def test_what_is_seen_is_what_the_camera_alone_would_see() -> None:
 
 
 @given(st.lists(st.tuples(st.sampled_from(["", "camera-2"]), st.integers(0, 60)), max_size=9))
-@settings(max_examples=30)
+@settings(max_examples=12)
 def test_cuts_say_who_is_looked_through_and_nothing_twice(cuts: list[tuple[str, int]]) -> None:
     shot, expected = two(), [""] * 61
     for name, frame in cuts:
