@@ -4,11 +4,14 @@ measured, the rest simulated."""
 from __future__ import annotations
 
 import heapq
+import os
+import subprocess
+import sys
 import tempfile
 import time
 import zlib
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 
 import numpy as np
@@ -25,8 +28,12 @@ from dreizack.store.fleet import FleetSharing
 from dreizack.work import prepare_jobs
 
 from .figure import Figure
+from .site import ROOT, Site, forty_letters, order, running, wait_for
 
 WIDTH, HEIGHT, PICTURES = 1920, 1080, 24
+# Pictures that are ordered on one machine, and what makes each another one.
+MOVING = 40
+ROLLS = {"keys": [{"frame": 0, "value": -4.0}, {"frame": 199, "value": 4.0}]}
 # Seconds that a machine is at a picture of that size, on the mean and as they spread; requests that the
 # server answers at once; megabytes a second over the line, and of a picture on it.
 MEAN, SPREAD, AT_ONCE, LINE, PACKED = 30.0, 0.4, 2, 100.0, 6.0
@@ -39,6 +46,63 @@ def measure() -> Iterator[Figure]:
     for workers, bar in ((1, None), (10, None), (100, 95.0)):
         name = f"{workers} machines at {MEAN:.0f} s a picture, busy"
         yield Figure(name, 100 * busy(workers, take, bring), "%", bar, True)
+    alone, four = on_one_machine()
+    yield Figure(f"{MOVING} pictures of 640×360, one worker", alone, "s")
+    yield Figure("speed of four workers on one machine to that of one", alone / four, "×", 0.9, True)
+
+
+def on_one_machine() -> tuple[float, float]:
+    """Seconds of an order for one worker, and for four that share the cores of this machine."""
+    with running() as site:
+        shot = forty_letters(site)
+        patch = [
+            {"op": "replace", "path": "/format/frames", "value": 200},
+            {"op": "add", "path": "/channels", "value": {"/camera/roll": ROLLS}},
+        ]
+        site.ask("POST", f"/api/shots/{shot}/edits", {"base": 0, "patch": patch})
+        wait_for(site, order(site, shot, first=198, last=199, width=640, height=360), 2)
+        alone = ordered(site, shot, 0)
+        with ExitStack() as helpers:
+            for number in range(3):
+                helpers.enter_context(helper(site, f"helper {number}"))
+            wait_for(site, order(site, shot, first=165, last=180, width=640, height=360), 16)
+            return alone, ordered(site, shot, MOVING)
+
+
+def ordered(site: Site, shot: str, first: int) -> float:
+    """Seconds until an order is complete."""
+    begun = time.perf_counter()
+    made = order(site, shot, first=first, last=first + MOVING - 1, width=640, height=360)
+    if wait_for(site, made, MOVING + 1)["state"] != "complete":
+        raise RuntimeError("the order failed")
+    return time.perf_counter() - begun
+
+
+@contextmanager
+def helper(site: Site, name: str) -> Iterator[None]:
+    """A worker that joined from this very machine."""
+    with tempfile.TemporaryDirectory() as folder:
+        process = subprocess.Popen(
+            [
+                sys.executable,
+                "-m",
+                "dreizack",
+                "worker",
+                "--join",
+                site.address,
+                "--name",
+                name,
+                "--threads",
+                "1",
+            ],
+            env=os.environ | {"DREIZACK_DATA": folder, "PYTHONPATH": str(ROOT / "src")},
+            stdout=subprocess.DEVNULL,
+        )
+        try:
+            yield
+        finally:
+            process.terminate()
+            process.wait(timeout=60)
 
 
 def busy(workers: int, take: float, bring: float, pictures: int = 40) -> float:

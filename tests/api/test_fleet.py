@@ -182,6 +182,21 @@ def test_a_helper_begun_again_does_not_hold_what_another_was_at(client: TestClie
     assert row["name"] == "anna" and row["at_it"] == 2
 
 
+def test_what_is_being_brought_back_stays_ones_own(client: TestClient, store: Store) -> None:
+    offered(store, 3)
+    first = take(client)["key"]
+    asked = {"name": "anna", "version": SAME, "holds": first}
+    second = client.post("/api/fleet/take", json=asked).json()["key"]
+    third = take(client, "bert")["key"]
+    assert len({first, second, third}) == 3 and take(client, "carl") is None
+    picture = packed(np.ones((ORDER.height, ORDER.width, 4)))
+    assert bring(client, first, picture).status_code == 204
+    # Without a word of it what one was at is anybody's, ours first.
+    assert take(client)["key"] == second
+    asked["holds"] = "x" * 81
+    assert client.post("/api/fleet/take", json=asked).status_code == 422
+
+
 def test_many_machines_never_take_the_same(store: Store) -> None:
     sharing = offered(store, 300)
     assert sharing.claim(wanted(1)[0].key)

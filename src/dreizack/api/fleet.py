@@ -45,11 +45,12 @@ def _who(name: str, run: str) -> str:
 
 class Helper(Wish):
     """A machine by its name, its version, and which helper it is: there may be several on it, or one after
-    another."""
+    another; ``holds``: the picture it is bringing back."""
 
     name: Name
     run: Run = ""
     version: str = Field(max_length=80)
+    holds: str = Field("", max_length=80)
 
 
 class FrameToTrace(BaseModel):
@@ -117,7 +118,7 @@ def take(behind: Behind, wish: Helper) -> FrameToTrace | Response | None:
             f"this machine runs '{wish.version}', the one it would help runs '{SAME}'; install the same",
         )
     who = _who(wish.name, wish.run)
-    behind.store.rows("fleet_forgotten", who=who)
+    behind.store.rows("fleet_forgotten", who=who, holds=wish.holds)
     behind.store.rows("fleet_seen", who=who, name=wish.name, seconds=HELD)
     row = behind.store.row("fleet_take", who=who, seconds=HELD, part_of=None)
     return None if row is None else FrameToTrace(key=row["key"], order=row["part_of"], at=row["at"])

@@ -139,6 +139,13 @@ def _add_solve(commands: Any) -> None:
     solve.add_argument("--words", default="TITLE", help="words that stand there (default TITLE)")
 
 
+def _threads(told: str) -> int:
+    count = int(told) if told.isdecimal() else 0
+    if not 1 <= count <= 512:
+        raise argparse.ArgumentTypeError(f"'{told}' is no number of threads; from 1 to 512 are")
+    return count
+
+
 def _add_worker(commands: Any) -> None:
     worker = commands.add_parser(
         "worker", help="help another machine with its deliveries; frames are fetched from it and brought back"
@@ -151,6 +158,13 @@ def _add_worker(commands: Any) -> None:
     )
     worker.add_argument("--token", default="", help="the token, where the address does not hold it")
     worker.add_argument("--name", default="", help="what this machine is called (default: its host name)")
+    worker.add_argument(
+        "--threads",
+        type=_threads,
+        default=0,
+        metavar="N",
+        help="threads to trace with, where others need cores too (default: one for each core)",
+    )
 
 
 def _add_dev(commands: Any) -> None:
@@ -215,7 +229,7 @@ def main(arguments: list[str]) -> int:
         if chosen.command == "worker":
             from .worker import worker
 
-            return worker(chosen.join, chosen.token, chosen.name)
+            return worker(chosen.join, chosen.token, chosen.name, chosen.threads)
         if chosen.command == "dev":
             from .dev import dev
 

@@ -8,13 +8,15 @@ import sys
 from typing import Any
 
 from ..core.library import shelve
+from ..core.render import take_threads
 from ..work.helping import Address, Machine, Refused
 from ..work.rendering import behind_everything_else
 from .places import data_folder
 
 
-def worker(join: str, token: str, name: str) -> int:
-    """Help until stopped (exit status 0), or until refused for good (1)."""
+def worker(join: str, token: str, name: str, threads: int = 0) -> int:
+    """Help until stopped (exit status 0), or until refused for good (1), with so many ``threads`` (0: one a
+    core)."""
     told: list[int] = []
 
     def stop(number: int, _: Any) -> None:
@@ -27,6 +29,8 @@ def worker(join: str, token: str, name: str) -> int:
         library.mkdir(parents=True, exist_ok=True)
         shelve(library)
         behind_everything_else()
+        if threads:
+            take_threads(threads)
         machine = Machine(
             Address(join, token),
             name or socket.gethostname()[:80],

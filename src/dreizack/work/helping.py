@@ -15,6 +15,7 @@ import urllib.error
 import urllib.request
 import zlib
 from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 from urllib.parse import parse_qs, quote, urlsplit
@@ -28,7 +29,7 @@ from ..core.document import Shot
 from ..core.files import write_whole
 from ..core.media import Order
 from ..core.media.sharing import clean_picture, picture_key, state_at, traced
-from ..core.render import Stage, Stopped
+from ..core.render import RawPasses, Stage, Stopped
 from ..core.scene import RENDER_VERSION, BodyStore
 
 # Seconds between two questions where nothing is to be done, between two words that we are still there, for an
@@ -83,6 +84,9 @@ class Machine:
         self.address, self.name, self.library, self.said = address, name, library, said
         self._stage = Stage(BodyStore())
         self._orders: dict[str, tuple[Shot, Order]] = {}
+        self._beside = ThreadPoolExecutor(1, "finishing")
+        # What is being brought back, by its key: it stays ours while we ask for the next one.
+        self._finishing: tuple[str, Future[None]] | None = None
         self.done = 0
         # Another one after us, or beside us, is not us.
         self.run = uuid4().hex[:8]
@@ -102,9 +106,11 @@ class Machine:
                 time.sleep(REST)
                 continue
             if wanted is None:
+                self._finished()
                 time.sleep(REST)
                 continue
             self._one(wanted, stopped)
+        self._finished()
 
     def _one(self, wanted: dict[str, Any], stopped: Callable[[], bool]) -> None:
         key, at = wanted["key"], float(wanted["at"])
@@ -115,8 +121,7 @@ class Machine:
             if picture_key(state, order) != key:
                 self.said(f"a picture at frame {at:g} comes out as another one here; left to others")
                 return
-            picture = clean_picture(traced(self._stage, state, order, stopped), order)
-            self._bring(key, picture, time.monotonic() - begun)
+            found = traced(self._stage, state, order, stopped)
         except Stopped:
             return
         except Refused as why:
@@ -124,10 +129,28 @@ class Machine:
             self.said(str(why))
             return
         except OSError as why:
-            self.said(f"it could not be brought back: {why}")
+            self.said(f"it could not be fetched: {why}")
             return
-        self.done += 1
-        self.said(f"frame {at:g} in {time.monotonic() - begun:.1f} s")
+        # The next one is traced meanwhile; one at a time waits for that.
+        self._finished()
+        self._finishing = key, self._beside.submit(self._finish, found, order, key, at, begun)
+
+    def _finished(self) -> None:
+        """Wait until what was traced last is brought back."""
+        if self._finishing is not None:
+            self._finishing[1].result()
+            self._finishing = None
+
+    def _finish(self, found: RawPasses, order: Order, key: str, at: float, begun: float) -> None:
+        try:
+            self._bring(key, clean_picture(found, order), time.monotonic() - begun)
+        except Refused as why:
+            self.said(str(why))
+        except OSError as why:
+            self.said(f"it could not be brought back: {why}")
+        else:
+            self.done += 1
+            self.said(f"frame {at:g} in {time.monotonic() - begun:.1f} s")
 
     def _order(self, name: str) -> tuple[Shot, Order]:
         if name not in self._orders:
@@ -161,7 +184,13 @@ class Machine:
         self.address.ask("PUT", where, zlib.compress(rows.tobytes(), 1), "application/octet-stream")
 
     def _post(self, path: str) -> Any:
-        body = {"name": self.name, "run": self.run, "version": f"{__version__} {RENDER_VERSION}"}
+        holds = self._finishing[0] if self._finishing is not None else ""
+        body = {
+            "name": self.name,
+            "run": self.run,
+            "version": f"{__version__} {RENDER_VERSION}",
+            "holds": holds,
+        }
         answer = self.address.ask("POST", path, json.dumps(body).encode())
         return json.loads(answer) if answer else None
 

@@ -6560,7 +6560,7 @@ export interface components {
         /**
          * Helper
          * @description A machine by its name, its version, and which helper it is: there may be several on it, or one after
-         *     another.
+         *     another; ``holds``: the picture it is bringing back.
          */
         Helper: {
             /** Name */
@@ -6572,6 +6572,11 @@ export interface components {
             run: string;
             /** Version */
             version: string;
+            /**
+             * Holds
+             * @default
+             */
+            holds: string;
         };
         /** HighlightWish */
         HighlightWish: {

@@ -55,6 +55,7 @@ def pictures(
         return rgba
 
     with ThreadPoolExecutor(1, "denoising") as beside, contextlib.closing(shared):
+        shared.beside = beside
         waiting: _Waiting | None = None
         for index, state in _states(shot, frames):
             if stopped():

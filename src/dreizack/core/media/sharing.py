@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -105,6 +106,9 @@ class Shared:
     sharing: Sharing | None
     # Which of its frames were offered: from where somebody helped, up to here.
     offered: int = 0
+    # Where pictures that were traced for others are finished, and the one that is.
+    beside: ThreadPoolExecutor | None = None
+    finishing: tuple[str, Future[None]] | None = None
 
     def awaited(
         self, stage: Stage, index: int, key: str, passed: str, stopped: Callable[[], bool]
@@ -117,6 +121,11 @@ class Shared:
             begin = max(index, self.offered)
             self.offered = min(begin + OFFERED, self.order.count)
             self.sharing.offer(self.shot, self.order, self._wanted(begin, self.offered))
+        if self.finishing is not None and self.finishing[0] == key:
+            self._finished()
+            kept = self.shelf.get(key, passed)
+            if kept is not None:
+                return kept
         while not self.sharing.claim(key):
             if stopped():
                 raise Stopped
@@ -125,8 +134,9 @@ class Shared:
                 time.sleep(PAUSE)
             else:
                 found = traced(stage, state_at(self.shot, other.at), self.order, stopped)
-                self.shelf.put(other.key, other.passed, other.named, clean_picture(found, self.order))
-                self.sharing.done(other.key)
+                self._finish_beside(found, other)
+            if self.finishing is not None and self.finishing[0] == key:
+                self._finished()
             kept = self.shelf.get(key, passed)
             if kept is not None:
                 return kept
@@ -136,13 +146,35 @@ class Shared:
             self.sharing.done(key)
         return kept
 
+    def _finish_beside(self, found: RawPasses, picture: Wanted) -> None:
+        """Denoise and keep a picture while the next one is traced; one at a time waits for that."""
+        if self.beside is None:
+            self._finish(found, picture)
+            return
+        self._finished()
+        self.finishing = picture.key, self.beside.submit(self._finish, found, picture)
+
+    def _finished(self) -> None:
+        """Wait until what was traced last for others is kept."""
+        if self.finishing is not None:
+            self.finishing[1].result()
+            self.finishing = None
+
+    def _finish(self, found: RawPasses, picture: Wanted) -> None:
+        assert self.sharing is not None
+        self.shelf.put(picture.key, picture.passed, picture.named, clean_picture(found, self.order))
+        self.sharing.done(picture.key)
+
     def done(self, key: str) -> None:
         if self.sharing is not None:
             self.sharing.done(key)
 
     def close(self) -> None:
         if self.sharing is not None:
-            self.sharing.close()
+            try:
+                self._finished()
+            finally:
+                self.sharing.close()
 
     def _wanted(self, begin: int, end: int) -> list[Wanted]:
         """What is left to trace of a run of frames."""

@@ -6,6 +6,7 @@ One scene and one renderer for every quality; qualities differ in samples and si
 from .asking import Answer, Mirrored, Share, ask
 from .kernel.cancellation import Stopped
 from .kernel.memory import give_back
+from .kernel.threads import take_threads
 from .sampling.area_mattes import area_mattes
 from .sampling.data_passes import DataPasses, data_passes
 from .sampling.denoise import denoise
@@ -45,6 +46,7 @@ __all__ = [
     "focus_blur",
     "give_back",
     "picture_light",
+    "take_threads",
     "trace",
     "trace_passes",
 ]

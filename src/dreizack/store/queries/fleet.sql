@@ -38,8 +38,8 @@ UPDATE fleet_frames SET taken_by = '', until = NULL WHERE key = %(key)s AND take
 -- fleet_end: Nothing of an order is wanted any more.
 DELETE FROM fleet_orders WHERE id = %(id)s RETURNING id;
 
--- fleet_forgotten: What a machine was at that asks for the next one goes to others: its answer was lost, or it gave up.
-UPDATE fleet_frames SET taken_by = '', until = NULL WHERE taken_by = %(who)s;
+-- fleet_forgotten: What a machine was at that asks for the next one goes to others, but for what it is bringing back.
+UPDATE fleet_frames SET taken_by = '', until = NULL WHERE taken_by = %(who)s AND key <> %(holds)s;
 
 -- fleet_seen: A machine is there; what it is at stays its own for a while.
 WITH held AS (UPDATE fleet_frames SET until = now() + %(seconds)s * interval '1 second' WHERE taken_by = %(who)s)
