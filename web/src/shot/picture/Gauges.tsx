@@ -103,7 +103,7 @@ function LiveGaps({ gaps }: { gaps: string[] }) {
     <Tooltip title={`Only traced pictures and deliveries have: ${gaps.join("; ")}`}>
       <button className="gauge plain muted" onClick={() => chooseView(true)}>
         without {first}
-        {others.length > 0 && `, ${others.length} more`}
+        {others.length > 0 && ` and ${others.length} ${others.length > 1 ? "others" : "other"}`}
       </button>
     </Tooltip>
   );
