@@ -31,6 +31,7 @@ from ..core.scene import (
     with_shadow,
     with_sun,
     with_sun_at,
+    with_surroundings,
     with_wall,
 )
 from ..store import NotThere
@@ -260,23 +261,7 @@ def _surrounded(behind: Behind, shot: UUID) -> Offered:
     picture = plate_panorama(now)
     with say_disk_full(behind.data):
         file = keep(behind.data / LIBRARY, panorama_bytes(picture), "panorama", "panorama")
-    values = {
-        "source": "picture",
-        "picture": file,
-        "rotation": 0.0,
-        "tilt": 0.0,
-        "strength": 0.0,
-        "blur": 0.0,
-    }
-
-    def change(there: Shot) -> list[dict[str, Any]]:
-        return [
-            {"op": "replace", "path": f"/surroundings/{name}", "value": value}
-            for name, value in values.items()
-            if getattr(there.surroundings, name) != value
-        ]
-
-    return changed_by(behind, shot, change, NO_PLATE)
+    return changed_by(behind, shot, lambda there: with_surroundings(there, file), NO_PLATE)
 
 
 @router.post("/shots/{shot}/plate/grain")

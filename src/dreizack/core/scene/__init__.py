@@ -24,6 +24,7 @@ from .edits import (
     with_solve,
     with_sun,
     with_sun_at,
+    with_surroundings,
     with_wall,
     with_words_on,
 )
@@ -121,6 +122,7 @@ __all__ = [
     "with_solve",
     "with_sun",
     "with_sun_at",
+    "with_surroundings",
     "with_wall",
     "with_words_on",
 ]

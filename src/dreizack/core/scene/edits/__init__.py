@@ -3,7 +3,8 @@
 from .covering import follow_patch, outlines_at, with_cover, with_patch, with_words_on
 from .following import follow_spot
 from .hanging import hung_on
-from .plating import aligned_by, with_plate, with_shadow, with_solve, with_sun, with_sun_at
+from .plate_light import with_shadow, with_sun, with_sun_at, with_surroundings
+from .plating import aligned_by, with_plate, with_solve
 from .rigging import rigged
 from .spans import respanned
 from .standing import stood, stood_far, with_box, with_wall
@@ -26,6 +27,7 @@ __all__ = [
     "with_solve",
     "with_sun",
     "with_sun_at",
+    "with_surroundings",
     "with_wall",
     "with_words_on",
 ]

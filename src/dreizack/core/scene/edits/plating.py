@@ -1,4 +1,4 @@
-"""Edits that put words into footage: the plate taken, its camera, its ground, its sun."""
+"""Edits that put words into footage: the plate taken, its camera, its ground."""
 
 from __future__ import annotations
 
@@ -8,23 +8,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...clips import plate_facts
-from ...colour import LUMINANCE
-from ...document import MAX_FRAMES, Floor, Light, Shot
-from ...light import around_picture, sun_angles, sun_direction
+from ...document import MAX_FRAMES, Floor, Shot
 from ...match import (
     AS_SOLVED,
     Alignment,
     Contradicts,
     Solve,
     library_solve,
-    sun_from_shadows,
     with_direction,
     with_distance,
     with_ground,
     with_origin,
 )
-from ..baking import alignment_of, bake, plate_moments
-from ..frame import frame_state
+from ..baking import alignment_of, plate_moments
 from ..sight import sight
 
 Floats = NDArray[np.float64]
@@ -32,7 +28,6 @@ Patch = list[dict[str, Any]]
 
 # A pick takes the nearest point within so many shares of the picture's width.
 NEAR = 0.03
-SUN = "plate-sun"
 GROUND = "plate-ground"
 
 
@@ -213,102 +208,3 @@ def _by_distance(
     if what == "origin":
         return _aligned(with_origin(was, was.unplaced(seen.on_ground(places[:1]))[0]))
     raise Contradicts("this camera only turns, so that no distance can be measured; tell its height instead")
-
-
-def with_sun(shot: Shot, frame: float, picks: Floats) -> tuple[Patch, float]:
-    """The sun stands where shadows in the plate say: picks (n, 3, 2) of feet, tips and shadows' tips. The
-    patch, and how far they differ in degrees. Other lights than the sun go off: the place is lit by it and by
-    what is around."""
-    seen = sight(shot, frame)
-    ways = seen.ways(picks.reshape(-1, 2)).reshape(-1, 3, 3)
-    towards, spread = sun_from_shadows(seen.eye, ways[:, 0], ways[:, 1], ways[:, 2])
-    return _lit_from(shot, towards), spread
-
-
-def with_sun_at(
-    shot: Shot, frame: float, place: tuple[float, float], day: int, hour: float, bearing: float
-) -> tuple[Patch, float, float]:
-    """The sun stands where it is at a ``place`` (latitude, longitude) at an hour UTC of a day of the year,
-    while the camera looks towards a ``bearing``, degrees clockwise from north. The patch, elevation and
-    azimuth; where the sun is down, Contradicts."""
-    elevation, azimuth = (float(v) for v in sun_angles(*place, float(day), np.array(hour)))
-    if elevation <= 0:
-        raise Contradicts(
-            f"the sun is {-elevation:.0f}° below the horizon there and then; hours are universal time (UTC)"
-        )
-    ahead = sight(shot, frame).axes[2]
-    # What the camera looks at, as if north were -z.
-    heading = np.degrees(np.arctan2(ahead[0], -ahead[2]))
-    towards = sun_direction(np.array([elevation]), np.array([azimuth - bearing + heading]))[0]
-    return _lit_from(shot, towards), elevation, azimuth
-
-
-def _lit_from(shot: Shot, towards: Floats) -> Patch:
-    """The first sun stands in a direction (3,), or a new one does; other lights go off."""
-    position = {axis: round(float(v) * 10, 5) for axis, v in zip("xyz", towards, strict=True)}
-    aim = {"x": 0.0, "y": 0.0, "z": 0.0}
-    suns = [name for name, light in shot.lights.items() if light.source == "sun"]
-    patch: Patch = [
-        {"op": "replace", "path": f"/things/{name}/on", "value": False}
-        for name, light in shot.lights.items()
-        if light.on and name not in suns[:1]
-    ]
-    if suns:
-        patch += [
-            {"op": "replace", "path": f"/things/{suns[0]}/position", "value": position},
-            {"op": "replace", "path": f"/things/{suns[0]}/aim", "value": aim},
-            {"op": "replace", "path": f"/things/{suns[0]}/on", "value": True},
-        ]
-    else:
-        sun = Light(name="Sun of the plate", source="sun").model_dump(mode="json")
-        patch.append(
-            {"op": "add", "path": f"/things/{SUN}", "value": {**sun, "position": position, "aim": aim}}
-        )
-    return patch
-
-
-def with_shadow(shot: Shot, frame: float, left: Floats) -> Patch:
-    """Shadows are as dark as measured: ``left`` (3,) of the light is left in them. The sun is made as strong
-    against what is around that its shadow is as dark on the whole; colour is what differs between channels.
-    """
-    suns = {name: light for name, light in shot.lit.items() if light.source == "sun"}
-    mean = float(np.clip(left @ LUMINANCE, 0.02, 0.97))
-    tone = np.clip((1 - left) / (1 - mean), 0, 2)
-    patch: Patch = []
-    if suns:
-        name, light = next(iter(suns.items()))
-        state = frame_state(shot, bake(shot, np.array([float(frame)])), 0)
-        around = _ground_light(state)
-        towards = state.lights[name].matrix[:3, 3]
-        slope = float(towards[1] / np.linalg.norm(towards))
-        if slope > 0.02 and around > 0 and light.measured_in == "stops":
-            stops = float(np.log2(max(around * (1 - mean) / mean / slope, 1e-4)))
-            patch.append(
-                {
-                    "op": "replace",
-                    "path": f"/things/{name}/intensity",
-                    "value": round(float(np.clip(stops, -16, 12)), 3),
-                }
-            )
-    density = float(min(tone.max(), 2.0))
-    colour = 1 - tone / max(density, 1e-6)
-    patch += [
-        {"op": "replace", "path": "/plate/shadow_density", "value": round(density, 4)},
-        {
-            "op": "replace",
-            "path": "/plate/shadow_colour",
-            "value": {c: round(float(np.clip(v, 0, 1)), 4) for c, v in zip("rgb", colour, strict=True)},
-        },
-    ]
-    return patch
-
-
-def _ground_light(state: Any) -> float:
-    """What surroundings bring to the ground, where the sun at 0 stops, straight above, brings 1."""
-    picture = around_picture(state.around)
-    rows = len(picture)
-    up = np.cos((np.arange(rows) + 0.5) / rows * np.pi)
-    weight = np.clip(up, 0, None) * np.sin((np.arange(rows) + 0.5) / rows * np.pi)
-    light = (picture @ LUMINANCE.astype(np.float32)).mean(axis=1)
-    # E / π of an even sky of 1 is 1.
-    return float((light * weight).sum() / weight.sum()) * float(state.surroundings_strength)

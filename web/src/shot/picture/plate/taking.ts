@@ -108,7 +108,7 @@ export function useTaking(what: Picking, done: (ok: boolean) => void): Taking {
         api.POST("/api/shots/{shot}/plate/shadow", { params, body: { frame, lit, shade } }),
       );
       const shares = left.map((v) => `${(100 * v).toFixed(0)} %`).join(", ");
-      say(`Left in shadow: ${shares} of red, green and blue`);
+      say(`Left in shadow: ${shares} of red, green and blue; the sun is weighed by it`);
     });
 
   return { following, take: (of, metres = 0, deep = 0) => takers[what]?.(of, metres, deep), measureShadow };
