@@ -10,6 +10,8 @@ import cv2
 import numpy as np
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from dreizack.api.posters import AT
+
 from .browser import FLAGS, until
 from .colour import delta_e, lab, linear
 from .figure import Figure
@@ -151,14 +153,23 @@ def even(part: Any) -> Any:
 
 
 def both_views(page: Page, site: Site, shot: str) -> tuple[np.ndarray, np.ndarray]:
-    """The last frame live and traced, as shown."""
+    """The frame a shot is known by, live and traced, as shown."""
     page.goto(f"{site.address}/shots/{shot}")
     until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
-    page.keyboard.press("End")
+    frame = int(site.ask("GET", f"/api/shots/{shot}")["document"]["format"]["frames"] * AT)
+    page.get_by_label("Present moment").click()
+    page.get_by_label("Go to frame or timecode").fill(str(frame))
+    page.keyboard.press("Enter")
     page.get_by_label("detail").select_option("fine")
-    page.wait_for_timeout(1000)
-    page.wait_for_selector("[data-testid=live][data-times='8']", timeout=90_000)
-    live = picture(page)
+    page.wait_for_timeout(2000)
+    # Whole, of this frame, and twice the same: surroundings and letters come in their own time.
+    live, before = np.zeros(0), None
+    while before is None or not np.array_equal(live, before):
+        page.wait_for_timeout(1000)
+        page.wait_for_selector(
+            f"[data-testid=live][data-rested=true][data-level=fine][data-drawn$=':{frame}']", timeout=180_000
+        )
+        live, before = picture(page), live
     page.keyboard.press("t")
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=90_000)
     page.wait_for_timeout(300)

@@ -79,7 +79,7 @@ def traced(page: Page) -> None:
 def rested(page: Page) -> None:
     """Drawn finely, as it is at rest."""
     page.mouse.move(5, 790)
-    page.wait_for_selector("[data-testid=live][data-times='8']", timeout=120_000)
+    page.wait_for_selector("[data-testid=live][data-rested=true]", timeout=120_000)
     page.wait_for_timeout(500)
 
 

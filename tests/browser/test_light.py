@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from bench.browser import until
 
-from .test_main_job import drawn_after, open_demo, rested_picture, settled, shot_of
+from .test_main_job import drawn_after, live_picture, open_demo, rested_picture, settled, shot_of
 
 pytestmark = [pytest.mark.browser]
 
@@ -261,7 +261,7 @@ def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(
     sixty_frames_on(page)
     # What a slow machine would choose by itself is not asked here.
     page.get_by_label("detail").select_option("fine")
-    expect(live).to_have_attribute("data-times", "8", timeout=180_000)
+    expect(live).to_have_attribute("data-rested", "true", timeout=180_000)
     refined = rested_picture(page).mean(axis=2)
     page.get_by_label("detail").select_option("plain edges")
     expect(live).to_have_attribute("data-level", "plain")
@@ -275,6 +275,39 @@ def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(
     # The same picture, but for its edges.
     assert np.abs(refined - plain).mean() < 3
     assert steepness(refined) < 0.9 * steepness(plain)
+
+
+def test_what_is_out_of_focus_is_blurred_in_the_live_view_as_it_is_traced(shot: Page) -> None:
+    live = shot.get_by_test_id("live")
+    shot.get_by_label("detail").select_option("fine")
+
+    def edited(patch: list[dict]) -> None:
+        found = shot_of(shot)
+        at = re.search(r"/shots/[0-9a-f-]+", shot.url)
+        assert (
+            at
+            and shot.request.post(f"/api{at[0]}/edits", data={"base": found["revision"], "patch": patch}).ok
+        )
+        expect(live).to_have_attribute("data-drawn", f"{found['revision'] + 1}:0", timeout=60_000)
+        expect(live).to_have_attribute("data-rested", "true", timeout=120_000)
+
+    edited([{"op": "replace", "path": "/camera/shutter_angle", "value": 0}])
+    sharp = live_picture(shot).astype(float)
+    edited(
+        [
+            {"op": "replace", "path": "/camera/defocus", "value": True},
+            {"op": "replace", "path": "/camera/f_stop", "value": 0.7},
+            {"op": "replace", "path": "/camera/focus", "value": "distance"},
+            {"op": "replace", "path": "/camera/focus_distance", "value": 1.2},
+        ]
+    )
+    blurred = live_picture(shot).astype(float)
+    shot.keyboard.press("t")
+    expect(shot.get_by_test_id("traced")).to_have_attribute("data-samples", "16", timeout=120_000)
+    shot.wait_for_timeout(500)
+    traced = live_picture(shot).astype(float)
+    far = [np.abs(picture - traced).mean() for picture in (sharp, blurred)]
+    assert far[1] < 0.65 * far[0], far
 
 
 def test_a_shot_opens_in_the_view_one_looked_at_last(page: Page) -> None:

@@ -11621,7 +11621,8 @@ export interface components {
          *     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
          *     x and z, where they begin, how far they lead along x and z);
          *     ``displaced_by``: the picture that moves what is seen; ``graded``: what the grade reaches;
-         *     ``live_gaps``: what a view that does not trace leaves out.
+         *     ``live_gaps``: what a view that does not trace leaves out; ``at_rest``: places on the opening of the lens,
+         *     of radius 1, and frames from the present one, of pictures whose mean has the blur of focus and motion.
          */
         SceneFacts: {
             /** Revision */
@@ -11678,6 +11679,12 @@ export interface components {
             graded: "everything" | "titles" | "what is behind";
             /** Live Gaps */
             live_gaps: string[];
+            /** At Rest */
+            at_rest: [
+                number,
+                number,
+                number
+            ][];
             /** View */
             view: string;
             /** Lost */

@@ -96,7 +96,8 @@ class SceneFacts(BaseModel):
     of the grade, empty where they do nothing; ``ripples``: waves of the shadows on the plate (how often along
     x and z, where they begin, how far they lead along x and z);
     ``displaced_by``: the picture that moves what is seen; ``graded``: what the grade reaches;
-    ``live_gaps``: what a view that does not trace leaves out.
+    ``live_gaps``: what a view that does not trace leaves out; ``at_rest``: places on the opening of the lens,
+    of radius 1, and frames from the present one, of pictures whose mean has the blur of focus and motion.
     """
 
     revision: int
@@ -120,6 +121,7 @@ class SceneFacts(BaseModel):
     displaced_by: str
     graded: Literal["everything", "titles", "what is behind"]
     live_gaps: list[str]
+    at_rest: list[tuple[float, float, float]]
     view: str
     lost: list[str]
     ends: dict[str, list[int]]

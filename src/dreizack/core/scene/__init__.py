@@ -1,6 +1,7 @@
 """Document and time to plain arrays: what stands where, frame by frame, named by content."""
 
 from .air_glow import air_glow
+from .at_rest import resting_places
 from .baking import Baked, BakedBody, BakedLight, bake, window
 from .baking.covering import plate_outlines
 from .baking.matched import alignment_of, plate_moments
@@ -100,6 +101,7 @@ __all__ = [
     "plate_panorama",
     "plate_to_picture",
     "respanned",
+    "resting_places",
     "reveal_box",
     "reveal_rows",
     "reveal_state",

@@ -55,6 +55,15 @@ export class Scene {
     return data.subarray(start, start + size);
   }
 
+  /** The numbers of a named array at a time between two frames. */
+  between(name: string, time: number): Float32Array {
+    const from = Math.floor(time);
+    const a = this.at(name, from) as Float32Array;
+    const b = this.at(name, from + 1);
+    if (time === from || a.byteOffset === b.byteOffset) return a;
+    return a.map((value, i) => value + (b[i]! - value) * (time - from));
+  }
+
   /** Where a frame is among the rows of an array: what stays as it is has only one. */
   private row(frame: number, rows: number): number {
     return Math.max(0, Math.min(rows - 1, this.clamp(frame) - this.facts.first));

@@ -66,12 +66,17 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
       <GuidesMenu />
       {!tracing && <LiveGaps gaps={scene?.facts.live_gaps ?? []} />}
       {traced && (
-        <span className="gauge mono" role="status" aria-label="Tracing progress">
+        <span
+          className="gauge mono"
+          role="status"
+          aria-label="Tracing progress"
+          title="Samples of each pixel"
+        >
           {traced.fault ??
             (showsTraced
               ? traced.samples >= traced.total
                 ? "clean"
-                : `${traced.samples} of ${traced.total} samples`
+                : `${traced.samples}/${traced.total}`
               : "tracing …")}
           <span
             className="gauge-bar"

@@ -31,12 +31,14 @@ export function useLiveStage(
         target.dataset.drawn = `${revision}:${drawn}`;
         target.dataset.level = level;
         target.dataset.times = "1";
+        target.dataset.rested = "false";
         if (!useView.getState().shown) look({ shown: true });
         placeMarks(made, marks.current, useView.getState().pointed);
         tellDrawn();
       };
-      made.onRefined = (times) => {
+      made.onRefined = (times, of) => {
         target.dataset.times = String(times);
+        target.dataset.rested = String(times === of);
         tellDrawn();
       };
       const quiet = drawsOnRequest(() => made.draw());

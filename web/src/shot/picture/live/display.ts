@@ -172,21 +172,21 @@ export class Display {
     renderer.setRenderTarget(null);
   }
 
-  /**
-   * Show the mean of what was drawn with so many `samples` and what was shown the `before` times before it,
-   * `inAir`.
-   */
+  /** Add what was drawn with so many `samples` to what was drawn the `before` times before it. */
+  add(renderer: THREE.WebGLRenderer, samples: number, before: number): void {
+    if (samples) this.average(renderer, this.targets.get(samples)!, before);
+  }
+
+  /** Show the mean of what was drawn with so many `samples`, `inAir`. */
   show(
     renderer: THREE.WebGLRenderer,
     exposure: number,
     samples: number,
-    before: number,
     frame: number,
     optics: OpticsValues | null,
     inAir: (shown: THREE.WebGLRenderTarget) => THREE.Texture,
   ): void {
-    const target = this.targets.get(samples)!;
-    const shown = samples ? this.average(renderer, target, before) : target;
+    const shown = samples ? this.sum : this.targets.get(samples)!;
     const { width, height } = shown;
     const light = inAir(shown);
     this.material.uniforms.light!.value = optics
@@ -197,11 +197,7 @@ export class Display {
     this.quad.render(renderer);
   }
 
-  private average(
-    renderer: THREE.WebGLRenderer,
-    target: THREE.WebGLRenderTarget,
-    before: number,
-  ): THREE.WebGLRenderTarget {
+  private average(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, before: number): void {
     if (this.sum.width !== target.width || this.sum.height !== target.height)
       this.sum.setSize(target.width, target.height);
     const { uniforms } = this.adding.material as THREE.ShaderMaterial;
@@ -212,7 +208,6 @@ export class Display {
     renderer.setRenderTarget(this.sum);
     this.adding.render(renderer);
     renderer.autoClear = autoClear;
-    return this.sum;
   }
 
   dispose(): void {

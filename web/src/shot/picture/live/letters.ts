@@ -158,16 +158,23 @@ export class Letters {
           node.shown = letters;
         } else lacking.push(...letters.map(({ body }) => body));
       }
-      // Playing only moves what is there: no mesh is made for a frame.
-      const poses = scene.poses(name, frame);
+    }
+    this.move(scene, frame);
+    return lacking;
+  }
+
+  /** Put what is there where it is at a time, between frames too: no mesh is made for it. */
+  move(scene: Scene, time: number): void {
+    for (const [name, node] of this.nodes) {
+      const letters = scene.letters(name, time);
+      const poses = scene.between(`title/${name}/poses`, time);
       if (node.shown === letters)
         node.group.children.forEach((mesh, i) =>
           mesh.matrix.fromArray(letterMatrix(poses, letters[i]!, SCRATCH)).transpose(),
         );
-      node.group.matrix.fromArray(scene.at(`${at}/matrix`, frame)).transpose();
+      node.group.matrix.fromArray(scene.between(`title/${name}/matrix`, time)).transpose();
       node.group.matrixWorldNeedsUpdate = true;
     }
-    return lacking;
   }
 
   /** Put what is on a sheet onto its material; drawn again when it is here. */

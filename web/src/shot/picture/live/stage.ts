@@ -35,6 +35,10 @@ const PLACES: [number, number][] = [
   [7, 5],
 ].map(([x, y]) => [x! / 64, y! / 64]);
 
+// Milliseconds a picture beyond which half of them must do: of focus and movement, as the core lists them.
+const SLOW = 700;
+const HALF = 16;
+
 /**
  * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so
  * that it is
@@ -84,8 +88,8 @@ export class LiveStage {
   /** Called when bodies of the frame are not here yet. */
   onLacking: (names: string[]) => void = () => {};
   onDrawn: (revision: number, frame: number, level: Level) => void = () => {};
-  /** Called when a picture that stands still has been drawn so many times. */
-  onRefined: (times: number) => void = () => {};
+  /** Called when a picture that stands still has been drawn so many times, of so many. */
+  onRefined: (times: number, of: number) => void = () => {};
   private gaze: Gaze = "rests";
 
   constructor(canvas: HTMLCanvasElement, shot: string) {
@@ -236,39 +240,40 @@ export class LiveStage {
   private painting(scene: Scene, frame: number, level: Level, size: THREE.Vector2): Painting {
     const { samples } = LEVELS[level];
     const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
+    const many = this.pace.expected(level, performance.now()) > SLOW ? HALF : scene.facts.at_rest.length;
+    const times = level === "fine" ? Math.max(PLACES.length, Math.min(many, scene.facts.at_rest.length)) : 1;
     return {
-      times: level === "fine" ? PLACES.length : 1,
-      part: (time, low, high) => this.part(size, samples, time, low, high),
+      times,
+      part: (time, low, high) => this.part(scene, frame, size, samples, time, low, high),
       show: (time) => {
-        this.fit(size);
-        const optics = opticsAt(scene, frame);
-        if (optics)
-          optics.matte = this.mattes.draw(
-            this.renderer,
-            this.camera,
-            scene,
-            this.letters.nodes,
-            size,
-            optics,
-          );
-        const { renderer, camera, letters, shades } = this;
-        this.display.show(renderer, exposure, samples, time, frame, optics, (shown) =>
-          this.shafts.over(
-            renderer,
-            camera,
-            scene,
-            frame,
-            letters.nodes,
-            shades,
-            shown,
-            time / PLACES.length,
-          ),
-        );
+        this.display.add(this.renderer, samples, time);
+        // What comes after that costs as much again: it is looked at as often as there are twice as many.
+        if (time + 1 === times || Number.isInteger(Math.log2(time + 1)))
+          this.present(scene, frame, size, exposure, samples, time);
         if (time === 0) this.onDrawn(scene.revision, frame, level);
-        else this.onRefined(time + 1);
+        else this.onRefined(time + 1, times);
       },
       took: (milliseconds) => this.pace.took(level, milliseconds, performance.now()),
     };
+  }
+
+  /** The mean of what was drawn up to a time, through air and optics. */
+  private present(
+    scene: Scene,
+    frame: number,
+    size: THREE.Vector2,
+    exposure: number,
+    samples: number,
+    time: number,
+  ): void {
+    this.fit(size);
+    const { renderer, camera, letters, shades } = this;
+    const optics = opticsAt(scene, frame);
+    if (optics) optics.matte = this.mattes.draw(renderer, camera, scene, letters.nodes, size, optics);
+    const spin = (time % PLACES.length) / PLACES.length;
+    this.display.show(renderer, exposure, samples, frame, optics, (shown) =>
+      this.shafts.over(renderer, camera, scene, frame, letters.nodes, shades, shown, spin),
+    );
   }
 
   /** The first traced picture is on its way: to begin drawing now would hold up both. */
@@ -279,12 +284,51 @@ export class LiveStage {
     return true;
   }
 
-  private part(size: THREE.Vector2, samples: number, time: number, low: number, high: number): void {
-    const [x, y] = PLACES[time]!;
-    this.camera.setViewOffset(size.x, size.y, x, y, size.x, size.y);
-    this.shades.spin(time / PLACES.length);
+  private part(
+    scene: Scene,
+    frame: number,
+    size: THREE.Vector2,
+    samples: number,
+    time: number,
+    low: number,
+    high: number,
+  ): void {
+    const [x, y] = PLACES[time % PLACES.length]!;
+    const [across = 0, up = 0, later = 0] = scene.facts.at_rest[time] ?? [];
+    if (later) this.placeAt(scene, frame + later);
+    const [dx, dy] = this.throughLens(scene, frame, across, up, size.y);
+    this.camera.setViewOffset(size.x, size.y, x - dx, y + dy, size.x, size.y);
+    this.shades.spin((time % PLACES.length) / PLACES.length);
     this.display.part(this.renderer, this.world, this.camera, size, samples, low, high);
     this.camera.clearViewOffset();
+    if (across || up || later) this.placeAt(scene, frame);
+  }
+
+  /** Camera and letters where they are at a time between frames. */
+  private placeAt(scene: Scene, time: number): void {
+    this.placeCamera(scene, time);
+    this.letters.move(scene, time);
+  }
+
+  /**
+   * Move the camera to a place on its opening; by how many pixels the picture must be shifted, so that what
+   * is in focus stays where it is.
+   */
+  private throughLens(
+    scene: Scene,
+    frame: number,
+    across: number,
+    up: number,
+    height: number,
+  ): [number, number] {
+    const radius = scene.at("camera/lens", frame)[0]!;
+    if (!radius || (!across && !up)) return [0, 0];
+    this.camera.translateX(across * radius);
+    this.camera.translateY(up * radius);
+    this.camera.updateMatrixWorld();
+    const far = scene.at("camera/focus", frame)[0]!;
+    const pixels = height / (2 * far * Math.tan(THREE.MathUtils.degToRad(this.camera.fov / 2)));
+    return [across * radius * pixels, up * radius * pixels];
   }
 
   /** Only when the next picture is there: a canvas that changes its size is empty. */
@@ -293,15 +337,15 @@ export class LiveStage {
     if (width !== x || height !== y) this.renderer.setDrawingBufferSize(x, y, 1);
   }
 
-  private placeCamera(scene: Scene, frame: number): void {
-    const [x, y, z] = this.pose?.position ?? scene.at("camera/position", frame);
-    const [ax, ay, az] = this.pose?.aim ?? scene.at("camera/aim", frame);
-    this.camera.fov = scene.at("camera/angle", frame)[0]!;
+  private placeCamera(scene: Scene, time: number): void {
+    const [x, y, z] = this.pose?.position ?? scene.between("camera/position", time);
+    const [ax, ay, az] = this.pose?.aim ?? scene.between("camera/aim", time);
+    this.camera.fov = scene.between("camera/angle", time)[0]!;
     this.camera.position.set(x!, y!, z!);
     const forward = new THREE.Vector3(ax! - x!, ay! - y!, az! - z!).normalize();
     this.camera.up.set(0, Math.abs(forward.y) > 0.9999 ? 0 : 1, Math.abs(forward.y) > 0.9999 ? -1 : 0);
     this.camera.lookAt(ax!, ay!, az!);
-    this.camera.rotateZ(-THREE.MathUtils.degToRad(scene.at("camera/roll", frame)[0]!));
+    this.camera.rotateZ(-THREE.MathUtils.degToRad(scene.between("camera/roll", time)[0]!));
     const far = this.camera.position.distanceTo(new THREE.Vector3(ax!, ay!, az!));
     this.camera.near = Math.max(0.005, far / 400);
     this.camera.far = Math.max(2500, far * 20);
