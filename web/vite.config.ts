@@ -9,5 +9,6 @@ export default defineConfig({
   server: {
     proxy: { "/api": { target: `http://127.0.0.1:${process.env.DREIZACK_PORT ?? 7340}`, ws: true } },
   },
-  test: { environment: "jsdom", include: ["src/**/*.test.ts", "src/**/*.test.tsx"] },
+  // Few tests need a page; those say so in their first line.
+  test: { environment: "node", include: ["src/**/*.test.ts", "src/**/*.test.tsx"] },
 });

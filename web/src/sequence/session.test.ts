@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { patched, type Operation } from "../shot/document/patches";
 import { startsOf, totalOf, type Sequence, type SequenceSession } from "./session";

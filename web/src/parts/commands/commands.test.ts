@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { expect, it, vi } from "vitest";
 import { FOCUSING, handleFocus, handleKey, pressed, useCommandState } from "./commands";
 

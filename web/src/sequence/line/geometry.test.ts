@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, it } from "vitest";
 import { patched } from "../../shot/document/patches";
 import { startsOf, type Sequence } from "../session";

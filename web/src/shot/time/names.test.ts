@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { expect, it } from "vitest";
 import { valueInfo, type ValueInfo } from "../../api/queries";
 import { valueName } from "./names";
