@@ -295,10 +295,18 @@ def test_a_pan_is_told_its_horizon(client: TestClient, made: str, address: str, 
     # The camera is level and 1.6 m above the ground then.
     _, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
     assert arrays["camera/position"][0, 1] == pytest.approx(1.6, abs=1e-3)
-    far_down = client.post(
-        f"/api/shots/{made}/plate/align", json={"what": "distance", "frame": 4, "places": places, "metres": 2}
-    )
-    assert far_down.status_code == 422 and "only turns" in far_down.json()["detail"]
+    # Two places on that ground, one metre apart, are said to be two: the camera is twice as high.
+    ground = camera.centres[4] + np.array([[0.5, -1.6, -4.0], [-0.5, -1.6, -4.0]])
+    wish = {"what": "distance", "frame": 4, "metres": 2}
+    wish["places"] = (camera.seen(ground, 4) / np.array(camera.size)).tolist()
+    assert client.post(f"/api/shots/{made}/plate/align", json=wish).json()["changed"]
+    _, arrays = unpack(client.get(f"/api/shots/{made}/scene").content)
+    assert arrays["camera/position"][0, 1] == pytest.approx(3.2, abs=0.02)
+    assert client.post(f"/api/shots/{made}/plate/align", json=wish | {"what": "direction"}).json()["changed"]
+    lost = client.post(f"/api/shots/{made}/plate/align", json=wish | {"places": wish["places"][:1]})
+    assert lost.status_code == 422 and "two places" in lost.json()["detail"]
+    above = client.post(f"/api/shots/{made}/plate/align", json=wish | {"places": [[0.5, 0.01], [0.6, 0.01]]})
+    assert above.status_code == 422 and "horizon" in above.json()["detail"]
 
 
 def test_a_solve_is_called_off(client: TestClient, made: str, address: str, tmp_path: Path) -> None:

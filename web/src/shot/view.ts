@@ -81,7 +81,7 @@ export interface View {
   /** What lies over the picture to be worked on: an outline being drawn, a picture being traced. */
   surface:
     | { kind: "draw"; thing: string; at: string; line?: boolean }
-    | { kind: "trace"; picture: Schemas["Picture"]; name: string }
+    | { kind: "trace"; picture: Schemas["Picture"]; name: string; brought: File }
     | null;
   /** What is being picked in the picture of a plate. */
   picking: Picking | null;

@@ -58,7 +58,8 @@ def _stretches(bad: np.ndarray) -> tuple[tuple[int, int], ...]:
 def _words(solve: Solve, verdict: str, rms: float, weak: tuple[tuple[int, int], ...]) -> list[str]:
     kinds = {
         "moving": "The camera moves through the room.",
-        "turning": "The camera only turns: nothing tells how far away things are. Place words by distance.",
+        "turning": "The camera only turns: nothing tells how far away things are. Pick its horizon, then "
+        "two places on the ground with a known distance.",
         "still": "The camera stands still: nothing tells its lens. Give a focal length, or match by lines.",
     }
     words = [kinds[solve.kind]]

@@ -5,7 +5,7 @@ import { sayFault } from "../../parts/notices";
 import { NumberField } from "../../parts/number/NumberField";
 import { useSession } from "../document/context";
 import { look } from "../view";
-import { addMark, traced, type PictureFile } from "./bring";
+import { addMark, bringPlate, traced, type PictureFile } from "./bring";
 
 type Wish = Schemas["Tracing"];
 type Traced = Schemas["Traced"];
@@ -44,7 +44,15 @@ function useOutline(picture: PictureFile, wish: Wish): { made: Traced | null; fa
 }
 
 /** A picture with what tracing makes of it on top, following every change; then it becomes a mark. */
-export function TraceSurface({ picture, name }: { picture: PictureFile; name: string }) {
+export function TraceSurface({
+  picture,
+  name,
+  brought,
+}: {
+  picture: PictureFile;
+  name: string;
+  brought: File;
+}) {
   const session = useSession();
   const [wish, setWish] = useState<Wish>(START);
   const { made, fault } = useOutline(picture, wish);
@@ -115,6 +123,12 @@ export function TraceSurface({ picture, name }: { picture: PictureFile; name: st
         </p>
         <Button variant="contained" disabled={!made} onClick={make}>
           Make it a mark
+        </Button>
+        <Button
+          variant="outlined"
+          onClick={() => void bringPlate(session, brought).then(() => look({ surface: null }), sayFault)}
+        >
+          Stand words in it
         </Button>
         <Button onClick={() => look({ surface: null })}>Leave it</Button>
       </div>

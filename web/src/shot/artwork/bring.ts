@@ -25,7 +25,9 @@ export async function bringThing(session: Session, file: File): Promise<void> {
   else if (SUBTITLES.includes(`.${ending}`)) await bringSubtitles(session, file);
   else if (ending === "svg") await bringDrawing(session, file);
   else if (["png", "jpg", "jpeg", "webp"].includes(ending))
-    look({ surface: { kind: "trace", picture: await bringPicture(file), name: stem(file) } });
+    look({
+      surface: { kind: "trace", picture: await bringPicture(file), name: stem(file), brought: file },
+    });
   else await bringMesh(session, file, ending);
 }
 

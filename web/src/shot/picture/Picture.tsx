@@ -124,7 +124,7 @@ function Brought({ children }: { children: ReactNode }) {
       {surface?.kind === "draw" && things.some((thing) => thing.key === surface.thing) && (
         <DrawSurface key={surface.at} at={surface.at} line={surface.line} />
       )}
-      {surface?.kind === "trace" && <TraceSurface picture={surface.picture} name={surface.name} />}
+      {surface?.kind === "trace" && <TraceSurface {...surface} />}
       {children}
     </section>
   );

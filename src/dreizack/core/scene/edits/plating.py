@@ -185,7 +185,7 @@ def _by_distance(
     shot: Shot, solve: Solve, was: Alignment, what: str, frame: float, places: Floats, metres: float
 ) -> Patch:
     """A camera that only turns, or stands, knows no distance: the ground is told by its horizon, and lies so
-    many metres below."""
+    many metres below; a distance and a direction are measured on that ground."""
     seen = sight(shot, frame)
     if what == "ground":
         if len(places) < 2:
@@ -205,6 +205,11 @@ def _by_distance(
         height = metres if metres > 0 else 1.6
         origin = eye - found.rotation.T @ np.array([0, height, 0]) / was.scale
         return _aligned(Alignment(origin, found.turn, was.scale))
+    on = was.unplaced(seen.on_ground(places[:2]))
     if what == "origin":
-        return _aligned(with_origin(was, was.unplaced(seen.on_ground(places[:1]))[0]))
-    raise Contradicts("this camera only turns, so that no distance can be measured; tell its height instead")
+        return _aligned(with_origin(was, on[0]))
+    if len(on) < 2:
+        raise Contradicts("two places on the ground make a distance or a direction; pick another one")
+    if what == "distance":
+        return _aligned(with_distance(was, on[0], on[1], metres))
+    return _aligned(with_direction(was, on[0], on[1], "x"))

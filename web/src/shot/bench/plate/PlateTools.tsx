@@ -9,16 +9,17 @@ import { look, useView, type Picking } from "../../view";
 import { Pieces } from "./Pieces";
 import { Residual } from "./Residual";
 import { SunMoment } from "./SunMoment";
-import { useReport, useSolve, type SolveReport } from "./usePlate";
+import { useReport, useSolve, useStill, type SolveReport } from "./usePlate";
 import "./plate.css";
 
 /** From a clip to words that stand in it, in the order of work. */
 export function PlateTools() {
   const report = useReport();
+  const still = useStill();
   const rig = useAt("/camera/rig");
   return (
     <>
-      <Solving report={report} />
+      <Solving report={report} still={still} />
       {report && rig === "matched" && (
         <>
           <Ground report={report} />
@@ -29,8 +30,8 @@ export function PlateTools() {
       )}
       {!report && (
         <p className="plate-next muted">
-          Solve it first: then ground, words and sun can be picked in the picture. A shot that cannot be
-          solved is matched by eye with the camera’s own values.
+          {still ? "Find its camera" : "Solve it"} first: then ground, words and sun can be picked in the
+          picture. {still ? "A still" : "A locked shot"} is matched by a rectangle, by edges, or by eye.
         </p>
       )}
     </>
@@ -39,7 +40,7 @@ export function PlateTools() {
 
 const VERDICTS = { good: "good", usable: "usable", poor: "poor" } as const;
 
-function Solving({ report }: { report: SolveReport | null }) {
+function Solving({ report, still }: { report: SolveReport | null; still: boolean }) {
   const session = useSession();
   const { state, taken, solve, cancel, take } = useSolve();
   const focal = useView((s) => s.focal);
@@ -81,7 +82,7 @@ function Solving({ report }: { report: SolveReport | null }) {
             Stop
           </Button>
         </div>
-      ) : (
+      ) : still ? null : (
         <Tooltip title="Finds points, how the camera moved, and its lens; one can go on working meanwhile">
           <Button
             variant={report ? "outlined" : "contained"}
@@ -97,17 +98,17 @@ function Solving({ report }: { report: SolveReport | null }) {
         <div className="motions">
           <Pick
             what="rectangle"
-            label="or by a rectangle"
+            label={still ? "by a rectangle" : "or by a rectangle"}
             tells="For stills and locked shots: four corners of something on the ground whose sides you know"
           />
           <Pick
             what="edges"
-            label="or by edges"
+            label={still ? "by edges" : "or by edges"}
             tells="For stills and locked shots: two edges that run one way, two that run another at right angles"
           />
           <Pick
             what="corners"
-            label="or by eye"
+            label={still ? "by eye" : "or by eye"}
             tells="Drag the corners of a grid until it lies on the ground: the camera follows"
           />
         </div>
@@ -173,12 +174,13 @@ function Pick({ what, label, tells }: { what: Picking; label: string; tells: str
 }
 
 function Ground({ report }: { report: SolveReport }) {
+  const moves = report.kind === "moving";
   const points = useView((s) => s.points);
   return (
     <section className="group" aria-label="ground">
       <h3>ground, scale, direction</h3>
       <div className="motions">
-        {report.kind === "moving" ? (
+        {moves ? (
           <>
             <Pick
               what="ground"
@@ -186,12 +188,6 @@ function Ground({ report }: { report: SolveReport }) {
               tells="Pick three points or more that lie on it; Enter takes them"
             />
             <Pick what="box" label="ground by a box" tells="Draw a box around points that lie on it" />
-            <Pick what="distance" label="scale" tells="Pick two points and say how far apart they are" />
-            <Pick
-              what="direction"
-              label="direction"
-              tells="Pick two points along an edge: it runs along x then"
-            />
           </>
         ) : (
           <Pick
@@ -200,6 +196,16 @@ function Ground({ report }: { report: SolveReport }) {
             tells="Pick two places on it: the ground lies level below the camera"
           />
         )}
+        <Pick
+          what="distance"
+          label="scale"
+          tells={`Pick two ${moves ? "points" : "places on the ground"} and say how far apart they are`}
+        />
+        <Pick
+          what="direction"
+          label="direction"
+          tells={`Pick two ${moves ? "points along an edge" : "places along an edge on the ground"}: it runs along x then`}
+        />
         <Pick what="origin" label="origin" tells="Pick the place on the ground that is 0, 0, 0" />
       </div>
       <label className="row switch-row">

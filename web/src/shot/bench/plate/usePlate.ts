@@ -63,6 +63,24 @@ export function useSolve() {
   return { state, taken, solve, cancel, take };
 }
 
+/** Whether the plate is a single picture: no camera moves in it, so there is nothing to solve. */
+export function useStill(): boolean {
+  const clip = String(useAt("/plate/clip") ?? "");
+  const [still, setStill] = useState(false);
+  useEffect(() => {
+    let wanted = true;
+    setStill(false);
+    if (clip)
+      got(api.GET("/api/library/plates/{file}", { params: { path: { file: clip } } }))
+        .then(({ frames }) => wanted && setStill(frames === 1))
+        .catch((why: unknown) => notYet(why) || sayFault(why));
+    return () => {
+      wanted = false;
+    };
+  }, [clip]);
+  return still;
+}
+
 /** What the shot's solve is worth; null without one. */
 export function useReport(): SolveReport | null {
   const session = useSession();

@@ -1,10 +1,11 @@
 import { useEffect, useRef } from "react";
-import { useAt } from "../../document/context";
+import { useAt, useSession, useShotState } from "../../document/context";
 import { useView } from "../../view";
 import { GridCorners } from "./GridCorners";
 import { PlateInTurn } from "./PlateInTurn";
 import { PlateOutlines } from "./PlateOutlines";
 import { PlatePicks } from "./PlatePicks";
+import { WITH_WORDS } from "./saying";
 import { useGrid, usePoints, type Line } from "./usePoints";
 import "./overlay.css";
 
@@ -57,6 +58,7 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
 
   return (
     <>
+      {picking && !WITH_WORDS.includes(picking) && !playing && <PlateBeneath frame={frame} />}
       <svg className="plate-grid" viewBox="0 0 1 1" preserveAspectRatio="none" aria-hidden="true">
         {grid.map((line, k) => (
           <path key={k} d={pathOf(line)} />
@@ -68,6 +70,19 @@ export function PlateOverlay({ width, height }: { width: number; height: number 
       {picking === "corners" && !playing && <GridCorners />}
       {picking && picking !== "corners" && !playing && <PlatePicks key={picking} what={picking} />}
     </>
+  );
+}
+
+/** The plate alone, so that no word stands before what is picked. */
+function PlateBeneath({ frame }: { frame: number }) {
+  const session = useSession();
+  const key = useShotState((s) => s.scene?.facts.behind_key ?? "");
+  return (
+    <img
+      className="plate-in-turn"
+      src={`/api/shots/${session.id}/plate/frame?frame=${frame}&as=${key}`}
+      alt="The plate alone"
+    />
   );
 }
 

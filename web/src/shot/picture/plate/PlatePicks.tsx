@@ -1,7 +1,7 @@
-import { useState, type PointerEvent } from "react";
+import { useRef, useState, type PointerEvent } from "react";
 import { useSession, useShotState } from "../../document/context";
 import { look, useView, type Picking } from "../../view";
-import { ASKED, MEASURED, TAKEN, says } from "./saying";
+import { ASKED, LINES, MEASURED, TAKEN, says } from "./saying";
 import { useTaking, type Place, type Taking } from "./taking";
 
 /**
@@ -16,6 +16,7 @@ export function PlatePicks({ what }: { what: Picking }) {
   const [strokes, setStrokes] = useState<Place[][]>([]);
   const [at, setAt] = useState<Place | null>(null);
   const [drawing, setDrawing] = useState(false);
+  const pressed = useRef<Place | null>(null);
   const boxed = what === "box" || what === "points";
   const draws = what === "shadow" || boxed;
   const taking = useTaking(what, (ok) => {
@@ -31,8 +32,8 @@ export function PlatePicks({ what }: { what: Picking }) {
     else if (one && other) taking.measureShadow(one, other);
   }
 
-  function picked(place: Place) {
-    const next = [...places, place];
+  function picked(...also: Place[]) {
+    const next = [...places, ...also];
     setPlaces(next);
     if (next.length === TAKEN[what]) take(next);
   }
@@ -54,7 +55,9 @@ export function PlatePicks({ what }: { what: Picking }) {
       }}
       onPointerDown={(e) => {
         e.stopPropagation();
-        if (e.button !== 0 || !draws) return;
+        if (e.button !== 0) return;
+        pressed.current = where(e);
+        if (!draws) return;
         e.currentTarget.setPointerCapture(e.pointerId);
         setDrawing(true);
         setStrokes([...strokes, [where(e)]]);
@@ -72,7 +75,8 @@ export function PlatePicks({ what }: { what: Picking }) {
         if (drawing) {
           setDrawing(false);
           stroked(strokes);
-        } else if (!draws && following === null && places.length < (MEASURED[what] ?? 99)) picked(where(e));
+        } else if (!draws && following === null && places.length < (MEASURED[what] ?? 99))
+          picked(...endsOf(what, places.length, pressed.current, where(e)));
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") look({ picking: null });
@@ -92,6 +96,12 @@ export function PlatePicks({ what }: { what: Picking }) {
     </div>
   );
 }
+
+/** A drag of a line's first end is both its ends; the place let go of otherwise. */
+const endsOf = (what: Picking, count: number, from: Place | null, to: Place): Place[] =>
+  from && LINES.includes(what) && count % 2 === 0 && Math.hypot(from[0] - to[0], from[1] - to[1]) > 0.03
+    ? [from, to]
+    : [to];
 
 /** What has been picked so far. */
 function Picked({ what, places, strokes }: { what: Picking; places: Place[]; strokes: Place[][] }) {

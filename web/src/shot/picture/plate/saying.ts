@@ -14,6 +14,10 @@ export const TAKEN: Partial<Record<Picking, number>> = {
   crate: 4,
   edges: 8,
 };
+/** What is picked by the two ends of a line: a drag picks both at once. */
+export const LINES: Picking[] = ["edges", "distance", "direction", "line", "horizon"];
+/** Where words are put, they are seen; for all else the plate is picked in alone. */
+export const WITH_WORDS: Picking[] = ["stand", "line", "far", "corners"];
 /** After so many picks lengths are asked for. */
 export const MEASURED: Partial<Record<Picking, number>> = { distance: 2, rectangle: 4, far: 1 };
 /** What is asked for then: its name, and how it may be said. */
