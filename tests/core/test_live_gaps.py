@@ -9,7 +9,7 @@ from dreizack.core.document import Floor, Format, Key, Light, Shot, Title
 from dreizack.core.document.keys import Channel
 from dreizack.core.scene import bake, live_gaps
 
-MIRRORED = "things mirrored in letters"
+MIRRORED = "things out of sight, mirrored in letters"
 
 
 def gaps(shot: Shot) -> list[str]:
@@ -23,7 +23,7 @@ def matte() -> Shot:
 
 
 def test_a_matte_title_lacks_light_between_things_alone() -> None:
-    assert gaps(matte()) == ["shadows from the surroundings", "light from thing to thing"]
+    assert gaps(matte()) == ["light from things out of sight"]
     assert gaps(Shot(format=Format(frames=3))) == []
 
 

@@ -62,11 +62,21 @@ def tests() -> list[Step]:
 
 
 def long_series() -> list[Step]:
-    """Kills, full disks, soak and fuzzing with fresh seeds."""
+    """Kills, full disks, soak, fuzzing with fresh seeds, and the tasks of a first day."""
     return [
         (
             "long series",
-            [str(BIN / "python"), "-m", "pytest", "-p", "no:xdist", "-m", "long", "tests/long"],
+            [
+                str(BIN / "python"),
+                "-m",
+                "pytest",
+                "-p",
+                "no:xdist",
+                "-m",
+                "long",
+                "tests/long",
+                "tests/browser/test_newcomer.py",
+            ],
             ROOT,
         )
     ]

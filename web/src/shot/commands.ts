@@ -199,6 +199,13 @@ export function shotCommands(
       keys: ["Escape"],
       run: () => look({ pointed: "shot", chosen: [] }),
     },
+    {
+      id: "values",
+      label: "To the values of what is pointed at",
+      group: "Shot",
+      keys: ["V"],
+      run: () => document.querySelector<HTMLElement>(".bench .chooser-now")?.focus(),
+    },
     { id: "deliver", label: "Deliver", group: "Shot", keys: ["D"], run: () => look({ delivering: true }) },
     { id: "export", label: "Export as a shot file", group: "Shot", run: export_ },
     {

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from ..document import Floor, Light, Shot
 from ..finish import TERMS
 from .baking import Baked
@@ -30,16 +28,12 @@ def live_gaps(shot: Shot, baked: Baked) -> list[str]:
             coated = body.terms[..., TERMS.index("clearcoat")] > 0.2
             mirrors = mirrors or bool((smooth | coated).any())
     lights = [light for light in shot.things.values() if isinstance(light, Light)]
-    surrounded = bool(np.any(baked.surroundings_strength > 0)) or any(
-        light.source == "ambient" for light in lights
-    )
     told = {
-        "things mirrored in letters": mirrors,
+        "things out of sight, mirrored in letters": mirrors,
         "light of what glows": most["emission"] > 0,
         "light through glass, and glass behind glass": most["transmission"] > 0,
         "light below surfaces": most["scatter"] > 0,
         "slides of lights": any(getattr(light, "slide", "") for light in lights),
-        "shadows from the surroundings": surrounded and standing > 0,
-        "light from thing to thing": standing > 0,
+        "light from things out of sight": standing > 0,
     }
     return [what for what, there in told.items() if there]

@@ -90,8 +90,15 @@ export function Handle({
     put(d.from, by, d.gesture);
   }
   function onKeyDown(event: KeyboardEvent) {
+    // Walking past by Tab points at nothing: what is in the bench stays there.
+    if (event.key === "Enter" || event.key === " ") {
+      event.preventDefault();
+      event.stopPropagation();
+      point(thing.pointed);
+    }
     const by = nudge(event);
     if (!by) return;
+    point(thing.pointed);
     const gesture = `nudge-${Math.floor(Date.now() / 1500)}`;
     put(now(), [by[0] * axes[0][1], by[1] * axes[1][1]], gesture);
   }
@@ -103,7 +110,6 @@ export function Handle({
       role="button"
       aria-label={label}
       data-arrows
-      onFocus={() => point(thing.pointed)}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
       onPointerUp={(e) => {

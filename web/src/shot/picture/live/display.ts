@@ -177,6 +177,11 @@ export class Display {
     if (samples) this.average(renderer, this.targets.get(samples)!, before);
   }
 
+  /** The mean of what was drawn and added so far, in light. */
+  get mean(): THREE.Texture {
+    return this.sum.texture;
+  }
+
   /** Show the mean of what was drawn with so many `samples`, `inAir`. */
   show(
     renderer: THREE.WebGLRenderer,

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { isFloor, type LightKind, type Scene } from "../../document/scene";
 import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
+import { NEAR_LIT, NEAR_MIRRORED, NEAR_PARS, nearUniforms } from "./nearReflections";
 import { FILTERS, layOver } from "./blends";
 import { lampView, sunView } from "./lampViews";
 import { revealUniforms, setReveal, uncover, type RevealUniforms } from "./reveal";
@@ -101,6 +102,8 @@ export class Shades {
     shadeFade: { value: 0 },
     shadeRipple: { value: new THREE.Vector2(0, 1) },
   };
+  /** What letters mirror of what is near, and what is lit by it. */
+  readonly near = nearUniforms();
   private drawn = "";
 
   constructor(private readonly renderer: THREE.WebGLRenderer) {
@@ -133,7 +136,7 @@ export class Shades {
       // Only on the plate do shadows fade, ripple, and have a length of their own.
       const uniforms = catches
         ? { ...this.shared, ...this.caughtSeen.uniforms, ...own }
-        : { ...this.shared, ...this.seen.uniforms, ...own, shadeFade: { value: 0 } };
+        : { ...this.shared, ...this.seen.uniforms, ...this.near, ...own, shadeFade: { value: 0 } };
       const waves = catches ? scene.facts.ripples : [];
       const filters = blend === "multiply" && !catches;
       if (!catches) layOver(material, blend);
@@ -159,6 +162,17 @@ export class Shades {
               `#include <lights_physical_pars_fragment>\n${MIRROR_PARS}`,
             )
             .replace("#include <lights_fragment_maps>", MIRROR);
+        if (!catches)
+          shader.fragmentShader = shader.fragmentShader
+            .replace(
+              "#include <lights_physical_pars_fragment>",
+              `#include <lights_physical_pars_fragment>\n${NEAR_PARS}`,
+            )
+            .replace(
+              "#include <lights_fragment_end>",
+              `${NEAR_LIT}${mirrors ? "" : NEAR_MIRRORED}
+#include <lights_fragment_end>`,
+            );
         if (reveals) uncover(shader, kept, false);
         if (filters)
           shader.fragmentShader = shader.fragmentShader

@@ -12,6 +12,7 @@ import { Letters } from "./letters";
 import { LEVELS, Pace, type Level } from "./adaptiveQuality";
 import { Programs } from "./programs";
 import { Mirror } from "./mirror";
+import { NearBodies } from "./nearReflections";
 import { Rest, type Painting } from "./accumulation";
 import { Seen } from "./picking";
 import { Shades } from "./shadowMaps";
@@ -46,6 +47,9 @@ const HALF = 16;
  */
 export type Gaze = "rests" | "passes" | "elsewhere";
 
+/** Which of the pictures that are averaged it is that is drawn at a time: the first of all is drawn twice. */
+const nth = (time: number): number => Math.max(0, time - 1);
+
 export interface CameraPose {
   position: [number, number, number];
   aim: [number, number, number];
@@ -67,6 +71,7 @@ export class LiveStage {
   private pose: CameraPose | null = null;
   private readonly display: Display;
   private readonly mirror = new Mirror();
+  private readonly near = new NearBodies();
   private readonly lamps = new Lamps(this.world);
   private readonly around: AroundView;
   private readonly before: BeforeView;
@@ -123,6 +128,7 @@ export class LiveStage {
     this.mattes.dispose();
     this.shafts.dispose();
     this.mirror.dispose();
+    this.near.dispose();
     this.programs.dispose();
     this.renderer.dispose();
   }
@@ -196,6 +202,7 @@ export class LiveStage {
     const size = new THREE.Vector2(this.box.width, this.box.height)
       .multiplyScalar(ratio(window.devicePixelRatio))
       .floor();
+    this.shades.near.nearOn.value = 0;
     this.shades.place(scene, frame, this.letters.nodes, this.camera, size, taps, side);
     this.mirrorFloors(scene, size);
     this.display.through(scene.facts.view);
@@ -241,17 +248,19 @@ export class LiveStage {
     const { samples } = LEVELS[level];
     const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
     const many = this.pace.expected(level, performance.now()) > SLOW ? HALF : scene.facts.at_rest.length;
-    const times = level === "fine" ? Math.max(PLACES.length, Math.min(many, scene.facts.at_rest.length)) : 1;
+    // The first one is what the others mirror; it is not one of them.
+    const times =
+      level === "fine" ? 1 + Math.max(PLACES.length, Math.min(many, scene.facts.at_rest.length)) : 1;
     return {
       times,
       part: (time, low, high) => this.part(scene, frame, size, samples, time, low, high),
       show: (time) => {
-        this.display.add(this.renderer, samples, time);
+        this.display.add(this.renderer, samples, nth(time));
         // What comes after that costs as much again: it is looked at as often as there are twice as many.
-        if (time + 1 === times || Number.isInteger(Math.log2(time + 1)))
+        if (time + 1 === times || Number.isInteger(Math.log2(nth(time) + 1)))
           this.present(scene, frame, size, exposure, samples, time);
         if (time === 0) this.onDrawn(scene.revision, frame, level);
-        else this.onRefined(time + 1, times);
+        else this.onRefined(time, times - 1);
       },
       took: (milliseconds) => this.pace.took(level, milliseconds, performance.now()),
     };
@@ -270,7 +279,7 @@ export class LiveStage {
     const { renderer, camera, letters, shades } = this;
     const optics = opticsAt(scene, frame);
     if (optics) optics.matte = this.mattes.draw(renderer, camera, scene, letters.nodes, size, optics);
-    const spin = (time % PLACES.length) / PLACES.length;
+    const spin = (nth(time) % PLACES.length) / PLACES.length;
     this.display.show(renderer, exposure, samples, frame, optics, (shown) =>
       this.shafts.over(renderer, camera, scene, frame, letters.nodes, shades, shown, spin),
     );
@@ -293,12 +302,21 @@ export class LiveStage {
     low: number,
     high: number,
   ): void {
-    const [x, y] = PLACES[time % PLACES.length]!;
-    const [across = 0, up = 0, later = 0] = scene.facts.at_rest[time] ?? [];
+    const place = nth(time) % PLACES.length;
+    const [x, y] = PLACES[place]!;
+    const [across = 0, up = 0, later = 0] = scene.facts.at_rest[nth(time)] ?? [];
+    const { near } = this.shades;
+    near.nearOn.value = 0;
+    if (time === 1 && low === 0) {
+      const { nodes } = this.letters;
+      const floor = [...nodes.keys()].find((name) => isFloor(scene, name) && nodes.get(name)!.group.visible);
+      this.near.see(this.renderer, this.camera, nodes, floor, size, near);
+    }
     if (later) this.placeAt(scene, frame + later);
     const [dx, dy] = this.throughLens(scene, frame, across, up, size.y);
     this.camera.setViewOffset(size.x, size.y, x - dx, y + dy, size.x, size.y);
-    this.shades.spin((time % PLACES.length) / PLACES.length);
+    this.shades.spin(place / PLACES.length);
+    if (time) this.near.mirroredIn(this.display.mean, this.camera, time, near);
     this.display.part(this.renderer, this.world, this.camera, size, samples, low, high);
     this.camera.clearViewOffset();
     if (across || up || later) this.placeAt(scene, frame);
