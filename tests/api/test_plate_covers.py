@@ -54,6 +54,17 @@ def test_a_flat_area_is_followed_and_carries_what_is_drawn_on_it(client: TestCli
     seen = [client.get(f"{at}/outlines", params={"frame": k}).json() for k in (2, 4)]
     assert np.allclose(seen[0]["patches"][0]["points"], area, atol=1e-5)
     assert np.allclose(seen[0]["covers"][0]["points"], inside, atol=1e-5)
+    # A cover by itself is carried by what is inside, once that is followed.
+    away = [(x + 0.2, y + 0.1) for x, y in area]
+    client.post(f"{at}/covers", json={"frame": 0, "points": away})
+    assert shot_of(client, made)["plate"]["covers"][1]["carried_by"] == ""
+    carried = client.post(f"{at}/covers/1/carry", json={"frame": 2}).json()
+    assert carried["changed"] and carried["frames"] == 16
+    plate = shot_of(client, made)["plate"]
+    assert plate["covers"][1]["carried_by"] == plate["patches"][1]["name"] == "Patch 2"
+    assert [shape["frame"] for shape in plate["covers"][1]["shapes"]] == [2]
+    for number, body, status in ((7, {}, 404), (-1, {}, 404), (1, {"frame": -1}, 422), (1, {"more": 1}, 422)):
+        assert client.post(f"{at}/covers/{number}/carry", json=body).status_code == status
     # Words are put on it, and what cannot stand there changes nothing.
     words = f"{at}/patches/0/words"
     title = next(name for name, thing in shot_of(client, made)["things"].items() if thing["kind"] == "title")

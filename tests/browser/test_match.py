@@ -161,3 +161,24 @@ def test_a_camera_is_told_by_a_grid_that_is_dragged(page: Page) -> None:
     expect(grid).to_have_count(0, timeout=20_000)
     assert shot_of(page)["document"]["plate"]["solve"] != solve
     expect(page.get_by_text(re.compile("rectangle"))).not_to_have_count(0, timeout=20_000)
+
+
+def test_a_cover_is_drawn_and_carried_by_what_is_inside(page: Page) -> None:
+    open_demo(page, "On the quay")
+    page.keyboard.press("Home")
+    page.get_by_role("row", name="Plate").get_by_role("button", name="Plate", exact=True).click()
+    covers = len(shot_of(page)["document"]["plate"]["covers"])
+    page.get_by_role("button", name="Draw a cover").click()
+    picks = page.locator(".plate-picks")
+    box = picks.bounding_box()
+    assert box is not None
+    # A window of the house behind.
+    for x, y in ((0.46, 0.46), (0.56, 0.46), (0.56, 0.58), (0.46, 0.58)):
+        page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
+    page.keyboard.press("Enter")
+    expect(picks).to_have_count(0, timeout=20_000)
+    page.get_by_role("button", name="Let what is inside carry it").last.click()
+    expect(page.get_by_text(re.compile("What is inside carries the cover"))).to_be_visible(timeout=120_000)
+    plate = shot_of(page)["document"]["plate"]
+    assert len(plate["covers"]) == covers + 1
+    assert plate["covers"][-1]["carried_by"] == plate["patches"][-1]["name"]

@@ -5,12 +5,13 @@ from __future__ import annotations
 import asyncio
 import time
 from collections.abc import Callable
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import UUID
 
 import cv2
 import numpy as np
 from fastapi import APIRouter, Query
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import Response
 
@@ -19,7 +20,16 @@ from ..core.files import say_disk_full
 from ..core.library import keep
 from ..core.match import NoPatch, followed_bytes
 from ..core.render import cover_matte
-from ..core.scene import bake, follow_patch, frame_state, outlines_at, with_cover, with_patch, with_words_on
+from ..core.scene import (
+    bake,
+    follow_patch,
+    frame_state,
+    outlines_at,
+    with_carried,
+    with_cover,
+    with_patch,
+    with_words_on,
+)
 from ..store import NotThere
 from ..store import shots as store
 from .library import LIBRARY
@@ -31,6 +41,10 @@ from .telling_share import share_teller
 
 router = APIRouter(tags=["plates"], responses=PROBLEMS)
 
+Places = NDArray[np.float64]
+Patch = list[dict[str, Any]]
+
+NO_COVER = "there is no plate, or no cover of this number, in the shot"
 # Seconds after which following an area is given up.
 LONGEST = 240.0
 # A cover's matte is drawn so wide for the live view.
@@ -105,26 +119,37 @@ async def add_patch(
 ) -> PatchFollowed:
     """Follow the flat area inside an outline through the plate; the socket tells how far it is, by the name
     it is ``known_as``."""
-    return await asyncio.to_thread(_followed, behind, shot, wish, share_teller(behind, known_as))
+    places = np.array(wish.points, np.float64)
+
+    def change(there: Shot, track: str) -> Patch:
+        return with_patch(there, wish.frame, places, track, wish.index)
+
+    tell = share_teller(behind, known_as)
+    return await asyncio.to_thread(_followed, behind, shot, wish.frame, places, change, tell)
 
 
-def _followed(behind: Behind, shot: UUID, wish: OutlineWish, tell: Callable[[float], None]) -> PatchFollowed:
+def _followed(
+    behind: Behind,
+    shot: UUID,
+    frame: int,
+    places: Places,
+    change: Callable[[Shot, str], Patch],
+    tell: Callable[[float], None],
+) -> PatchFollowed:
     now = store.read_shot(behind.store, shot).shot
     if not now.plate.clip:
         raise NotThere(NO_PLATE)
-    places, until = np.array(wish.points, np.float64), time.monotonic() + LONGEST
+    until = time.monotonic() + LONGEST
 
     def told(share: float) -> None:
         tell(share)
         if time.monotonic() > until:
             raise NoPatch("following this area took too long; draw it smaller, or cut the plate shorter")
 
-    followed = follow_patch(now, wish.frame, places, told)
+    followed = follow_patch(now, frame, places, told)
     with say_disk_full(behind.data):
         track = keep(behind.data / LIBRARY, followed_bytes(followed), "track", "patch")
-    done = changed_by(
-        behind, shot, lambda there: with_patch(there, wish.frame, places, track, wish.index), NO_PLATE
-    )
+    done = changed_by(behind, shot, lambda there: change(there, track), NO_COVER)
     found = int((followed.alike > 0).sum())
     return PatchFollowed(changed=done.changed, revision=done.revision, found=found, frames=followed.frames)
 
@@ -152,12 +177,36 @@ def add_cover(behind: Behind, shot: UUID, wish: OutlineWish) -> Offered:
     """Draw a cover, or how one is at a frame."""
     places = np.array(wish.points, np.float64)
 
-    def change(now: Shot) -> list[dict[str, object]]:
+    def change(now: Shot) -> Patch:
         if not now.plate.clip:
             raise KeyError(wish.index)
         return with_cover(now, wish.frame, places, wish.index)
 
-    return changed_by(behind, shot, change, "there is no plate, or no cover of this number, in the shot")
+    return changed_by(behind, shot, change, NO_COVER)
+
+
+class CarryWish(Wish):
+    """The frame at which what is inside a cover is as it is drawn."""
+
+    frame: int = Field(0, ge=0, le=200_000)
+
+
+@router.post("/shots/{shot}/plate/covers/{index}/carry")
+async def carry_cover(
+    behind: Behind, shot: UUID, index: int, wish: CarryWish, known_as: UUID | None = None
+) -> PatchFollowed:
+    """Follow what is inside a cover through the plate, and let it carry the cover; the socket tells how far
+    it is, by the name it is ``known_as``."""
+    covers, _ = outlines_at(store.read_shot(behind.store, shot).shot, wish.frame)
+    if not 0 <= index < len(covers):
+        raise NotThere(NO_COVER)
+    places = covers[index]
+
+    def change(there: Shot, track: str) -> Patch:
+        return with_carried(there, index, wish.frame, places, track)
+
+    tell = share_teller(behind, known_as)
+    return await asyncio.to_thread(_followed, behind, shot, wish.frame, places, change, tell)
 
 
 @router.get("/shots/{shot}/plate/cover", response_class=Response)

@@ -5,6 +5,7 @@ import { useSession, useShotState } from "../document/context";
 import { valueAt } from "../document/pointer";
 import { insertItem } from "../document/values";
 import { FinishRows } from "./FinishRows";
+import { CarryRow } from "./plate/CarryRow";
 import { WordsOnRow } from "./WordsOnRow";
 import { useRemoving } from "../useRemoving";
 import { look } from "../view";
@@ -52,6 +53,7 @@ export function ItemList({ info, at }: { info: ValueInfo; at: string }) {
             </Tooltip>
           </div>
           {info.item === "patch" && <WordsOnRow index={i} />}
+          {info.item === "cover" && <CarryRow index={i} />}
           {info.item === "patch" && (
             <BringPictureRow at={`${at}/${i}/picture`} when={{ at: `${at}/${i}/shows`, is: "a picture" }} />
           )}

@@ -1,6 +1,6 @@
 """Edits of a shot over time that need to know where things stand: offered whole, as patches (RFC 6902)."""
 
-from .covering import follow_patch, outlines_at, with_cover, with_patch, with_words_on
+from .covering import follow_patch, outlines_at, with_carried, with_cover, with_patch, with_words_on
 from .following import follow_spot
 from .hanging import hung_on
 from .plate_light import with_shadow, with_sun, with_sun_at, with_surroundings
@@ -20,6 +20,7 @@ __all__ = [
     "stood",
     "stood_far",
     "with_box",
+    "with_carried",
     "with_cover",
     "with_patch",
     "with_plate",

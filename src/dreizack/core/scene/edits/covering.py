@@ -109,6 +109,20 @@ def with_cover(shot: Shot, frame: int, places: Floats, index: int | None = None)
     return [{"op": "replace", "path": f"/plate/covers/{index}/shapes", "value": listed}]
 
 
+def with_carried(shot: Shot, index: int, frame: int, places: Floats, track: str) -> Patch:
+    """A cover carried by what is inside its outline (n, 2), as it is in the picture at a frame: an area that
+    was followed. KeyError where there is none of that number."""
+    if index >= len(shot.plate.covers):
+        raise KeyError(index)
+    [area] = with_patch(shot, frame, places, track)
+    at = f"/plate/covers/{index}"
+    return [
+        area,
+        {"op": "replace", "path": f"{at}/shapes", "value": [area["value"]["shape"]]},
+        {"op": "replace", "path": f"{at}/carried_by", "value": area["value"]["name"]},
+    ]
+
+
 def with_words_on(shot: Shot, index: int, thing: str) -> Patch:
     """The patch that puts words on a flat area that was followed: they hang on a pivot that goes with it, as
     large as they are; the area is taken to be as wide as they need. KeyError where there is no such area or

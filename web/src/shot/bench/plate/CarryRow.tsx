@@ -1,0 +1,47 @@
+import { Button, Tooltip } from "@mui/material";
+import { useState } from "react";
+import { api, got } from "../../../api/client";
+import { listen } from "../../../api/live";
+import { quiet, say, sayShare } from "../../../parts/notices";
+import { useAt, useSession } from "../../document/context";
+import { useView } from "../../view";
+
+/** A cover that nothing carries is given to what is inside it, followed through the plate. */
+export function CarryRow({ index }: { index: number }) {
+  const session = useSession();
+  const frame = useView((s) => s.frame);
+  const carried = useAt(`/plate/covers/${index}/carried_by`);
+  const [busy, setBusy] = useState(false);
+  async function carry() {
+    const knownAs = crypto.randomUUID();
+    const deaf = listen((heard) => {
+      if (heard.kind === "reading" && heard.id === knownAs)
+        sayShare("What is inside is followed through the plate", (heard.done ?? 0) / (heard.total ?? 1));
+    });
+    setBusy(true);
+    await session.offered(async () => {
+      const { found, frames } = await got(
+        api.POST("/api/shots/{shot}/plate/covers/{index}/carry", {
+          params: { path: { shot: session.id, index }, query: { known_as: knownAs } },
+          body: { frame },
+        }),
+      );
+      quiet();
+      say(
+        found === frames
+          ? "What is inside carries the cover through the whole plate"
+          : `What is inside carries the cover through ${found} of ${frames} frames; in the others it is lost`,
+      );
+    });
+    deaf();
+    setBusy(false);
+  }
+  if (carried) return null;
+  return (
+    <Tooltip title="For what moves in the picture as one flat piece; the cover goes with it" placement="left">
+      <Button size="small" disabled={busy} onClick={() => void carry()}>
+        Let what is inside carry it
+      </Button>
+    </Tooltip>
+  );
+}
