@@ -33,6 +33,33 @@ def square(side: float = 1.0, hole: float = 0.0) -> object:
     return outline_from_path(path, 1.0)
 
 
+def pixels(filled: np.ndarray) -> object:
+    """The squares of a grid (rows, columns) that are filled, as typefaces made of pixels have them."""
+    path = pathops.Path()
+    pen = path.getPen()
+    for y, x in np.argwhere(filled).tolist():
+        pen.moveTo((x, y))
+        for corner in ((x, y + 1), (x + 1, y + 1), (x + 1, y)):
+            pen.lineTo(corner)
+        pen.closePath()
+    return outline_from_path(path, 1 / 8)
+
+
+@pytest.mark.parametrize("kind", ["none", "chamfer", "cove", "step", "ogee"])
+def test_no_edge_of_a_letter_of_pixels_has_more_than_two_faces(kind: str) -> None:
+    rng = np.random.default_rng(len(kind))
+    grids = [rng.random((7, 5)) < 0.5 for _ in range(6)]
+    # An X touches itself at nothing but corners.
+    grids.append(np.eye(5, dtype=bool) | np.eye(5, dtype=bool)[::-1])
+    edge = profile(kind, 0 if kind == "none" else 0.02, 0 if kind == "none" else 0.02, 1e-3)
+    bodies = build_bodies([pixels(grid) for grid in grids], 1.0, 0.2, edge, edge, 1e-3)
+    for grid, body in zip(grids, bodies, strict=True):
+        found = examine(body)
+        assert found.sound, (grid, found)
+        plain = float(grid.sum()) / 64 * 0.2
+        assert 0.6 * plain < found.volume < 1.01 * plain
+
+
 def circle(radius: float = 1.0) -> object:
     """A circle of sixteen cubics: within 1e-7 of round."""
     path = pathops.Path()

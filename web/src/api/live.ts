@@ -36,6 +36,22 @@ export function listen(listener: Listener): () => void {
   return () => listeners.delete(listener);
 }
 
+/** Do what takes long on the server under a name, hearing meanwhile which share is done. */
+export async function withShare<T>(
+  hear: (share: number) => void,
+  make: (knownAs: string) => Promise<T>,
+): Promise<T> {
+  const knownAs = crypto.randomUUID();
+  const deaf = listen((heard) => {
+    if (heard.kind === "reading" && heard.id === knownAs) hear((heard.done ?? 0) / (heard.total ?? 1));
+  });
+  try {
+    return await make(knownAs);
+  } finally {
+    deaf();
+  }
+}
+
 /** Ask for a traced picture; the last wish is repeated after a lost connection. */
 export function wish(what: TraceWish): void {
   lastWish = what.shot ? what : null;

@@ -60,11 +60,14 @@ def build_bodies(
     aft_share, aft_shape = (share, fore_shape) if alike else _shares(contours, back, counters[1])
     aft = fore if alike else travel(contours, aft_shape, aft_share, letters)
     z = (forward * depth, (forward - 1) * depth)
-    hard = sorted({*fore.failed, *aft.failed})
+    # Where an outline touches itself, four faces would share an edge: its parts are parted by a hair.
+    pinched = contours.pinched()
+    hard = sorted({*fore.failed, *aft.failed, *pinched})
     bodies = Assembly(contours, fore_shape, aft_shape, fore, aft, z).bodies(set(range(letters)) - set(hard))
     if hard:
         wish = (fore_shape, aft_shape, counters, alike, z, em)
         made, failed = _limited_bodies(contours.select(np.array(hard)), *wish)
+        failed = sorted({*failed, *(place for place, letter in enumerate(hard) if letter in pinched)})
         if failed:
             made |= _rescued(contours, hard, failed, wish)
         bodies.update({hard[place]: body for place, body in made.items()})

@@ -114,6 +114,17 @@ class Contours:
             self.letter[keep],
         )
 
+    def pinched(self) -> set[int]:
+        """Letters that come to the same point (in single precision, as bodies are) twice."""
+        where = self.points.astype(np.float32)
+        # Squared corners stand twice in one place, one after the other.
+        once = (where != where[self.following]).any(axis=1)
+        letter, where = self.letter[once], where[once]
+        order = np.lexsort((where[:, 1], where[:, 0], letter))
+        letter, where = letter[order], where[order]
+        same = (letter[1:] == letter[:-1]) & (where[1:] == where[:-1]).all(axis=1)
+        return set(letter[1:][same].tolist())
+
     def holes(self) -> NDArray[np.bool_]:
         """(points,): whether a point stands on the rim of a counter."""
         ahead = self.points[self.following]

@@ -1,5 +1,5 @@
 import { api, bringFile, got, sendFile, type Schemas } from "../../api/client";
-import { listen } from "../../api/live";
+import { withShare } from "../../api/live";
 import { quiet, say, sayShare } from "../../parts/notices";
 import type { Session } from "../document/session";
 import { freeName } from "../document/values";
@@ -56,17 +56,15 @@ export async function bringPlate(session: Session, file: File): Promise<void> {
 
 /** Sent, then read frame by frame: how far it is, is said all the while. */
 async function readPlate(file: File): Promise<Schemas["PlateFile"]> {
-  const knownAs = crypto.randomUUID();
-  const deaf = listen((heard) => {
-    if (heard.kind === "reading" && heard.id === knownAs)
-      sayShare(`${file.name} is being read, frame by frame`, (heard.done ?? 0) / (heard.total ?? 1));
-  });
   try {
-    return (await sendFile(`/api/library/plates?known_as=${knownAs}`, file, (share) =>
-      sayShare(`${file.name} is on its way`, share),
+    return (await withShare(
+      (share) => sayShare(`${file.name} is being read, frame by frame`, share),
+      (knownAs) =>
+        sendFile(`/api/library/plates?known_as=${knownAs}`, file, (share) =>
+          sayShare(`${file.name} is on its way`, share),
+        ),
     )) as Schemas["PlateFile"];
   } finally {
-    deaf();
     quiet();
   }
 }

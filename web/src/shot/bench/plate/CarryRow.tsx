@@ -1,7 +1,7 @@
 import { Button, Tooltip } from "@mui/material";
 import { useState } from "react";
 import { api, got } from "../../../api/client";
-import { listen } from "../../../api/live";
+import { withShare } from "../../../api/live";
 import { quiet, say, sayShare } from "../../../parts/notices";
 import { useAt, useSession } from "../../document/context";
 import { useView } from "../../view";
@@ -13,18 +13,17 @@ export function CarryRow({ index }: { index: number }) {
   const carried = useAt(`/plate/covers/${index}/carried_by`);
   const [busy, setBusy] = useState(false);
   async function carry() {
-    const knownAs = crypto.randomUUID();
-    const deaf = listen((heard) => {
-      if (heard.kind === "reading" && heard.id === knownAs)
-        sayShare("What is inside is followed through the plate", (heard.done ?? 0) / (heard.total ?? 1));
-    });
     setBusy(true);
     await session.offered(async () => {
-      const { found, frames } = await got(
-        api.POST("/api/shots/{shot}/plate/covers/{index}/carry", {
-          params: { path: { shot: session.id, index }, query: { known_as: knownAs } },
-          body: { frame },
-        }),
+      const { found, frames } = await withShare(
+        (share) => sayShare("What is inside is followed through the plate", share),
+        (knownAs) =>
+          got(
+            api.POST("/api/shots/{shot}/plate/covers/{index}/carry", {
+              params: { path: { shot: session.id, index }, query: { known_as: knownAs } },
+              body: { frame },
+            }),
+          ),
       );
       quiet();
       say(
@@ -33,7 +32,6 @@ export function CarryRow({ index }: { index: number }) {
           : `What is inside carries the cover through ${found} of ${frames} frames; in the others it is lost`,
       );
     });
-    deaf();
     setBusy(false);
   }
   if (carried) return null;

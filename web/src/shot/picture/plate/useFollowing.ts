@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { api, got } from "../../../api/client";
-import { listen } from "../../../api/live";
+import { withShare } from "../../../api/live";
 import { say } from "../../../parts/notices";
 import { useSession } from "../../document/context";
 import { useView } from "../../view";
@@ -18,13 +18,7 @@ export function useFollowing(done: (ok: boolean) => void) {
 
   async function offered(make: (knownAs: string) => Promise<void>) {
     setFollowing(0);
-    const knownAs = crypto.randomUUID();
-    const deaf = listen((heard) => {
-      if (heard.kind === "reading" && heard.id === knownAs)
-        setFollowing((heard.done ?? 0) / (heard.total ?? 1));
-    });
-    const ok = await session.offered(() => make(knownAs));
-    deaf();
+    const ok = await session.offered(() => withShare(setFollowing, make));
     setFollowing(null);
     done(ok);
   }
