@@ -6,7 +6,6 @@ take is written beside it.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +18,7 @@ from playwright.sync_api import Locator, Page, expect
 from bench.browser import until
 
 from .test_main_job import settled, shot_of
+from .test_match import until as until_true
 
 pytestmark = pytest.mark.long
 
@@ -378,11 +378,3 @@ def kinds(page: Page) -> set[str]:
 
 def look_of(title: dict[str, Any]) -> str:
     return str(title["look"])
-
-
-def until_true(page: Page, holds: Callable[[], bool]) -> None:
-    for _ in range(200):
-        if holds():
-            return
-        page.wait_for_timeout(50)
-    raise AssertionError("it did not come to that within ten seconds")

@@ -28,7 +28,7 @@ def pipe() -> Iterator[Connection]:
     assert process.exitcode == 0, "it ends when asked to"
 
 
-def heard(pipe: Connection, seconds: float = 60) -> Any:
+def heard(pipe: Connection, seconds: float = 240) -> Any:
     assert pipe.poll(seconds), "nothing came"
     return pipe.recv()
 
