@@ -212,7 +212,10 @@ def test_the_tip_of_a_shadow_is_dragged_on_the_plot(shot: Page) -> None:
     page = shot
     add(page, "Floor")
     page.keyboard.press("End")
+    # Walking past by Tab points at nothing yet.
     page.get_by_role("button", name="Key: position").focus()
+    expect(page.get_by_role("button", name="Pointed at: Floor")).to_be_visible()
+    page.keyboard.press("Enter")
     tip = page.get_by_role("button", name=re.compile("Shadow’s tip: .* by key"))
     expect(tip).to_be_visible()
     before = thing(page, "Key")["position"]
