@@ -17,6 +17,8 @@ FLAGS = [
     "--use-gl=angle",
     "--use-angle=gl-egl",
     "--ignore-gpu-blocklist",
+    # A picture drawn by software may take longer than a graphics card may hang.
+    "--disable-gpu-watchdog",
 ]
 
 

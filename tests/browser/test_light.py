@@ -258,6 +258,27 @@ def test_the_live_view_throws_shadows_that_a_switch_takes_away(page: Page) -> No
     assert ((casting - without) > 20).mean() < 0.002
 
 
+def test_graphics_that_are_taken_away_are_waited_for_and_drawn_with_again(shot: Page) -> None:
+    shot.get_by_label("detail").select_option("plain edges")
+    before = rested_picture(shot)
+    take = """canvas => {
+        window.taken = canvas.getContext("webgl2").getExtension("WEBGL_lose_context");
+        window.taken.loseContext();
+    }"""
+    shot.get_by_test_id("live").evaluate(take)
+    expect(shot.get_by_text("The system has taken the graphics away")).to_be_visible()
+    shot.evaluate("() => window.taken.restoreContext()")
+    expect(shot.get_by_text("The system has taken the graphics away")).to_have_count(0)
+    again = rested_picture(shot)
+    assert np.abs(again - before).mean() < 0.5 and before.std() > 5
+    # It is not a picture that is left over: it goes on following what is changed.
+    live = shot.get_by_test_id("live")
+    drawn = live.get_attribute("data-drawn")
+    assert drawn is not None
+    shot.keyboard.press("Home" if not drawn.endswith(":0") else "End")
+    expect(live).not_to_have_attribute("data-drawn", drawn)
+
+
 def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(page: Page) -> None:
     open_demo(page, "Part four")
     live = page.locator("[data-testid=live]")

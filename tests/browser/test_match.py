@@ -58,6 +58,7 @@ def test_words_stand_in_the_demo_plate_and_are_put_elsewhere(page: Page) -> None
     found = re.search(r"/shots/[0-9a-f-]+", page.url)
     assert found is not None
     assert page.request.post(f"/api{found[0]}/edits", data={"base": shot["revision"], "patch": patch}).ok
+    expect(page.get_by_test_id("live")).to_have_attribute("data-drawn", f"{shot['revision'] + 1}:0")
     page.wait_for_timeout(3000)
     brighter = live_picture(page).astype(float) - picture
     ground = slice(rows // 2, rows)

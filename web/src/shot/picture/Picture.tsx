@@ -41,14 +41,14 @@ export function Picture() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<SVGSVGElement>(null);
   const box = useFittedBox(area, width / height);
-  const { stage, fault } = useLiveStage(canvas, marks, box.width, box.height);
+  const { stage, given, fault } = useLiveStage(canvas, marks, box.width, box.height);
   const traced = useTracedPicture(box.width);
   const chosen = typeof pointed === "object" ? pointed.thing : null;
   const isTitle = (id: string | null) => things.some((thing) => thing.kind === "title" && thing.key === id);
 
   const covered = traced.shown && !wipe;
   const gaze = covered ? "elsewhere" : tracing && !playing && !traced.picture.fault ? "passes" : "rests";
-  useEffect(() => stage.current?.lookedAt(gaze), [stage, gaze]);
+  useEffect(() => stage.current?.lookedAt(gaze), [stage, gaze, given]);
 
   const gesture = useCameraGesture(stage, frame);
 

@@ -4,7 +4,11 @@ import { useSession, useShotState } from "../document/context";
 import { fetchAhead } from "../document/ahead";
 import { look, useView } from "../view";
 import { drawsOnRequest, tellDrawn } from "./drawn";
+import { useGraphics } from "./useGraphics";
 import { LiveStage } from "./live/stage";
+
+const GONE =
+  "The system has taken the graphics away from the live view. It goes on by itself as soon as they are back; if they stay away, load the page again. Nothing is lost.";
 
 /** The live view on a canvas: made once, told of scene, frame, size and what is pointed at. */
 export function useLiveStage(
@@ -12,7 +16,7 @@ export function useLiveStage(
   marks: RefObject<SVGSVGElement | null>,
   width: number,
   height: number,
-): { stage: RefObject<LiveStage | null>; fault: string | null } {
+): { stage: RefObject<LiveStage | null>; given: number; fault: string | null } {
   const session = useSession();
   const scene = useShotState((s) => s.scene);
   const frame = useView((s) => s.frame);
@@ -20,6 +24,7 @@ export function useLiveStage(
   const detail = useView((s) => s.detail);
   const stage = useRef<LiveStage | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const { given, gone } = useGraphics(canvas);
 
   useEffect(() => {
     try {
@@ -54,14 +59,14 @@ export function useLiveStage(
         "The live view needs WebGL 2, and this browser does not offer it. The traced view and deliveries work all the same.",
       );
     }
-  }, [session, canvas, marks]);
+  }, [session, canvas, marks, given]);
 
   useEffect(() => {
     if (!width) return;
     // Marks of another size stand nowhere; they come again with what is drawn.
     if (marks.current) marks.current.innerHTML = "";
     stage.current?.size(width, height);
-  }, [width, height, marks]);
+  }, [width, height, marks, given]);
 
   useEffect(() => {
     const made = stage.current;
@@ -73,7 +78,7 @@ export function useLiveStage(
         .catch(sayFault);
     };
     made.show(scene, frame);
-  }, [session, scene, frame]);
+  }, [session, scene, frame, given]);
 
   useEffect(() => {
     if (!scene) return;
@@ -85,8 +90,8 @@ export function useLiveStage(
 
   useEffect(() => session.lookAt(frame), [session, frame]);
   useEffect(() => stage.current?.draw(), [pointed]);
-  useEffect(() => stage.current?.drawAs(detail), [detail]);
-  return { stage, fault };
+  useEffect(() => stage.current?.drawAs(detail), [detail, given]);
+  return { stage, given, fault: gone ? GONE : fault };
 }
 
 /** Corner marks around the title pointed at. */
