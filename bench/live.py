@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from dreizack.api.posters import AT
+from dreizack.core.scene.poster import POSTER_AT as AT
 
 from .browser import FLAGS, until
 from .colour import delta_e, lab, linear

@@ -1,12 +1,16 @@
-"""Opening a shot in the browser: from its address to the first live and the first traced picture."""
+"""Opening a shot in the browser, from its address to the first live and the first traced picture; and the
+posters of a new production."""
 
 from __future__ import annotations
 
 import statistics
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 
 from playwright.sync_api import Browser, sync_playwright
+
+from dreizack.core.starts import STARTS
 
 from .browser import FLAGS
 from .figure import Figure
@@ -46,6 +50,23 @@ def measure() -> Iterator[Figure]:
                 traced.append(opened(browser, site, shot, "traced", by_hand))
             yield Figure(f"main title opened {what}, first traced picture", statistics.median(traced), "s", 3)
         browser.close()
+        yield Figure("six posters of a new production", six_posters(site), "s", 20)
+
+
+def six_posters(site: Site) -> float:
+    """Seconds until the posters of six new shots are there, asked for together as a page does."""
+    production = site.ask("POST", "/api/productions", {"name": "Kettle Weir"})["id"]
+    plain = {"format": {"width": 1920, "height": 1080, "frames": 100}, "words": "KETTLE WEIR"}
+    shots = [
+        site.ask("POST", f"/api/productions/{production}/shots", {**plain, "name": start, "start": start})[
+            "id"
+        ]
+        for start in list(STARTS)[:6]
+    ]
+    asked = time.perf_counter()
+    with ThreadPoolExecutor(6) as pool:
+        list(pool.map(lambda shot: site.fetch("GET", f"/api/shots/{shot}/poster"), shots))
+    return time.perf_counter() - asked
 
 
 def turn(site: Site, shot: str) -> None:

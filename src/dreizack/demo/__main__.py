@@ -1,4 +1,4 @@
-"""Write what the demo ships with: its shots as files, or the chips of finishes."""
+"""Write what the demo ships with: its shots as files, chips of finishes, or posters of the shots."""
 
 import argparse
 from pathlib import Path
@@ -7,6 +7,7 @@ from ..core.document import write_shot
 from ..core.sequence import Bundle, write_bundle
 from . import bring_demo_files, demo_shots, opening
 from .chips import make_chips
+from .posters import make_posters
 
 
 def write_examples(folder: Path) -> None:
@@ -22,8 +23,15 @@ def write_examples(folder: Path) -> None:
 
 
 parser = argparse.ArgumentParser(prog="python -m dreizack.demo", description=__doc__)
-parser.add_argument("what", choices=["examples", "chips"], help="shots and sequence, or chips of finishes")
-if parser.parse_args().what == "chips":
-    print(f"{make_chips()} chips were made")
-else:
-    write_examples(Path("examples"))
+parser.add_argument(
+    "what",
+    choices=["examples", "chips", "posters"],
+    help="shots and sequence, chips of finishes, or posters of the shots",
+)
+match parser.parse_args().what:
+    case "chips":
+        print(f"{make_chips()} chips were made")
+    case "posters":
+        print(f"{make_posters()} posters were made")
+    case _:
+        write_examples(Path("examples"))

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { api, got } from "../api/client";
 import { useSession } from "./document/context";
-import { point } from "./view";
+import { pointLater } from "./view";
 
 /** Things are added, and copied, by the core: it knows where one would want them, and what moves them. */
 export function useAdding() {
@@ -9,12 +9,13 @@ export function useAdding() {
   return useMemo(() => {
     const add = async (wish: { kind?: string; like?: string; mirrored?: boolean }) => {
       let made = "";
+      const pointAt = pointLater();
       const done = await session.offered(async () => {
         const params = { path: { shot: session.id } };
         const body = { kind: "", like: "", mirrored: false, ...wish };
         made = (await got(api.POST("/api/shots/{shot}/things", { params, body }))).name;
       });
-      if (done) point({ thing: made });
+      if (done) pointAt({ thing: made });
     };
     return {
       thing: (kind: string) => add({ kind }),

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { api, got } from "../api/client";
 import { useSession } from "./document/context";
-import { point, useView } from "./view";
+import { pointLater, useView } from "./view";
 
 /** Things and items of lists are removed by the core, with all that leads to them. */
 export function useRemoving() {
@@ -11,6 +11,7 @@ export function useRemoving() {
     return {
       thing: async (thing: string) => {
         const { frame } = useView.getState();
+        const pointAt = pointLater();
         const done = await session.offered(() =>
           got(
             api.POST("/api/shots/{shot}/things/{thing}/remove", {
@@ -19,7 +20,7 @@ export function useRemoving() {
             }),
           ),
         );
-        if (done) point("shot");
+        if (done) pointAt("shot");
       },
       item: (at: string, index: number) =>
         session.offered(() =>

@@ -224,6 +224,17 @@ export function point(pointed: Pointed): void {
   useView.setState({ pointed });
 }
 
+/**
+ * For what is only there once the core has answered: points at it then, unless something else was pointed at
+ * in the meantime.
+ */
+export function pointLater(): (pointed: Pointed) => void {
+  const before = useView.getState().pointed;
+  return (pointed) => {
+    if (useView.getState().pointed === before) point(pointed);
+  };
+}
+
 export function toggleRow(row: string): void {
   useView.setState(({ unfolded }) => {
     const next = new Set(unfolded);

@@ -41,6 +41,7 @@ from .plate_around import plate_panorama
 from .plate_places import plate_to_picture
 from .plate_state import CoverState, PatchState
 from .points import body_points
+from .poster import poster_frame, poster_name, poster_size
 from .reveal import REVEAL_VALUES, RevealState, reveal_box, reveal_rows, reveal_state, uncovered
 from .reveal import ROW as REVEAL_ROW
 from .reveal import WAVES as REVEAL_WAVES
@@ -101,6 +102,9 @@ __all__ = [
     "plate_outlines",
     "plate_panorama",
     "plate_to_picture",
+    "poster_frame",
+    "poster_name",
+    "poster_size",
     "respanned",
     "resting_places",
     "reveal_box",

@@ -3,7 +3,7 @@ import { withShare } from "../../api/live";
 import { quiet, say, sayShare } from "../../parts/notices";
 import type { Session } from "../document/session";
 import { freeName } from "../document/values";
-import { look, point } from "../view";
+import { look, point, pointLater } from "../view";
 
 type MarkFile = Schemas["MarkFile"];
 type MeshFile = Schemas["MeshFile"];
@@ -39,6 +39,7 @@ export const bringVideo = async (file: File) =>
 
 /** Footage that words are to stand in: the shot takes its size, rate and length. */
 export async function bringPlate(session: Session, file: File): Promise<void> {
+  const pointAt = pointLater();
   const found = await readPlate(file);
   const done = await session.offered(() =>
     got(
@@ -49,7 +50,7 @@ export async function bringPlate(session: Session, file: File): Promise<void> {
     ),
   );
   if (!done) return;
-  point("plate");
+  pointAt("plate");
   const what = `${found.width}×${found.height}, ${found.rate.toFixed(3).replace(/\.?0+$/, "")} frames a second, ${found.frames} frames`;
   say(found.done.length ? `${what}. ${found.done.join("; ")}` : what);
 }
@@ -77,6 +78,7 @@ async function bringSubtitles(session: Session, file: File): Promise<void> {
 
 /** A sound that begins with the shot. */
 async function bringSound(session: Session, file: File): Promise<void> {
+  const pointAt = pointLater();
   const found = (await bringFile("/api/library/sounds", file)) as Schemas["SoundFile"];
   const sounds = session.store.getState().shot!.sounds ?? {};
   let id = "sound";
@@ -84,7 +86,7 @@ async function bringSound(session: Session, file: File): Promise<void> {
   session.edit([
     { op: "add", path: `/sounds/${id}`, value: { name: stem(file) || "Sound", file: found.file } },
   ]);
-  point(`sound:${id}`);
+  pointAt(`sound:${id}`);
   say(`${found.seconds.toFixed(2)} s of sound`);
 }
 
@@ -122,6 +124,7 @@ export function addMark(
 }
 
 async function bringMesh(session: Session, file: File, kind: string): Promise<void> {
+  const pointAt = pointLater();
   const found = (await bringFile(`/api/library/meshes?kind=${encodeURIComponent(kind)}`, file)) as MeshFile;
   const shot = session.store.getState().shot!;
   const id = freeName(shot, "mesh");
@@ -138,7 +141,7 @@ async function bringMesh(session: Session, file: File, kind: string): Promise<vo
     place: { position: { x: 0, y: 0, z: Object.keys(shot.things ?? {}).length ? 0.8 : 0 } },
   };
   session.edit([{ op: "add", path: `/things/${id}`, value }]);
-  point({ thing: id });
+  pointAt({ thing: id });
   const what = `${found.triangles} triangles in ${found.parts.length} ${found.parts.length === 1 ? "part" : "parts"}`;
   say(found.left_out.length ? `${what}. Left out: ${found.left_out.join(", ")}` : what);
 }

@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { api, got } from "../../api/client";
 import { Icon } from "../../parts/Icon";
 import { useSession } from "../document/context";
-import { point } from "../view";
+import { pointLater } from "../view";
 
 /** What is done with a sound as a whole. */
 export function SoundTools({ id }: { id: string }) {
@@ -17,6 +17,7 @@ export function SoundTools({ id }: { id: string }) {
       ),
     );
   async function remove() {
+    const pointAt = pointLater();
     const done = await session.offered(() =>
       got(
         api.POST("/api/shots/{shot}/sounds/{sound}/remove", {
@@ -24,7 +25,7 @@ export function SoundTools({ id }: { id: string }) {
         }),
       ),
     );
-    if (done) point("shot");
+    if (done) pointAt("shot");
   }
   return (
     <section className="group" aria-label="sound">

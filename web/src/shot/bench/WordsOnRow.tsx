@@ -2,13 +2,14 @@ import { Tooltip } from "@mui/material";
 import { api, got } from "../../api/client";
 import { useSession } from "../document/context";
 import { useListed } from "../things";
-import { point } from "../view";
+import { pointLater } from "../view";
 
 /** Words put on a flat area that is followed: they turn and move with it. */
 export function WordsOnRow({ index }: { index: number }) {
   const session = useSession();
   const words = useListed().filter(({ kind }) => kind === "title" || kind === "mark");
   async function put(thing: string) {
+    const pointAt = pointLater();
     const done = await session.offered(() =>
       got(
         api.POST("/api/shots/{shot}/plate/patches/{index}/words", {
@@ -17,7 +18,7 @@ export function WordsOnRow({ index }: { index: number }) {
         }),
       ),
     );
-    if (done) point({ thing });
+    if (done) pointAt({ thing });
   }
   if (!words.length) return null;
   return (

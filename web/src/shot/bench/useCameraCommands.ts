@@ -5,7 +5,7 @@ import { cameraAsked, lookedThrough } from "../document/cameras";
 import { useSession } from "../document/context";
 import { cameraOperations, type Point } from "../document/spaces";
 import { listed } from "../things";
-import { point, useView } from "../view";
+import { point, pointLater, useView } from "../view";
 
 type Vector = Schemas["Vector"];
 
@@ -42,19 +42,21 @@ export function useCameraCommands() {
     /** Looked through at once: from the present frame on, the first time from the first one. */
     const addCamera = async (like: string) => {
       let made = "";
+      const pointAt = pointLater();
       const { frame } = useView.getState();
       const done = await session.offered(async () => {
         const body = { like: cameraAsked(like), frame };
         made = (await got(api.POST("/api/shots/{shot}/cameras", { params: { path: { shot } }, body }))).name;
       });
-      if (done) point(made as `camera:${string}`);
+      if (done) pointAt(made as `camera:${string}`);
     };
     const removeCamera = async (at: string) => {
       const name = at.split("/")[2] ?? "";
+      const pointAt = pointLater();
       const done = await session.offered(() =>
         got(api.POST("/api/shots/{shot}/cameras/{name}/remove", { params: { path: { shot, name } } })),
       );
-      if (done) point("camera");
+      if (done) pointAt("camera");
     };
     /** To the camera after the one that is looked through. */
     const cutToNext = () => {

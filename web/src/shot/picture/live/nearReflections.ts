@@ -17,6 +17,7 @@ export const nearUniforms = () => ({
   nearSpin: { value: new THREE.Vector2() },
   /** 0: nothing is mirrored. */
   nearOn: { value: 0 },
+  nearKind: { value: 0 },
 });
 export type NearUniforms = ReturnType<typeof nearUniforms>;
 
@@ -40,9 +41,13 @@ uniform float nearOn;
 float nearFar( float d ) {
   return nearRange.x * nearRange.y / max( nearRange.y - d * ( nearRange.y - nearRange.x ), 1e-6 );
 }
-vec2 nearChance( float other ) {
-  vec2 at = gl_FragCoord.xy + other * vec2( 17.0, 59.0 );
-  return fract( nearSpin + vec2( 52.9829189 * fract( dot( at, vec2( 0.06711056, 0.00583715 ) ) ), 52.9829189 * fract( dot( at.yx, vec2( 0.06711056, 0.00583715 ) ) + 0.37 ) ) );
+// Jarzynski and Olano, Hash functions for GPU rendering, JCGT 9 (3), 2020: pcg3d, turned by time.
+vec2 nearChance( uint other ) {
+  uvec3 v = uvec3( uvec2( gl_FragCoord.xy ), other ) * 1664525u + 1013904223u;
+  v.x += v.y * v.z; v.y += v.z * v.x; v.z += v.x * v.y;
+  v ^= v >> 16u;
+  v.x += v.y * v.z; v.y += v.z * v.x;
+  return fract( nearSpin + vec2( v.xy >> 8u ) / 16777216.0 );
 }
 mat3 nearFrame( vec3 up ) {
   vec3 side = normalize( cross( abs( up.y ) < 0.9 ? vec3( 0.0, 1.0, 0.0 ) : vec3( 1.0, 0.0, 0.0 ), up ) );
@@ -61,6 +66,11 @@ vec4 nearBelow( vec3 from, vec3 way ) {
   if ( abs( dot( nearFloor.xyz, seen.xyz ) + nearFloor.w ) > 0.004 * length( seen.xyz ) ) return vec4( 0.0 );
   return vec4( min( textureLod( nearLight, place, 0.0 ).rgb, vec3( 100.0 ) ), 1.0 );
 }
+uniform float nearKind;
+float nearDeep( float deep, float away ) {
+  if ( nearKind < 0.5 ) return 1.0;
+  return mix( nearKind < 1.5 ? 0.3 : 0.5, 1.0, exp( - deep / ( 0.004 * away ) ) );
+}
 vec4 nearMet( vec3 from, vec3 way, float reach, int steps, float begin ) {
   vec4 here = nearMatrix * vec4( from, 1.0 );
   vec4 along = nearMatrix * vec4( way, 0.0 );
@@ -75,12 +85,12 @@ vec4 nearMet( vec3 from, vec3 way, float reach, int steps, float begin ) {
     if ( distance( place * size, ( left + 0.5 ) * size ) < 1.5 ) continue;
     float front = nearFar( textureLod( nearFront, place, 0.0 ).r );
     if ( at.w > front + 0.0005 * at.w && at.w < nearFar( textureLod( nearBack, place, 0.0 ).r ) )
-      return vec4( min( textureLod( nearLight, place, 0.0 ).rgb, vec3( 100.0 ) ), 1.0 );
+      return vec4( min( textureLod( nearLight, place, 0.0 ).rgb, vec3( 100.0 ) ) * nearDeep( at.w - front, at.w ), 1.0 );
   }
   return nearBelow( from, way );
 }
 vec4 nearMirrored( vec3 facing, float rough ) {
-  vec2 chance = nearChance( 0.0 );
+  vec2 chance = nearChance( 0u );
   float alpha = rough * rough;
   float steep = alpha * alpha * chance.x / ( 1.0 - chance.x );
   float up = inversesqrt( 1.0 + steep );
@@ -89,14 +99,14 @@ vec4 nearMirrored( vec3 facing, float rough ) {
   vec3 way = reflect( - normalize( vViewPosition ), half_ );
   if ( dot( way, facing ) <= 0.0 ) return vec4( 0.0 );
   float away = length( vViewPosition );
-  return nearMet( - vViewPosition + facing * ( 0.0008 * away ), way, 0.8 * away, ${MIRRORED}, nearChance( 1.0 ).x );
+  return nearMet( - vViewPosition + facing * ( 0.0008 * away ), way, 0.8 * away, ${MIRRORED}, nearChance( 1u ).x );
 }
 vec4 nearLit( vec3 facing ) {
-  vec2 chance = nearChance( 2.0 );
+  vec2 chance = nearChance( 2u );
   float flat_ = sqrt( chance.x );
   vec3 way = nearFrame( facing ) * vec3( flat_ * cos( 6.2831853 * chance.y ), flat_ * sin( 6.2831853 * chance.y ), sqrt( 1.0 - chance.x ) );
   float away = length( vViewPosition );
-  return nearMet( - vViewPosition + facing * ( 0.0008 * away ), way, 0.5 * away, ${HIDDEN}, nearChance( 3.0 ).x );
+  return nearMet( - vViewPosition + facing * ( 0.0008 * away ), way, 0.5 * away, ${HIDDEN}, nearChance( 3u ).x );
 }`;
 
 /** What is near hides the surroundings from what is lit by them, and lights it in their place. */
@@ -192,6 +202,7 @@ export class NearBodies {
     // Roberts, The unreasonable effectiveness of quasirandom sequences, 2018: R2.
     uniforms.nearSpin.value.set((0.7548776662 * time) % 1, (0.5698402909 * time) % 1);
     uniforms.nearOn.value = 1;
+    uniforms.nearKind.value = (window as unknown as { nearKind?: number }).nearKind ?? 0;
   }
 
   dispose(): void {
