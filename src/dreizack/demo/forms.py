@@ -20,10 +20,12 @@ from ..core.document import (
     Edge,
     Fill,
     Finish,
+    Floor,
     Format,
     LetterSet,
     Mark,
     Mesh,
+    Optics,
     Outlines,
     Piece,
     Place,
@@ -41,6 +43,7 @@ from ..core.document import (
     Vector,
 )
 from ..core.document import Path as Line
+from ..core.document.optics import Bloom, Grain, Vignette
 from ..core.document.strand import glowing
 from ..core.files import write_whole
 from ..core.finish import PRESETS
@@ -117,14 +120,15 @@ def ebb() -> Shot:
 
 
 def slack() -> Shot:
-    """Words on a bulging arc around a bell buoy, the ferry's ensign above."""
+    """Words on a bulging arc on still water, a bell buoy behind them, the ferry's ensign beside it."""
     lights = key_fill_rim()
     lights["key"].tint = Colour(r=1, g=0.86, b=0.7)
     title = Title(
         name="Part title",
         words="THE TIDE STANDS STILL",
-        setting=Setting(typeface="zilla-slab", size=0.19, tracking=40),
-        path=Line(kind="arc", stance="bulging", facing="outward", radius=1.7),
+        setting=Setting(typeface="zilla-slab", size=0.172, tracking=30),
+        path=Line(kind="arc", stance="bulging", facing="outward", radius=3.2),
+        place=Place(position=Vector(x=0, y=-0.6, z=0.4)),
         body=Body(
             depth=0.06,
             front=Edge(
@@ -148,13 +152,13 @@ def slack() -> Shot:
         body=Body(
             depth=0.06, front=Edge(profile="chamfer", reach=0.014, rise=0.02), back=Edge(profile="none")
         ),
-        place=Place(position=Vector(x=0, y=0.66, z=0)),
+        place=Place(position=Vector(x=-1.0, y=-0.59, z=-1.2)),
     )
     buoy = Mesh(
         name="Bell buoy",
         file=BUOY,
         part_names=["float", "tower"],
-        place=Place(position=Vector(x=0, y=-0.62, z=-0.9)),
+        place=Place(position=Vector(x=0.62, y=-0.7, z=-1.4)),
         finishes=[
             Finish(base_colour=Colour(r=0.42, g=0.03, b=0.02), metallic=0, roughness=0.35),
             Finish(base_colour=Colour(r=0.3, g=0.31, b=0.32), metallic=1, roughness=0.4),
@@ -172,22 +176,32 @@ def slack() -> Shot:
         waves=5,
         flow=0.3,
         finish=glowing(0.55, 0.75, 0.8, 0.5),
-        place=Place(position=Vector(x=0, y=-0.46, z=-0.9), rotation=Turn(x=90, y=0, z=0)),
+        place=Place(position=Vector(x=0.62, y=-0.595, z=-1.4), rotation=Turn(x=90, y=0, z=0)),
     )
     return Shot(
         name="Part three: Slack",
         format=Format(width=1920, height=1080, frames=100),
-        things={"title": title, "ensign": ensign, "buoy": buoy, "waves": waves, **lights},
+        things={
+            "title": title,
+            "ensign": ensign,
+            "buoy": buoy,
+            "waves": waves,
+            "water": still_water(-0.6),
+            **lights,
+        },
         camera=Camera(
-            position=Vector(x=0.3, y=0.75, z=5.0),
-            aim=Vector(x=0, y=0.28, z=0),
+            position=Vector(x=0.3, y=0.36, z=5.0),
+            aim=Vector(x=0, y=-0.16, z=0),
             focal_length=56,
             defocus=True,
             f_stop=0.9,
             focus="distance",
         ),
-        surroundings=Surroundings(studio="gallery", strength=-0.6),
-        backdrop=Backdrop(colour=Colour(r=0.014, g=0.022, b=0.026)),
+        surroundings=Surroundings(studio="horizon", strength=0.2, rotation=20),
+        backdrop=Backdrop(kind="surroundings", blur=2.0),
+        optics=Optics(
+            bloom=Bloom(amount=0.1, radius=0.2), vignette=Vignette(amount=0.3), grain=Grain(amount=0.05)
+        ),
         sounds={"bell": Sound(name="Bell buoy", file=BELL)},
         couplings={
             "/things/waves/thickness": Coupling(
@@ -199,9 +213,9 @@ def slack() -> Shot:
             "/things/waves/begin": keys((78, 0.0), (99, 1.0), ease=LEAVE),
             "/things/title/path/offset": keys((0, -1.6), (64, 0.0), (82, 0.0), (99, 2.6)),
             "/things/ensign/place/rotation/y": keys((0, -80.0), (70, 0.0)),
-            "/camera/position/y": keys((0, 0.2), (99, 0.75)),
+            "/camera/position/y": keys((0, -0.1), (99, 0.5)),
             # Focus comes from the bell buoy onto the words.
-            "/camera/focus_distance": keys((8, 6.1), (44, 3.4)),
+            "/camera/focus_distance": keys((8, 6.4), (44, 4.7)),
         },
         drifts={
             "/things/buoy/place/rotation/z": Drift(amplitude=5, frequency=0.35),
@@ -261,18 +275,33 @@ def flood() -> Shot:
     return Shot(
         name="Part four: Flood",
         format=Format(width=1920, height=1080, frames=90),
-        things={"title": title, "drops": drops, **lights},
+        things={"title": title, "drops": drops, "water": still_water(-0.5), **lights},
         camera=Camera(position=Vector(x=0.7, y=0.42, z=5.3), aim=Vector(x=0, y=0.3, z=0), focal_length=44),
-        surroundings=Surroundings(studio="dusk", strength=0.4),
-        backdrop=Backdrop(colour=Colour(r=0.008, g=0.016, b=0.022)),
+        surroundings=Surroundings(studio="horizon", strength=-0.2, rotation=70),
+        backdrop=Backdrop(kind="surroundings", blur=2.0),
+        optics=Optics(
+            bloom=Bloom(amount=0.12, radius=0.2), vignette=Vignette(amount=0.35), grain=Grain(amount=0.05)
+        ),
         channels={
             "/things/drops/gather": keys((0, 0.0), (62, 0.92), (70, 0.92), (89, 0.0)),
             "/things/title/deformations/0/amount": keys((0, -120.0), (56, 14.0), (70, 14.0), (89, 60.0)),
             "/things/title/deformations/1/amount": keys((0, 150.0), (62, 0.0)),
+            # The water rises to the words.
+            "/things/water/place/position/y": keys((0, -0.75), (62, -0.03)),
             # The flood takes it along, past the camera.
             "/things/title/place/position/z": keys((70, 0.0), (89, 6.4), ease=LEAVE),
             "/things/title/place/position/y": keys((70, 0.0), (89, 0.5), ease=LEAVE),
         },
+    )
+
+
+def still_water(height: float, reach: float = 0.0) -> Floor:
+    """Water to the horizon, so high in metres; ``reach`` as of :class:`Floor`."""
+    return Floor(
+        name="Still water",
+        mirror_reach=reach,
+        finish=PRESETS["still water"].model_copy(deep=True),
+        place=Place(position=Vector(y=height)),
     )
 
 

@@ -35,7 +35,7 @@ from ..core.light import key_fill_rim
 from .bell import STRIKES
 from .forms import BELL, ebb, flood, slack
 from .keying import LAND, LEAVE, keys
-from .on_the_quay import on_the_quay
+from .on_the_quay import PLATE, on_the_quay
 from .quay_words import on_the_wall, over_the_quay
 
 PRODUCTION = "SLACK WATER"
@@ -150,7 +150,7 @@ def main_title() -> Shot:
 
 
 def part_one() -> Shot:
-    """A serif in chalk, low sun from the left, a slow truck."""
+    """A serif of pale gold, a low sun behind and from the left, a slow truck."""
     lights = key_fill_rim()
     lights["key"].tint = Colour(r=1, g=0.72, b=0.46)
     lights["key"].position = Vector(x=-3.4, y=0.9, z=1.7)
@@ -164,10 +164,12 @@ def part_one() -> Shot:
         setting=Setting(typeface="playfair-display", size=0.46, tracking=10, leading=1.36),
         body=Body(
             depth=0.14,
-            front=Edge(profile="chamfer", reach=0.006, rise=0.008),
+            front=Edge(profile="chamfer", reach=0.012, rise=0.016),
             back=Edge(profile="none", reach=0, rise=0),
         ),
-        finish=PRESETS["chalk"].model_copy(deep=True),
+        finish=Finish(
+            base_colour=Colour(r=0.9, g=0.72, b=0.5), metallic=1, roughness=0.3, bump="grain", bump_depth=0.03
+        ),
         sets=[
             LetterSet(
                 rule="every", step=1, timing=Timing(order="along a direction", length="stays", total=12)
@@ -194,9 +196,17 @@ def part_one() -> Shot:
         format=Format(width=1920, height=1080, frames=100),
         things={"title": title, "sun": sun, **lights},
         camera=Camera(position=Vector(x=-0.8, y=0.7, z=4.1), aim=Vector(x=0.05, y=0.5, z=0), focal_length=48),
-        surroundings=Surroundings(studio="dusk", strength=-2.6),
-        backdrop=Backdrop(colour=Colour(r=0.018, g=0.03, b=0.042)),
-        optics=Optics(bloom=Bloom(amount=0.12, radius=0.18), grain=Grain(amount=0.06)),
+        surroundings=Surroundings(studio="dusk", strength=-0.8),
+        backdrop=Backdrop(
+            kind="gradient", colour=Colour(r=0.13, g=0.042, b=0.014), second=Colour(r=0.005, g=0.013, b=0.036)
+        ),
+        optics=Optics(
+            bloom=Bloom(amount=0.14, radius=0.2),
+            glints=Glints(amount=0.4, points=8, angle=12, length=0.06, threshold=1.6),
+            streak=Streak(amount=0.3, threshold=2.0, length=0.5, tint=Colour(r=1, g=0.7, b=0.4)),
+            vignette=Vignette(amount=0.3),
+            grain=Grain(amount=0.06),
+        ),
         channels={
             "/camera/position/x": keys((0, -1.5), (99, 0.5)),
             "/things/sun/end": keys((8, 0.0), (66, 1.0)),
@@ -257,7 +267,8 @@ def lower_third() -> Shot:
         things={"name": name, "office": office, **lights},
         camera=Camera(position=Vector(x=0, y=0, z=4.0), aim=Vector(x=0, y=0, z=0), focal_length=46),
         surroundings=Surroundings(studio="overcast", strength=-0.4),
-        backdrop=Backdrop(colour=Colour(r=0.012, g=0.02, b=0.026)),
+        # What a lower third stands on: the film, here out of focus.
+        backdrop=Backdrop(kind="video", video=PLATE, blur=1.0),
         channels={
             "/things/name/sets/0/turn/x": keys((0, -100.0), (18, 0.0)),
             "/things/name/sets/0/move/z": keys((0, 0.3), (18, 0.0)),

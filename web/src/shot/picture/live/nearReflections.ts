@@ -17,7 +17,6 @@ export const nearUniforms = () => ({
   nearSpin: { value: new THREE.Vector2() },
   /** 0: nothing is mirrored. */
   nearOn: { value: 0 },
-  nearKind: { value: 0 },
 });
 export type NearUniforms = ReturnType<typeof nearUniforms>;
 
@@ -66,10 +65,9 @@ vec4 nearBelow( vec3 from, vec3 way ) {
   if ( abs( dot( nearFloor.xyz, seen.xyz ) + nearFloor.w ) > 0.004 * length( seen.xyz ) ) return vec4( 0.0 );
   return vec4( min( textureLod( nearLight, place, 0.0 ).rgb, vec3( 100.0 ) ), 1.0 );
 }
-uniform float nearKind;
+// What lies below a front is not seen: it is its light, less as it has less of the surroundings.
 float nearDeep( float deep, float away ) {
-  if ( nearKind < 0.5 ) return 1.0;
-  return mix( nearKind < 1.5 ? 0.3 : 0.5, 1.0, exp( - deep / ( 0.004 * away ) ) );
+  return mix( 0.3, 1.0, exp( - deep / ( 0.004 * away ) ) );
 }
 vec4 nearMet( vec3 from, vec3 way, float reach, int steps, float begin ) {
   vec4 here = nearMatrix * vec4( from, 1.0 );
@@ -202,7 +200,6 @@ export class NearBodies {
     // Roberts, The unreasonable effectiveness of quasirandom sequences, 2018: R2.
     uniforms.nearSpin.value.set((0.7548776662 * time) % 1, (0.5698402909 * time) % 1);
     uniforms.nearOn.value = 1;
-    uniforms.nearKind.value = (window as unknown as { nearKind?: number }).nearKind ?? 0;
   }
 
   dispose(): void {
