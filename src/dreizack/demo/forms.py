@@ -133,8 +133,8 @@ def slack() -> Shot:
             depth=0.06,
             front=Edge(
                 profile="drawn",
-                reach=0.012,
-                rise=0.02,
+                reach=0.0105,
+                rise=0.018,
                 drawn=[(0, 0), (0.1, 0.55), (0.5, 0.62), (0.62, 1), (1, 1)],
             ),
             back=Edge(profile="chamfer", reach=0.004, rise=0.004),
@@ -150,7 +150,7 @@ def slack() -> Shot:
             PRESETS["signal lacquer"].model_copy(deep=True),
         ],
         body=Body(
-            depth=0.06, front=Edge(profile="chamfer", reach=0.014, rise=0.02), back=Edge(profile="none")
+            depth=0.06, front=Edge(profile="chamfer", reach=0.01, rise=0.015), back=Edge(profile="none")
         ),
         place=Place(position=Vector(x=-1.0, y=-0.59, z=-1.2)),
     )

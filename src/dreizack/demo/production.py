@@ -155,8 +155,8 @@ def part_one() -> Shot:
     lights["key"].tint = Colour(r=1, g=0.72, b=0.46)
     lights["key"].position = Vector(x=-3.4, y=0.9, z=1.7)
     lights["key"].intensity = -0.6
-    lights["rim"].intensity = -0.6
-    lights["rim"].tint = Colour(r=0.72, g=0.86, b=1)
+    lights["rim"].intensity = 0.8
+    lights["rim"].tint = Colour(r=1, g=0.86, b=0.7)
     lights["fill"].intensity = -3.4
     title = Title(
         name="Part title",
@@ -164,7 +164,7 @@ def part_one() -> Shot:
         setting=Setting(typeface="playfair-display", size=0.46, tracking=10, leading=1.36),
         body=Body(
             depth=0.14,
-            front=Edge(profile="chamfer", reach=0.012, rise=0.016),
+            front=Edge(profile="chamfer", reach=0.006, rise=0.012),
             back=Edge(profile="none", reach=0, rise=0),
         ),
         finish=Finish(
@@ -202,7 +202,7 @@ def part_one() -> Shot:
         ),
         optics=Optics(
             bloom=Bloom(amount=0.14, radius=0.2),
-            glints=Glints(amount=0.4, points=8, angle=12, length=0.06, threshold=1.6),
+            glints=Glints(amount=0.22, points=8, angle=12, length=0.05, threshold=1.9),
             streak=Streak(amount=0.3, threshold=2.0, length=0.5, tint=Colour(r=1, g=0.7, b=0.4)),
             vignette=Vignette(amount=0.3),
             grain=Grain(amount=0.06),

@@ -2,6 +2,7 @@ import { IconButton, ListItemIcon, Menu, MenuItem } from "@mui/material";
 import { useState, type ReactNode } from "react";
 import { Link } from "wouter";
 import { Icon, type IconName } from "../parts/Icon";
+import { ago } from "../parts/when";
 
 interface Action {
   icon: IconName;
@@ -13,13 +14,15 @@ interface Props {
   to: string;
   name: string;
   note: ReactNode;
+  /** When it was changed last. */
+  changed: string;
   poster: ReactNode;
   actions: Action[];
   onRename: (name: string) => void;
 }
 
 /** A picture with a name under it, and what one can do with it. */
-export function Card({ to, name, note, poster, actions, onRename }: Props) {
+export function Card({ to, name, note, changed, poster, actions, onRename }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [renaming, setRenaming] = useState(false);
   const all: Action[] = [{ icon: "words", label: "Rename", run: () => setRenaming(true) }, ...actions];
@@ -57,6 +60,7 @@ export function Card({ to, name, note, poster, actions, onRename }: Props) {
             </Link>
           )}
           <div className="muted">{note}</div>
+          <div className="muted">{ago(changed)}</div>
         </div>
         <IconButton
           aria-label={`More for ${name}`}

@@ -9,7 +9,7 @@ import { HiddenFile } from "../parts/HiddenFile";
 import { Icon } from "../parts/Icon";
 import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
-import { ago, lasting } from "../parts/when";
+import { lasting } from "../parts/when";
 import { Card } from "./Card";
 import { useImporting } from "./useImporting";
 import { NewShot, rateName } from "./NewShot";
@@ -199,9 +199,10 @@ function ShotCard({ shot: s, act }: { shot: Schemas["ShotCard"]; act: Act }) {
       note={
         <>
           {s.format.width} × {s.format.height} · {rateName(s.format.rate!)} fps ·{" "}
-          {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)} · {ago(s.changed)}
+          {lasting((s.format.frames! * s.format.rate!.den!) / s.format.rate!.num!)}
         </>
       }
+      changed={s.changed}
       poster={<Poster shot={s.id} revision={s.revision} />}
       onRename={rename}
       actions={[

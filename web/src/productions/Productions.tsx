@@ -9,7 +9,6 @@ import { HiddenFile } from "../parts/HiddenFile";
 import { Icon } from "../parts/Icon";
 import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
-import { ago } from "../parts/when";
 import { Card } from "./Card";
 import { CleanUp } from "./CleanUp";
 import { FindField, Found } from "./Find";
@@ -127,7 +126,8 @@ function ProductionCard({
     <Card
       to={`/productions/${p.id}`}
       name={p.name}
-      note={`${p.shots === 1 ? "1 shot" : `${p.shots} shots`} · ${ago(p.changed)}`}
+      note={p.shots === 1 ? "1 shot" : `${p.shots} shots`}
+      changed={p.changed}
       poster={
         p.poster_shot ? <Poster shot={p.poster_shot} revision={p.changed} /> : <span>No shots yet</span>
       }

@@ -3,7 +3,7 @@ import { useLocation } from "wouter";
 import { api, got, type Schemas } from "../api/client";
 import { Icon } from "../parts/Icon";
 import { say, sayFault } from "../parts/notices";
-import { ago, lasting } from "../parts/when";
+import { lasting } from "../parts/when";
 import { Card } from "./Card";
 import { rateName } from "./NewShot";
 import { Poster } from "./Poster";
@@ -45,9 +45,10 @@ export function Sequences({
           note={
             <>
               sequence · {s.width} × {s.height} · {rateName(s.rate as { num: number; den: number })} fps ·{" "}
-              {lasting((s.total * s.rate.den!) / s.rate.num!)} · {ago(s.changed)}
+              {lasting((s.total * s.rate.den!) / s.rate.num!)}
             </>
           }
+          changed={s.changed}
           poster={
             <span className="strip">
               {s.line.slice(0, 4).map((shot) => (

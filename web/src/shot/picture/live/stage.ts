@@ -39,6 +39,8 @@ const PLACES: [number, number][] = [
 // Milliseconds a picture beyond which half of them must do: of focus and movement, as the core lists them.
 const SLOW = 700;
 const HALF = 16;
+// So many pictures drawn by chance are shown at least.
+const FEW = 4;
 
 /**
  * How the live view is looked at: the eye rests on it; passes over it until the traced picture is here, so
@@ -256,8 +258,10 @@ export class LiveStage {
       part: (time, low, high) => this.part(scene, frame, size, samples, time, low, high),
       show: (time) => {
         this.display.add(this.renderer, samples, nth(time));
-        // What comes after that costs as much again: it is looked at as often as there are twice as many.
-        if (time + 1 === times || Number.isInteger(Math.log2(nth(time) + 1)))
+        // What comes after that costs as much again: it is looked at as often as there are twice as many,
+        // once chance has had a few tries.
+        const many = nth(time) + 1;
+        if (time === 0 || time + 1 === times || (many >= FEW && Number.isInteger(Math.log2(many))))
           this.present(scene, frame, size, exposure, samples, time);
         if (time === 0) this.onDrawn(scene.revision, frame, level);
         else this.onRefined(time, times - 1);
