@@ -36,7 +36,7 @@ Shots = dict[str, str]
 
 def production_view(page: Page, site: Site, production: str, shots: Shots) -> None:
     page.goto(f"/productions/{production}")
-    until(page, "document.querySelectorAll('.poster img').length === 10", seconds=120)
+    until(page, "document.querySelectorAll('.poster img').length >= 10", seconds=120)
     take(page, "production")
 
 
