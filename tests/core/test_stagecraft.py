@@ -99,6 +99,30 @@ def test_what_is_out_of_reach_of_a_floor_fades_from_it() -> None:
     assert shown(0.8) / whole == pytest.approx(np.exp(-np.hypot(1, 0.5) / 0.8), rel=0.06)
 
 
+def test_a_lamp_that_does_not_reach_a_mirror_is_not_mirrored_there_nor_is_its_back() -> None:
+    mirror = Finish(base_colour=Colour(r=1, g=1, b=1), metallic=1, roughness=0)
+    black = Finish(base_colour=Colour(r=0, g=0, b=0), metallic=0, ior=1.0, emission=1)
+    wall = Sheet(width=4, height=4, finish=black)
+    wall.place.position = Vector(z=-3)
+    # It hangs where the floor mirrors it, before the wall, and shines away from the camera.
+    lamp = Light(source="panel", width=1, height=1, position=Vector(y=0.25, z=-2.5), aim=Vector(y=0.25, z=-9))
+
+    def shown(**told: object) -> float:
+        shot = Shot(
+            format=FORMAT,
+            things={"floor": Floor(finish=mirror), "wall": wall, "lamp": lamp.model_copy(update=told)},
+            surroundings=DARK,
+            camera=Camera(position=Vector(y=1, z=0), aim=Vector(y=0, z=-2), focal_length=200),
+        )
+        return float(light_at(shot)[43:47, 78:82, 0].mean())
+
+    assert shown() < 0.02
+    alone = shown(mirrored=False)
+    assert shown(reaches="all but these", listed="floor") == pytest.approx(alone, rel=0.03)
+    assert shown(reaches="only these", listed="wall") == pytest.approx(alone, rel=0.03)
+    assert shown(reaches="only these", listed="floor wall") < 0.02
+
+
 def test_a_floor_goes_over_into_the_backdrop_where_it_ends() -> None:
     floor = Floor(horizon=10)
     shot = Shot(

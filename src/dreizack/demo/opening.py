@@ -43,8 +43,8 @@ def opening(shots: dict[str, str]) -> Sequence:
         ),
     ]
     third = Laid(
-        at=260,
-        piece=SequencePiece(name="Lower third: mate", shot=shots["lower-third"], frames=64),
+        at=256,
+        piece=SequencePiece(name="Lower third: mate", shot=shots["lower-third"], frames=68),
         fade_out=10,
     )
     versions = [

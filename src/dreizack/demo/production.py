@@ -120,7 +120,7 @@ def main_title() -> Shot:
         channels={
             "/camera/position/x": keys((0, -1.1), (119, 0.5)),
             "/camera/position/y": keys((0, 0.16), (119, 0.42)),
-            "/camera/position/z": keys((0, 2.3), (119, 3.9)),
+            "/camera/position/z": keys((0, 2.3), (72, 4.2), (119, 4.3)),
             "/camera/aim/x": keys((0, -0.5), (90, 0.0)),
             "/things/title/place/rotation/y": keys((0, -34.0), (96, -5.0)),
             "/things/key/position/x": keys((10, -4.2), (104, -1.6)),

@@ -13,7 +13,7 @@ from drjit import syntax
 from ..kernel.engine import arrays, engine
 from .relief import lay_relief
 from .shading_normals import adapt_shading_normal
-from .shaping import ended, faded, on_plate, wanted
+from .shaping import ended, faded, on_plate, unlinked, wanted
 from .tables import BLENDS, CAMERA, CATCHES, LAMP, MIRRORED, MULTIPLIES, PASSES, SceneTables
 
 mi, dr = engine(), arrays()
@@ -44,6 +44,8 @@ def trace_features(on: SceneTables, ray: Any, sampler: Any, cone_spread: Any) ->
             unseen |= (
                 hits & (passed < PASSES) & faded(on, sampler, si, shape, flags, origin, origin_shape, bounces)
             )
+        if dr.hint(on.kinds.links, mode="scalar"):
+            unseen |= unlinked(on, si, flags, origin_shape, hits & (bounces > 0) & (passed < PASSES))
         if dr.hint(on.kinds.nulls, mode="scalar"):
             # As often as light goes straight through.
             clear = dr.mean(si.bsdf(mi.RayDifferential3f(way)).eval_null_transmission(si, hits))

@@ -18,7 +18,18 @@ from .letter_glow import glow_of_sample, glow_of_triangle
 from .light_selection import chosen, light_pdfs, renewed, share_of
 from .relief import lay_relief, spread_cone
 from .shading_normals import adapt_shading_normal
-from .shaping import cone, ended, faded, on_plate, reach, seen_at, seen_behind, slide, wanted
+from .shaping import (
+    cone,
+    ended,
+    faded,
+    on_plate,
+    reach,
+    seen_at,
+    seen_behind,
+    slide,
+    unlinked,
+    wanted,
+)
 from .tables import (
     BLENDS,
     CAMERA,
@@ -86,6 +97,8 @@ def radiance(
                 & (passed < PASSES)
                 & faded(on, sampler, si, shape, flags, origin, origin_shape, depth)
             )
+        if dr.hint(kinds.links, mode="scalar"):
+            unseen |= unlinked(on, si, flags, origin_shape, active & (depth > 0) & (passed < PASSES))
         here = active & ~unseen
         if dr.hint(kinds.fades, mode="scalar"):
             # Towards its end a floor goes over into the backdrop.

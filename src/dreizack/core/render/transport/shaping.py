@@ -37,6 +37,14 @@ def faded(
     return ends | out_of_reach
 
 
+def unlinked(on: SceneTables, si: Any, flags: Any, origin_shape: Any, active: Any) -> Any:
+    """Where what is met is a lamp that does not reach the surface a ray left: that mirrors no lamp there, nor
+    its dark back."""
+    lamp = active & si.is_valid() & ((flags & LAMP) > 0)
+    number = dr.reinterpret_array(mi.UInt32, si.emitter(on.scene, lamp))
+    return lamp & (dr.gather(mi.Float, on.links, origin_shape * on.stride + number, lamp) == 0)
+
+
 def reach(falloffs: Any, number: Any, distance: Any, active: Any) -> Any:
     """What makes light weaken less than it does, alike three metres from its light."""
     power = dr.gather(mi.Float, falloffs, number, active)
