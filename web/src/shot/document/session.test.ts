@@ -99,7 +99,7 @@ async function opened() {
   const { Session } = await import("./session");
   const session = new Session("s");
   session.open();
-  await vi.waitFor(() => expect(session.store.getState().shot).not.toBeNull());
+  await vi.waitFor(() => expect(session.store.getState().shot).not.toBeNull(), 20_000);
   return session;
 }
 
