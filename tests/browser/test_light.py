@@ -280,7 +280,7 @@ def test_graphics_that_are_taken_away_are_waited_for_and_drawn_with_again(shot: 
 
 
 def test_a_live_picture_that_rests_is_drawn_again_and_its_edges_become_smoother(page: Page) -> None:
-    open_demo(page, "Part four")
+    open_demo(page, "Lower third")
     live = page.locator("[data-testid=live]")
     sixty_frames_on(page)
     # What a slow machine would choose by itself is not asked here.
