@@ -44,7 +44,7 @@ def sequence_view(page: Page, site: Site, production: str, shots: Shots) -> None
     found = site.ask("GET", f"/api/productions/{production}")["sequences"][0]["id"]
     # Posters first: pieces and the shots to choose from are known by them.
     page.goto(f"/productions/{production}")
-    until(page, "document.querySelectorAll('.cards:last-child .poster img').length === 7", seconds=300)
+    until(page, "document.querySelectorAll('.cards:last-child .poster img').length >= 7", seconds=300)
     page.goto(f"/sequences/{found}")
     page.get_by_label("make the others meanwhile").uncheck()
     box = page.locator(".line-box").bounding_box()
