@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from dreizack.core.scene.poster import POSTER_AT as AT
+from dreizack.core.scene.poster import POSTER_AT
 
 from .browser import FLAGS, until
 from .colour import delta_e, lab, linear
@@ -156,7 +156,7 @@ def both_views(page: Page, site: Site, shot: str) -> tuple[np.ndarray, np.ndarra
     """The frame a shot is known by, live and traced, as shown."""
     page.goto(f"{site.address}/shots/{shot}")
     until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
-    frame = int(site.ask("GET", f"/api/shots/{shot}")["document"]["format"]["frames"] * AT)
+    frame = int(site.ask("GET", f"/api/shots/{shot}")["document"]["format"]["frames"] * POSTER_AT)
     page.get_by_label("Present moment").click()
     page.get_by_label("Go to frame or timecode").fill(str(frame))
     page.keyboard.press("Enter")
