@@ -22,7 +22,7 @@ FLAGS = [
 ]
 
 
-def until(page: Page, script: str, arg: Any = None, seconds: float = 45.0) -> Any:
+def until(page: Page, script: str, arg: Any = None, seconds: float = 90.0) -> Any:
     """Wait until a script (an expression or a function of ``arg``) answers something true; that answer.
 
     Asked from outside: a page with a content security policy runs no text as a script of its own.

@@ -77,8 +77,8 @@ def page(browser: Browser, site: str) -> Iterator[Page]:
         lambda said: complaints.append(said.text) if "Content Security Policy" in said.text else None,
     )
     # A busy machine with two cores may take its time; what is waited for comes all the same.
-    made.set_default_timeout(45_000)
-    expect.set_options(timeout=25_000)
+    made.set_default_timeout(90_000)
+    expect.set_options(timeout=60_000)
     yield made
     made.close()
     assert complaints == []

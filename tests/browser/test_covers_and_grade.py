@@ -41,7 +41,7 @@ def test_curves_scopes_and_guides(page: Page) -> None:
     open_demo(page, "Part four")
     page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
     page.get_by_role("button", name="Scopes").click()
-    expect(page.get_by_alt_text("vectorscope of the picture")).to_be_attached(timeout=30_000)
+    expect(page.get_by_alt_text("vectorscope of the picture")).to_be_attached(timeout=60_000)
     before = page.get_by_alt_text("histogram of the picture").get_attribute("src")
     curve = page.locator(".curves > svg")
     curve.scroll_into_view_if_needed()
@@ -51,7 +51,7 @@ def test_curves_scopes_and_guides(page: Page) -> None:
     expect(page.locator(".curves circle")).to_have_count(3)
     # The picture changes, and its graphs with it.
     expect(page.get_by_alt_text("histogram of the picture")).not_to_have_attribute(
-        "src", before or "", timeout=30_000
+        "src", before or "", timeout=60_000
     )
     page.get_by_role("button", name="Point 2: ").focus()
     page.keyboard.press("Delete")

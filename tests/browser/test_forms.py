@@ -259,7 +259,7 @@ def test_a_finish_of_the_library_is_put_on(shot: Page) -> None:
 
 def test_detail_of_the_live_view_is_chosen_and_kept(shot: Page) -> None:
     live = shot.get_by_test_id("live")
-    expect(live).to_have_attribute("data-level", "fine", timeout=30_000)
+    expect(live).to_have_attribute("data-level", "fine", timeout=60_000)
     fine = int(live.get_attribute("width") or 0)
     shot.get_by_label("detail").select_option("quick")
     expect(live).to_have_attribute("data-level", "quick")

@@ -121,7 +121,7 @@ def test_the_traced_picture_shows_what_eyes_cannot_tell_and_is_kept(shot: Page) 
     page.keyboard.press("End")
     page.keyboard.press("t")
     page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=180_000)
-    expect(page.locator(".traced-run")).to_have_count(1, timeout=20_000)
+    expect(page.locator(".traced-run")).to_have_count(1, timeout=60_000)
     page.get_by_label("Shown").select_option("parts")
     until(
         page,
@@ -369,9 +369,9 @@ def test_a_shot_opens_in_the_view_one_looked_at_last(page: Page) -> None:
     open_demo(page, "Main title")
     page.keyboard.press("t")
     traced = page.get_by_test_id("traced")
-    expect(traced).to_be_visible(timeout=30_000)
+    expect(traced).to_be_visible(timeout=60_000)
     page.reload()
-    expect(traced).to_be_visible(timeout=30_000)
+    expect(traced).to_be_visible(timeout=60_000)
     # It takes clicks, whether or not the live view beneath has been drawn.
     box = page.get_by_test_id("live").bounding_box()
     assert box

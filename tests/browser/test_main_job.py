@@ -41,7 +41,7 @@ def shot_of(
 ) -> dict:
     found = re.search(r"/shots/([0-9a-f-]+)", page.url)
     assert found
-    return page.request.get(f"/api/shots/{found[1]}").json()
+    return page.request.get(f"/api/shots/{found[1]}", max_retries=2).json()
 
 
 def live_picture(page: Page) -> np.ndarray:
@@ -233,7 +233,9 @@ def test_undo_redo_and_reload_keep_every_edit(page: Page) -> None:
 def test_two_tabs_on_one_shot_stay_in_step(page: Page, browser: object, site: str) -> None:
     open_demo(page, "Lower third")
     other = browser.new_page(base_url=site, viewport={"width": 1280, "height": 800})  # type: ignore[attr-defined]
+    other.set_default_timeout(90_000)
     other.goto(page.url)
+    until(other, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
     for tab in (page, other):
         tab.get_by_role("row", name="Name").get_by_role("button", name="Name", exact=True).click()
     page.get_by_label("Words of the title").fill("ODDLEIF BRACKENSHAW")

@@ -44,7 +44,7 @@ def test_words_stand_in_the_demo_plate_and_are_put_elsewhere(page: Page) -> None
     expect(page.get_by_role("img", name=re.compile("Residual over time"))).to_be_visible()
     rests(page)
     grid = page.locator("svg.plate-grid path")
-    expect(grid.first).to_be_attached(timeout=30_000)
+    expect(grid.first).to_be_attached(timeout=60_000)
     page.get_by_label("points and grid are drawn").uncheck()
     expect(grid).to_have_count(0)
     # The plate is seen: the sky is bright and blue, the stones below are dark.
@@ -102,7 +102,7 @@ def test_picks_are_said_taken_back_and_refused_in_words(page: Page) -> None:
     for x, y in ((0.3, 0.05), (0.3, 0.02), (0.4, 0.06)):
         pick(x, y)
     page.keyboard.press("Enter")
-    expect(page.get_by_text("above the horizon")).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("above the horizon")).to_be_visible(timeout=60_000)
     assert np.isclose(shot_of(page)["document"]["things"]["sun"]["position"]["x"], -7.7548, atol=0.01)
 
 
@@ -133,7 +133,7 @@ def test_words_hang_on_a_wall_and_a_spot_becomes_a_point(page: Page) -> None:
     pick("add a point", (0.45, 0.75))
     expect(page.get_by_text(re.compile("It is seen in"))).to_be_visible(timeout=60_000)
     assert shot_of(page)["document"]["plate"]["solve"] != solve
-    expect(page.get_by_text(re.compile("2091 points"))).to_be_visible(timeout=20_000)
+    expect(page.get_by_text(re.compile("2091 points"))).to_be_visible(timeout=60_000)
     page.keyboard.press("Escape")
     # The picture and its plate, in turn.
     page.keyboard.press("y")
@@ -153,15 +153,15 @@ def test_a_camera_is_told_by_a_grid_that_is_dragged(page: Page) -> None:
     corner = page.get_by_role("button", name="nearer left corner")
     expect(corner).to_be_focused()
     lines = grid.locator("svg polyline")
-    expect(lines).to_have_count(10, timeout=20_000)
+    expect(lines).to_have_count(10, timeout=60_000)
     before = lines.first.get_attribute("points")
     page.keyboard.press("Shift+ArrowLeft")
     page.keyboard.press("Shift+ArrowDown")
-    expect(lines.first).not_to_have_attribute("points", before or "", timeout=20_000)
+    expect(lines.first).not_to_have_attribute("points", before or "", timeout=60_000)
     page.keyboard.press("Enter")
-    expect(grid).to_have_count(0, timeout=20_000)
+    expect(grid).to_have_count(0, timeout=60_000)
     assert shot_of(page)["document"]["plate"]["solve"] != solve
-    expect(page.get_by_text(re.compile("rectangle"))).not_to_have_count(0, timeout=20_000)
+    expect(page.get_by_text(re.compile("rectangle"))).not_to_have_count(0, timeout=60_000)
 
 
 def test_a_cover_is_drawn_and_carried_by_what_is_inside(page: Page) -> None:
@@ -177,7 +177,7 @@ def test_a_cover_is_drawn_and_carried_by_what_is_inside(page: Page) -> None:
     for x, y in ((0.46, 0.46), (0.56, 0.46), (0.56, 0.58), (0.46, 0.58)):
         page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
     page.keyboard.press("Enter")
-    expect(picks).to_have_count(0, timeout=20_000)
+    expect(picks).to_have_count(0, timeout=60_000)
     page.get_by_role("button", name="Let what is inside carry it").last.click()
     expect(page.get_by_text(re.compile("What is inside carries the cover"))).to_be_visible(timeout=120_000)
     plate = shot_of(page)["document"]["plate"]

@@ -99,7 +99,7 @@ def test_a_movement_is_tried_in_the_picture_put_on_and_taken_back(page: Page) ->
     expect(rows).to_have_count(1)
     # Pointed at, it plays: the shot itself stays as it is.
     chip.hover()
-    expect(rows).to_have_count(2, timeout=20_000)
+    expect(rows).to_have_count(2, timeout=60_000)
     until(page, lambda: page.get_by_role("button", name="Pause").count() == 1)
     assert document(page) == before
     page.mouse.move(400, 300)
@@ -164,8 +164,8 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     live = page.get_by_test_id("live")
     # One level whatever the machine can do.
     page.get_by_label("detail").select_option("plain edges")
-    expect(live).to_have_attribute("data-drawn", re.compile(":60$"), timeout=30_000)
-    expect(live).to_have_attribute("data-level", "plain", timeout=30_000)
+    expect(live).to_have_attribute("data-drawn", re.compile(":60$"), timeout=60_000)
+    expect(live).to_have_attribute("data-level", "plain", timeout=60_000)
     plain = rested_picture(page).astype(float)
     page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
     page.get_by_role("button", name="letterbox").click()
@@ -175,8 +175,8 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
     shape.press("Enter")
     settled(page)
     revision = shot_of(page)["revision"]
-    expect(live).to_have_attribute("data-drawn", f"{revision}:60", timeout=30_000)
-    expect(live).to_have_attribute("data-level", "plain", timeout=30_000)
+    expect(live).to_have_attribute("data-drawn", f"{revision}:60", timeout=60_000)
+    expect(live).to_have_attribute("data-level", "plain", timeout=60_000)
     boxed = rested_picture(page).astype(float)
     rows = boxed.shape[0]
     bar = (1 - 16 / 9 / 2.39) / 2
@@ -196,7 +196,7 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
 def test_a_look_is_seen_while_pointed_at_and_given_with_a_press(page: Page) -> None:
     open_demo(page, "Part four: Flood")
     sixty_frames_on(page)
-    expect(page.get_by_test_id("live")).to_have_attribute("data-drawn", re.compile(":60$"), timeout=30_000)
+    expect(page.get_by_test_id("live")).to_have_attribute("data-drawn", re.compile(":60$"), timeout=60_000)
     page.get_by_role("row", name="Optics").get_by_role("button", name="Optics", exact=True).click()
     before = document(page)
 

@@ -364,7 +364,7 @@ def test_a_delivery(page: Page, hands: Hands) -> None:
     hands.press("d")
     hands.use(page.get_by_role("radio", name="draft"))
     hands.use(page.get_by_role("button", name="Order", exact=True))
-    expect(page.get_by_role("link", name="Deliveries")).to_contain_text("1", timeout=30_000)
+    expect(page.get_by_role("link", name="Deliveries")).to_contain_text("1", timeout=60_000)
     within(hands, 8)
 
 

@@ -52,7 +52,7 @@ def test_words_stand_in_a_photograph_whose_edges_are_drawn(page: Page) -> None:
     page.get_by_label("File to bring").first.set_input_files(photograph)  # type: ignore[arg-type]
     page.get_by_role("button", name="Stand words in it").click()
     # Nothing moves in it, so nothing is solved; it is picked in without the words before it.
-    page.get_by_role("button", name="by edges", exact=True).click(timeout=30_000)
+    page.get_by_role("button", name="by edges", exact=True).click(timeout=60_000)
     expect(page.get_by_role("button", name="Solve the plate")).to_have_count(0)
     expect(page.get_by_alt_text("The plate alone")).to_be_visible()
     box = page.locator(".plate-picks").bounding_box()
@@ -67,7 +67,7 @@ def test_words_stand_in_a_photograph_whose_edges_are_drawn(page: Page) -> None:
 
     for one, other in ((0, 1), (2, 3), (0, 2), (1, 3)):
         drag(one, other)
-    expect(page.locator(".verdict")).to_have_text("good", timeout=30_000)
+    expect(page.locator(".verdict")).to_have_text("good", timeout=60_000)
     expect(page.locator(".plate-picks")).to_have_count(0)
     page.get_by_role("button", name="scale").click()
     drag(2, 3)

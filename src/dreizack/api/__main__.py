@@ -27,4 +27,7 @@ if __name__ == "__main__":
         ws_max_size=64 * 1024,
         timeout_graceful_shutdown=3,
         server_header=False,
+        # Longer than a browser leaves a connection idle between two requests: closing one that is just being
+        # used again would lose the request.
+        timeout_keep_alive=75,
     )
