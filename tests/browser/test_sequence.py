@@ -7,6 +7,8 @@ import re
 from pathlib import Path
 from typing import Any
 
+import cv2
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -85,6 +87,32 @@ def test_pieces_are_cut_trimmed_moved_and_come_in_softly(page: Page) -> None:
     expect(pieces).to_have_count(2)
     page.keyboard.press("Control+z")
     expect(pieces).to_have_count(3)
+
+
+def test_frames_that_are_not_kept_are_seen_live(page: Page) -> None:
+    # No picture comes: what is seen is drawn here.
+    page.route("**/frame?*", lambda route: route.abort())
+    at = opened(page)
+    found = page.request.get(at).json()
+    patch = [{"op": "replace", "path": "/line/1/transition", "value": {"kind": "dissolve", "frames": 10}}]
+    assert page.request.post(f"{at}/edits", data={"base": found["revision"], "patch": patch}).ok
+    seen = page.locator("canvas.live:not(.unseen)")
+    expect(seen).to_have_attribute("data-drawn", "0", timeout=120_000)
+    for _ in range(30):
+        page.keyboard.press("ArrowRight")
+    expect(seen).to_have_attribute("data-drawn", "30")
+    gauges = page.locator(".sequence-gauges")
+    expect(gauges).to_contain_text("live view; this frame is being traced")
+    picture = cv2.imdecode(np.frombuffer(seen.screenshot(), np.uint8), cv2.IMREAD_COLOR)
+    assert picture.std() > 10
+    # Past the middle of the dissolve it is the second shot, and what is left out is said.
+    for _ in range(67):
+        page.keyboard.press("ArrowRight")
+    second = found["document"]["line"][1]["shot"]
+    expect(page.locator(f"canvas.live[data-shot='{second}']:not(.unseen)")).to_have_attribute(
+        "data-drawn", "7", timeout=120_000
+    )
+    expect(gauges).to_contain_text("live view without the transition")
 
 
 def test_one_order_of_two_versions_is_delivered_and_handed_over(page: Page, tmp_path: Path) -> None:

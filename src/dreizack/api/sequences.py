@@ -20,6 +20,7 @@ from ..core.sequence import (
     Version,
     columns,
     sequence_sound,
+    stretches,
     versioned,
     write_bundle,
 )
@@ -74,10 +75,24 @@ class OtherSequence(BaseModel):
     revision: int
 
 
+class LiveStretch(BaseModel):
+    """Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first one,
+    and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``, or
+    what lies ``over`` it, where so said."""
+
+    first: int
+    last: int
+    shot: str
+    frame: float
+    speed: float
+    transition: bool
+    over: bool
+
+
 class OpenSequence(BaseModel):
-    """A sequence with its revision, where its pieces begin, and the shots and other sequences of its
-    production; ``missing`` are those it names that are gone, ``lost`` why one within it cannot
-    be laid out. ``columns`` are its titles as a table of versions has them."""
+    """A sequence with its revision, where its pieces begin, what of it can be shown live, and the shots and
+    other sequences of its production; ``missing`` are those it names that are gone, ``lost`` why one within
+    it cannot be laid out. ``columns`` are its titles as a table of versions has them."""
 
     id: UUID
     production: UUID
@@ -86,6 +101,7 @@ class OpenSequence(BaseModel):
     document: Sequence
     starts: list[int]
     total: int
+    live: list[LiveStretch]
     shots: list[ShotOnLine]
     others: list[OtherSequence]
     missing: list[str]
@@ -151,6 +167,11 @@ def read_sequence(behind: Behind, sequence: UUID) -> OpenSequence:
         document=row.sequence,
         starts=row.sequence.starts,
         total=row.sequence.total,
+        live=[
+            LiveStretch(**vars(stretch))
+            for stretch in stretches(bundle.sequence)
+            if stretch.shot in bundle.shots
+        ],
         shots=[ShotOnLine(**shot) for shot in behind.store.rows("shot_list", production=row.production)],
         others=others,
         lost=lost,

@@ -7139,6 +7139,28 @@ export interface components {
             aim: components["schemas"]["Vector"];
         };
         /**
+         * LiveStretch
+         * @description Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first one,
+         *     and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``, or
+         *     what lies ``over`` it, where so said.
+         */
+        LiveStretch: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Shot */
+            shot: string;
+            /** Frame */
+            frame: number;
+            /** Speed */
+            speed: number;
+            /** Transition */
+            transition: boolean;
+            /** Over */
+            over: boolean;
+        };
+        /**
          * Look
          * @description Whole sections of a title by name; those that are not there are left alone when it is worn.
          *
@@ -7566,9 +7588,9 @@ export interface components {
         };
         /**
          * OpenSequence
-         * @description A sequence with its revision, where its pieces begin, and the shots and other sequences of its
-         *     production; ``missing`` are those it names that are gone, ``lost`` why one within it cannot
-         *     be laid out. ``columns`` are its titles as a table of versions has them.
+         * @description A sequence with its revision, where its pieces begin, what of it can be shown live, and the shots and
+         *     other sequences of its production; ``missing`` are those it names that are gone, ``lost`` why one within
+         *     it cannot be laid out. ``columns`` are its titles as a table of versions has them.
          */
         OpenSequence: {
             /**
@@ -7590,6 +7612,8 @@ export interface components {
             starts: number[];
             /** Total */
             total: number;
+            /** Live */
+            live: components["schemas"]["LiveStretch"][];
             /** Shots */
             shots: components["schemas"]["ShotOnLine"][];
             /** Others */

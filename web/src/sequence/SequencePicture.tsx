@@ -1,5 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useOpen } from "./context";
+import { LiveShots, useLiveShots } from "./live/LiveShots";
+import { lacking, type Stretch } from "./live/stretches";
 import { useKept, usePictures } from "./usePictures";
 import { usePanning } from "./usePanning";
 import { see, useSequenceView } from "./view";
@@ -16,6 +18,10 @@ export function SequencePicture() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const there = frames.has(frame);
   const ready = kept.reduce((sum, [a, b]) => sum + b - a + 1, 0);
+  const playing = useSequenceView((s) => s.playing);
+  // Versions have words and shapes of their own, which shots do not show.
+  const live = useLiveShots(version === "" && ready < total);
+  const lively = !there && live.ready;
 
   useEffect(() => {
     const bitmap = frames.get(frame);
@@ -35,6 +41,7 @@ export function SequencePicture() {
         {...usePanning(width ?? 16, height ?? 9)}
       >
         <canvas ref={canvas} className={there ? "" : "stale"} />
+        <LiveShots held={live.held} stretch={live.stretch} seen={lively} onReady={live.onReady} />
         {lost && <div className="sequence-hint">{lost}</div>}
         {total === 0 && (
           <div className="sequence-hint muted">Put a shot on the line: choose one on the right.</div>
@@ -43,7 +50,9 @@ export function SequencePicture() {
       <div className="sequence-gauges" role="status">
         {total > 0 && (
           <>
-            <span>{there ? "kept picture, draft quality" : "this frame is being traced …"}</span>
+            <span>
+              {there ? "kept picture, draft quality" : told(lively ? live.stretch : undefined, playing)}
+            </span>
             <span className="mono">
               {ready} of {total} frames ready
             </span>
@@ -60,4 +69,10 @@ export function SequencePicture() {
       </div>
     </section>
   );
+}
+
+/** What a frame that is not kept is seen by. */
+function told(stretch: Stretch | undefined, playing: boolean): string {
+  const traced = playing ? [] : ["this frame is being traced …"];
+  return [...(stretch ? [`live view${lacking(stretch)}`] : []), ...traced].join("; ") || "not traced yet";
 }

@@ -21,6 +21,7 @@ from .nesting import flattened
 from .proofing import SequenceFinding, sequence_checked, sequence_proofed
 from .reel import SequenceReel
 from .sound import sequence_sound
+from .stretches import Stretch, stretches
 from .transitions import TRANSITIONS
 from .versions import TableError, columns, read_table, versioned, write_table
 
@@ -38,6 +39,7 @@ __all__ = [
     "SequencePiece",
     "SequenceReel",
     "Showing",
+    "Stretch",
     "TableError",
     "Transition",
     "Version",
@@ -50,6 +52,7 @@ __all__ = [
     "sequence_checked",
     "sequence_proofed",
     "sequence_sound",
+    "stretches",
     "versioned",
     "write_bundle",
     "write_table",

@@ -32,14 +32,17 @@ export function framesFrom(frame: number, first: number, count: number, most: nu
  * Of things whose form moves, fetch bodies before the playhead comes to them, nearest first, until all are
  * here, or as many as can be held.
  */
-export async function fetchAhead(scene: Scene, signal: AbortSignal): Promise<void> {
+export async function fetchAhead(
+  scene: Scene,
+  signal: AbortSignal,
+  present = () => useView.getState().frame,
+): Promise<void> {
   const forms = Object.values(scene.facts.titles);
   if (forms.every((title) => title.forms.length < 2)) return;
   const letters = forms.reduce((sum, title) => sum + (title.forms[0]?.bodies.length ?? 0), 0);
   const most = Math.min(AHEAD, Math.max(TOGETHER, Math.floor(MOST_BODIES / 2 / Math.max(1, letters))));
   while (!signal.aborted) {
-    const { frame } = useView.getState();
-    const wanted = framesFrom(frame, scene.facts.first, scene.facts.count, most);
+    const wanted = framesFrom(Math.round(present()), scene.facts.first, scene.facts.count, most);
     const begin = wanted.findIndex((at) => lackingAt(scene, at).length > 0);
     if (begin < 0) await rest(signal);
     else
