@@ -13,7 +13,7 @@ GERMAN = {
     "main-title/title": "STILLWASSER",
     "on-the-quay/title": "STILLWASSER",
     "part-one/title": "ERSTES\nLICHT",
-    "lower-third/office": "Maat der Marrow Light\n# Jahre an Bord",
+    "lower-third/office": "Maat der Marrow Light\nseit # Jahren",
 }
 GERMAN_TALL = {**GERMAN, "on-the-quay/title": "STILL\nWASSER"}
 
@@ -43,8 +43,8 @@ def opening(shots: dict[str, str]) -> Sequence:
         ),
     ]
     third = Laid(
-        at=256,
-        piece=SequencePiece(name="Lower third: mate", shot=shots["lower-third"], frames=68),
+        at=246,
+        piece=SequencePiece(name="Lower third: mate", shot=shots["lower-third"], frames=78),
         fade_out=10,
     )
     versions = [

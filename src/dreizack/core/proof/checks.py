@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -107,7 +108,9 @@ def _seen(
     held = lasts / rate * float(inside.mean())
     needs = BEGINS + words / PACE * 60
     if words and held < needs:
-        says = f"it stands for {held:.1f} s; {words} words are read in {needs:.1f} s"
+        # Rounded apart: "2.7 s; read in 2.7 s" would say nothing.
+        stands, read = math.floor(held * 10) / 10, math.ceil(needs * 10) / 10
+        says = f"it stands for {stands:.1f} s; {words} words are read in {read:.1f} s"
         found.append(Finding("reading time", "warning", name, first, says))
     if not safe.any():
         worst = boxes[int(np.where(inside)[0][0])]
