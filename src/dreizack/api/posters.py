@@ -1,4 +1,5 @@
-"""Posters: a traced picture of each shot, made when nobody waits for anything else."""
+"""Posters: a traced picture of each shot, and of its frames that carry a marker, made when nobody waits for
+anything else."""
 
 from __future__ import annotations
 
@@ -35,29 +36,35 @@ class Posters:
         """The shot was edited just now; its poster can wait until it rests."""
         self._edited[shot] = time.monotonic()
 
-    async def answer(self, shot: UUID, request: Request) -> Response:
-        """The poster; an older one while the shot is being worked on. Nothing more is done once nobody waits
-        for it."""
+    async def answer(self, shot: UUID, request: Request, marker: int | None = None) -> Response:
+        """The poster, or the frame of a marker (by its number); an older one while the shot is being worked
+        on. Nothing more is done once nobody waits for it."""
         row = await asyncio.to_thread(read_shot, self.store, shot)
-        name = poster_name(row.shot)
+        name, frame, known = poster_name(row.shot), poster_frame(row.shot), f"{shot}-"
+        if marker is not None:
+            if not 0 <= marker < len(row.shot.markers):
+                return problem(404, "No such marker", f"the shot has {len(row.shot.markers)} markers")
+            frame = min(row.shot.markers[marker].frame, row.shot.format.frames - 1)
+            # What is written beside it changes no picture.
+            name, known = poster_name(row.shot.model_copy(update={"markers": []})), f"{shot}@{frame}-"
         ready = READY_POSTERS / f"{name}.jpg"
-        path = ready if ready.exists() else self.folder / f"{shot}-{name}.jpg"
-        older = next(iter(self.folder.glob(f"{shot}-*.jpg")), None) if self.folder.is_dir() else None
+        path = ready if marker is None and ready.exists() else self.folder / f"{known}{name}.jpg"
+        older = next(iter(self.folder.glob(f"{known}*.jpg")), None) if self.folder.is_dir() else None
         resting = time.monotonic() - self._edited.get(shot, -REST) >= REST
         if not path.exists() and self.views.enabled and (resting or older is None):
-            await while_awaited(request, self._make(shot, row.shot, path))
+            await while_awaited(request, self._make(row.shot, frame, path, known))
         found = path if path.exists() else older
         if found is None or not found.exists():
             return problem(404, "No poster yet", "the picture is still being made; ask again in a moment")
         return FileResponse(found, media_type="image/jpeg", headers={"Cache-Control": "no-cache"})
 
-    async def _make(self, shot: UUID, shown: Shot, path: Path) -> None:
-        text, frame, size = shown.model_dump_json(), poster_frame(shown), poster_size(shown)
+    async def _make(self, shown: Shot, frame: int, path: Path, known: str) -> None:
+        text, size = shown.model_dump_json(), poster_size(shown)
         # One at a time: several at once would only take each other's scene off the stage.
         async with self._one:
             if path.exists():
                 return
-            if await trace_still(self.views, f"poster {shot}", text, frame, size, SAMPLES, path):
-                for old in self.folder.glob(f"{shot}-*.jpg"):
+            if await trace_still(self.views, f"poster {known}", text, frame, size, SAMPLES, path):
+                for old in self.folder.glob(f"{known}*.jpg"):
                     if old != path:
                         old.unlink(missing_ok=True)

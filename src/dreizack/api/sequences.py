@@ -76,9 +76,9 @@ class OtherSequence(BaseModel):
 
 
 class LiveStretch(BaseModel):
-    """Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first one,
-    and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``, or
-    what lies ``over`` it, where so said."""
+    """Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first
+    one, and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``,
+    or what lies ``over`` it, where so said."""
 
     first: int
     last: int

@@ -265,6 +265,12 @@ async def poster(behind: Behind, request: Request, shot: UUID) -> Response:
     return await behind.posters.answer(shot, request)
 
 
+@router.get("/shots/{shot}/markers/{number}/picture", response_class=Response)
+async def marker_picture(behind: Behind, request: Request, shot: UUID, number: int) -> Response:
+    """A traced picture (JPEG) of the frame that a marker of the shot is at; 404 until there is one."""
+    return await behind.posters.answer(shot, request, number)
+
+
 def _travelled(behind: Behind, shot: UUID, revision: int | None) -> Travelled:
     if revision is None:
         return Travelled(moved=False, revision=store.read_shot(behind.store, shot).revision)

@@ -1016,6 +1016,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/markers/{number}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Marker Picture
+         * @description A traced picture (JPEG) of the frame that a marker of the shot is at; 404 until there is one.
+         */
+        get: operations["marker_picture_api_shots__shot__markers__number__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/traced": {
         parameters: {
             query?: never;
@@ -7140,9 +7160,9 @@ export interface components {
         };
         /**
          * LiveStretch
-         * @description Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first one,
-         *     and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``, or
-         *     what lies ``over`` it, where so said.
+         * @description Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first
+         *     one, and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``,
+         *     or what lies ``over`` it, where so said.
          */
         LiveStretch: {
             /** First */
@@ -16861,6 +16881,97 @@ export interface operations {
             header?: never;
             path: {
                 shot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Made against an old state */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value is not acceptable */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    marker_picture_api_shots__shot__markers__number__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: string;
+                number: number;
             };
             cookie?: never;
         };

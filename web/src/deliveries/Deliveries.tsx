@@ -134,7 +134,7 @@ function Order({ delivery: d, rule, chosen, onChoose }: OrderProps) {
         {open && (
           <LinearProgress
             aria-label="Progress"
-            variant={d.done || d.state === "rendering" ? "determinate" : "indeterminate"}
+            variant={d.done || d.state !== "rendering" ? "determinate" : "indeterminate"}
             value={(100 * d.done) / total}
             color="primary"
           />

@@ -9,7 +9,7 @@ SELECT id, revision, %(document)s::json, %(schema)s, %(first)s, %(last)s, %(widt
        %(format)s, %(version)s
 FROM sequences WHERE id = %(sequence)s AND deleted IS NULL RETURNING id;
 
--- delivery_list: All orders, newest first, with their progress.
+-- delivery_list: All orders with their progress: what is rendered now, then the newest first.
 SELECT d.id, d.shot, d.sequence, d.revision, d.first, d.last, d.width, d.height, d.quality, d.format, d.version,
        d.state, d.why, d.bytes, d.ordered, d.began, d.ended, d.starts, p.name AS production_name,
        coalesce(d.document->>'name', d.document->'sequence'->>'name') AS name,
@@ -19,7 +19,8 @@ FROM deliveries d LEFT JOIN shots s ON s.id = d.shot LEFT JOIN sequences q ON q.
      JOIN productions p ON p.id = coalesce(s.production, q.production)
      LEFT JOIN delivered_frames f ON f.delivery = d.id
 WHERE %(id)s::uuid IS NULL OR d.id = %(id)s::uuid
-GROUP BY d.id, p.name ORDER BY d.ordered DESC, d.id LIMIT 200;
+GROUP BY d.id, p.name
+ORDER BY (d.state = 'rendering') DESC, d.ordered DESC, d.version, d.format, d.id LIMIT 200;
 
 -- delivery_document: What to render.
 SELECT document::text AS document, schema, first, last, width, height, quality, format, state, sequence

@@ -10,6 +10,7 @@ import { useOpen, useSequenceSession } from "../context";
 import { see, useSequenceView } from "../view";
 import { LaidBench, SoundBench } from "./OtherBench";
 import { PieceBench } from "./PieceBench";
+import { SequenceMarkers } from "./SequenceMarkers";
 import { ChoiceRow, NumberRow } from "./rows";
 import { Versions } from "./Versions";
 
@@ -86,6 +87,7 @@ function Whole() {
         />
         <BringSound />
       </section>
+      <SequenceMarkers />
       <Versions />
     </>
   );
