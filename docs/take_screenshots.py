@@ -50,7 +50,11 @@ def sequence_view(page: Page, site: Site, production: str, shots: Shots) -> None
     box = page.locator(".line-box").bounding_box()
     assert box
     page.mouse.click(box["x"] + 12 + 102 / 324 * (box["width"] - 24), box["y"] + 8)
-    until(page, "Number(document.querySelector('[data-drawn]')?.dataset.drawn ?? 0) > 99", seconds=120)
+    until(
+        page,
+        "Number(document.querySelector('.sequence-frame[data-drawn]')?.dataset.drawn ?? 0) > 99",
+        seconds=120,
+    )
     page.get_by_role("button", name="On the quay, 90 frames").focus()
     page.keyboard.press("Enter")
     page.mouse.move(5, 790)
@@ -71,7 +75,7 @@ def opened(page: Page, shot: str, frame: int) -> None:
 def traced(page: Page) -> None:
     """Over to the traced view, until its picture is clean."""
     page.keyboard.press("t")
-    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=120_000)
+    page.wait_for_selector("[data-testid=traced][data-samples='16']", timeout=300_000)
     page.mouse.move(5, 790)
     page.wait_for_timeout(800)
 
@@ -79,7 +83,7 @@ def traced(page: Page) -> None:
 def rested(page: Page) -> None:
     """Drawn finely, as it is at rest."""
     page.mouse.move(5, 790)
-    page.wait_for_selector("[data-testid=live][data-rested=true]", timeout=120_000)
+    page.wait_for_selector("[data-testid=live][data-rested=true]", timeout=300_000)
     page.wait_for_timeout(500)
 
 

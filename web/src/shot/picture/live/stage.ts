@@ -36,9 +36,11 @@ const PLACES: [number, number][] = [
   [7, 5],
 ].map(([x, y]) => [x! / 64, y! / 64]);
 
-// Milliseconds a picture beyond which half of them must do: of focus and movement, as the core lists them.
+// Milliseconds a picture beyond which fewer must do, of focus and movement as the core lists them: half, or a
+// quarter.
 const SLOW = 700;
 const HALF = 16;
+const SLOWEST = 3000;
 // So many pictures drawn by chance are shown at least.
 const FEW = 4;
 
@@ -249,7 +251,8 @@ export class LiveStage {
   private painting(scene: Scene, frame: number, level: Level, size: THREE.Vector2): Painting {
     const { samples } = LEVELS[level];
     const exposure = 2 ** scene.at("camera/exposure", frame)[0]!;
-    const many = this.pace.expected(level, performance.now()) > SLOW ? HALF : scene.facts.at_rest.length;
+    const expected = this.pace.expected(level, performance.now());
+    const many = expected > SLOWEST ? PLACES.length : expected > SLOW ? HALF : scene.facts.at_rest.length;
     // The first one is what the others mirror; it is not one of them.
     const times =
       level === "fine" ? 1 + Math.max(PLACES.length, Math.min(many, scene.facts.at_rest.length)) : 1;
