@@ -16,6 +16,7 @@ from ..core.sequence import (
     Bundle,
     Sequence,
     SequencePiece,
+    Stretch,
     TableError,
     Version,
     columns,
@@ -75,20 +76,6 @@ class OtherSequence(BaseModel):
     revision: int
 
 
-class LiveStretch(BaseModel):
-    """Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first
-    one, and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``,
-    or what lies ``over`` it, where so said."""
-
-    first: int
-    last: int
-    shot: str
-    frame: float
-    speed: float
-    transition: bool
-    over: bool
-
-
 class OpenSequence(BaseModel):
     """A sequence with its revision, where its pieces begin, what of it can be shown live, and the shots and
     other sequences of its production; ``missing`` are those it names that are gone, ``lost`` why one within
@@ -101,7 +88,7 @@ class OpenSequence(BaseModel):
     document: Sequence
     starts: list[int]
     total: int
-    live: list[LiveStretch]
+    live: list[Stretch]
     shots: list[ShotOnLine]
     others: list[OtherSequence]
     missing: list[str]
@@ -167,11 +154,7 @@ def read_sequence(behind: Behind, sequence: UUID) -> OpenSequence:
         document=row.sequence,
         starts=row.sequence.starts,
         total=row.sequence.total,
-        live=[
-            LiveStretch(**vars(stretch))
-            for stretch in stretches(bundle.sequence)
-            if stretch.shot in bundle.shots
-        ],
+        live=[stretch for stretch in stretches(bundle.sequence) if stretch.shot in bundle.shots],
         shots=[ShotOnLine(**shot) for shot in behind.store.rows("shot_list", production=row.production)],
         others=others,
         lost=lost,

@@ -7159,28 +7159,6 @@ export interface components {
             aim: components["schemas"]["Vector"];
         };
         /**
-         * LiveStretch
-         * @description Frames ``first`` to ``last`` for which one shot alone can be shown live: its ``frame`` in the first
-         *     one, and ``speed`` frames of it in each; never before its first frame. That leaves out a ``transition``,
-         *     or what lies ``over`` it, where so said.
-         */
-        LiveStretch: {
-            /** First */
-            first: number;
-            /** Last */
-            last: number;
-            /** Shot */
-            shot: string;
-            /** Frame */
-            frame: number;
-            /** Speed */
-            speed: number;
-            /** Transition */
-            transition: boolean;
-            /** Over */
-            over: boolean;
-        };
-        /**
          * Look
          * @description Whole sections of a title by name; those that are not there are left alone when it is worn.
          *
@@ -7633,7 +7611,7 @@ export interface components {
             /** Total */
             total: number;
             /** Live */
-            live: components["schemas"]["LiveStretch"][];
+            live: components["schemas"]["Stretch"][];
             /** Shots */
             shots: components["schemas"]["ShotOnLine"][];
             /** Others */
@@ -9787,6 +9765,28 @@ export interface components {
              * @description Colour of the lines.
              */
             tint?: components["schemas"]["Colour"];
+        };
+        /**
+         * Stretch
+         * @description Frames ``first`` to ``last`` of the sequence (both included), where ``shot`` is at its frame ``frame``
+         *     in the first one and ``speed`` frames of it go by in each; never before its first frame. Its picture alone
+         *     lacks the ``transition``, or what is ``over`` it, where there is such a thing.
+         */
+        Stretch: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Shot */
+            shot: string;
+            /** Frame */
+            frame: number;
+            /** Speed */
+            speed: number;
+            /** Transition */
+            transition: boolean;
+            /** Over */
+            over: boolean;
         };
         /**
          * SturdyTypeface

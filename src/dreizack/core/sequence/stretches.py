@@ -13,8 +13,8 @@ from .layout import Layout, Moment, Showing
 @dataclass(frozen=True)
 class Stretch:
     """Frames ``first`` to ``last`` of the sequence (both included), where ``shot`` is at its frame ``frame``
-    in the first one and ``speed`` frames of it go by in each. Its picture alone lacks the ``transition`` or
-    what is ``over`` it, where there is such a thing."""
+    in the first one and ``speed`` frames of it go by in each; never before its first frame. Its picture alone
+    lacks the ``transition``, or what is ``over`` it, where there is such a thing."""
 
     first: int
     last: int

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 
-export type Stretch = Schemas["LiveStretch"];
+export type Stretch = Schemas["Stretch"];
 
 /** The stretch a frame lies in; none where no shot can be shown alone. */
 export const stretchAt = (live: Stretch[], frame: number): Stretch | undefined =>
