@@ -188,9 +188,16 @@ def test_optics_are_seen_at_once_and_change_only_the_picture(page: Page) -> None
         boxed = rested_picture(page).astype(float)
     assert boxed[: int(rows * bar) - 2].max() <= 2
     inside = slice(int(rows * bar) + 3, int(rows * (1 - bar)) - 3)
-    assert np.abs(boxed[inside] - plain[inside]).mean() < 2
     page.get_by_role("button", name="Undo").click()
     until(page, lambda: document(page)["optics"]["letterbox"]["aspect"] == 0)
+    expect(live).to_have_attribute("data-drawn", f"{shot_of(page)['revision']}:60")
+    for _ in range(20):
+        # The first picture may have lacked what was still on its way; without the bars it is whole.
+        plain = rested_picture(page).astype(float)
+        if (off := np.abs(boxed[inside] - plain[inside]).mean()) < 2:
+            break
+    assert off < 2
+    assert plain[: int(rows * bar) - 2].mean() > 20
 
 
 def test_a_look_is_seen_while_pointed_at_and_given_with_a_press(page: Page) -> None:

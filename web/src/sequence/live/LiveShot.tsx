@@ -87,6 +87,7 @@ function useScene(shot: string, revision: number, frame: number): Scene | null {
     // A shot that is gone, or a server that is away, leaves the pictures that are kept.
     fetched().catch(() => {});
     return () => stop.abort();
-  }, [shot, revision, there]);
+    // One that came too late, for a frame that is past, is asked for again.
+  }, [shot, revision, there, scene]);
   return scene;
 }
