@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from multiprocessing import Pipe
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
@@ -16,7 +17,8 @@ from dreizack.core.document import Channel, Key, Shot
 from dreizack.core.media.sharing import pass_name
 from dreizack.core.scene import exposed
 from dreizack.store.frame_cache import FrameCache
-from dreizack.work.preview import Answered, Kept, Picture, Question, Wish, start_preview
+from dreizack.work.preview import Answered, Kept, Picture, Question, Wish, loop, start_preview
+from dreizack.work.preview.look import PreviewJob
 
 
 @pytest.fixture(scope="module")
@@ -158,3 +160,42 @@ def test_frames_that_were_delivered_are_shown_at_once(shot: Shot, tmp_path: Path
     finally:
         ours.send(None)
         process.join(timeout=10)
+
+
+def test_what_waits_aside_for_too_long_goes_on_in_turn_with_those_who_look(
+    shot: Shot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    previewer = loop.Previewer(Pipe()[0], None)
+    text, worked = shot.model_dump_json(), []
+    for number, viewer in enumerate(("poster", "chip", "a", "b")):
+        wish = Wish(viewer, number, text, 0, 64, 36, 16, aside=number < 2)
+        previewer.latest[viewer] = number
+        previewer._hear(wish)
+
+    def work(look: PreviewJob, late: bool = False) -> None:
+        look.steps += 1
+        worked.append((look.wish.viewer, late))
+
+    monkeypatch.setattr(previewer, "_work", work)
+    looks = previewer.looks
+
+    def turns(count: int) -> list[tuple[str, bool]]:
+        worked.clear()
+        for _ in range(count):
+            previewer._work_on(list(looks.values()))
+        return list(worked)
+
+    # Those who look go first, and share.
+    assert turns(4) == [("a", False), ("b", False), ("a", False), ("b", False)]
+    looks["poster"].since -= loop.LATE + 1
+    monkeypatch.setattr(loop, "SHARE", 0.005)
+    assert set(turns(1)) == {("poster", True)}
+    # For as long as that lasted it is the turn of those who look, and then its own again.
+    monkeypatch.setattr(loop, "SHARE", 1000.0)
+    assert turns(2) == [("a", False), ("b", False)]
+    previewer.shared -= 1000.0
+    monkeypatch.setattr(loop, "SHARE", 0.005)
+    assert set(turns(1)) == {("poster", True)}
+    # One that nobody waits for any more takes no turn from anybody.
+    previewer.latest.pop("poster")
+    assert set(turns(4)) == {("a", False), ("b", False)}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 
 import cv2
@@ -42,6 +43,7 @@ class PreviewJob:
         )
         self.large = Progressive(stage, wish.width, wish.height, wish.samples, wish.window)
         self.steps, self.told, self.channelled = 0, False, False
+        self.since = time.monotonic()
 
     @property
     def done(self) -> bool:

@@ -4,6 +4,7 @@ waits."""
 from __future__ import annotations
 
 import logging
+import time
 from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import replace
@@ -31,6 +32,9 @@ STAGES = 5
 QUESTIONS = "questions"
 # Seconds without a wish after which memory that is kept for the next one goes back.
 RESTING = 4.0
+# Seconds that what is aside waits for those who look; then it has its share, so long in turn with them.
+LATE = 10.0
+SHARE = 3.0
 
 
 def _urgent(message: Any) -> bool:
@@ -49,6 +53,8 @@ class Previewer:
         self.waiting: list[Any] = []
         # What is traced when nobody waits: frames after the one that was looked at last.
         self.coming: tuple[Wish, Iterator[int]] | None = None
+        # When what is late had its share last.
+        self.shared = 0.0
 
     def run(self) -> None:
         while True:
@@ -63,9 +69,23 @@ class Previewer:
                 self._hear(message)
             active = [look for look in self.looks.values() if not look.done]
             if active:
-                self._work(min(active, key=lambda look: (look.wish.aside, look.steps)))
+                self._work_on(active)
             elif self.coming is not None and not self.waiting:
                 self._work_ahead()
+
+    def _work_on(self, active: list[PreviewJob]) -> None:
+        """One step for whoever looks; what has waited aside for too long goes on in turn with that."""
+        now = time.monotonic()
+        late = [look for look in active if look.wish.aside and now - look.since > LATE]
+        if not late or now - self.shared < SHARE:
+            return self._work(min(active, key=lambda look: (look.wish.aside, look.steps)))
+        look = min(late, key=lambda look: look.since)
+        wanted = self.latest.get(look.wish.viewer) == look.wish.number
+        while wanted and not look.done and time.monotonic() - now < SHARE:
+            self._work(look, late=True)
+            viewer = look.wish.viewer
+            wanted = self.looks.get(viewer) is look and self.latest.get(viewer) == look.wish.number
+        self.shared = time.monotonic()
 
     def _listen(self, block: bool) -> None:
         while block or self.pipe.poll():
@@ -183,14 +203,14 @@ class Previewer:
         )
         return next((rgba for rgba in found if rgba is not None), None)
 
-    def _work(self, look: PreviewJob) -> None:
+    def _work(self, look: PreviewJob, late: bool = False) -> None:
         wish = look.wish
 
         def stopped() -> bool:
             self._listen(block=False)
-            # What is aside is laid down where it is as soon as somebody looks at something.
+            # What is aside and not late is laid down where it is as soon as somebody looks at something.
             return self.latest.get(wish.viewer) != wish.number or (
-                wish.aside and any(_urgent(message) for message in self.waiting)
+                wish.aside and not late and any(_urgent(message) for message in self.waiting)
             )
 
         try:
