@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { bodyOf, letterMatrix, type Scene } from "../../document/scene";
 import { coveredGeometry, Covers } from "./covers";
+import { heldOut } from "./heldOut";
 import { fitMaterials, fitOpacity, wear, wearLooks } from "./materials";
 import type { Blend } from "./blends";
 import type { Shades } from "./shadowMaps";
@@ -153,6 +154,7 @@ export class Letters {
             );
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
+            if (node.catches) mesh.add(heldOut(geometry));
             node.group.add(mesh);
           }
           node.shown = letters;

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { filteredRoughness } from "./roughness";
 import { isFloor, type LightKind, type Scene } from "../../document/scene";
 import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirror";
 import { NEAR_LIT, NEAR_MIRRORED, NEAR_PARS, nearUniforms } from "./nearReflections";
@@ -88,6 +89,7 @@ export class Shades {
   private readonly own = new WeakMap<THREE.Material, Own>();
   private readonly text = shadedLights();
   private readonly caught = caughtLights();
+  private readonly filtered = filteredRoughness();
   private readonly seen = seenByLights();
   /** The same for catchers, where lights may stand at another height. */
   private readonly caughtSeen = seenByLights();
@@ -168,6 +170,7 @@ export class Shades {
               "#include <lights_physical_pars_fragment>",
               `#include <lights_physical_pars_fragment>\n${NEAR_PARS}`,
             )
+            .replace("#include <lights_physical_fragment>", this.filtered)
             .replace(
               "#include <lights_fragment_end>",
               `${NEAR_LIT}${mirrors ? "" : NEAR_MIRRORED}
