@@ -1,13 +1,21 @@
 import { Tooltip } from "@mui/material";
 import { api, got } from "../../api/client";
-import { useSession } from "../document/context";
+import { useSession, useShotState } from "../document/context";
 import { useListed } from "../things";
 import { pointLater } from "../view";
 
 /** Words put on a flat area that is followed: they turn and move with it. */
 export function WordsOnRow({ index }: { index: number }) {
   const session = useSession();
-  const words = useListed().filter(({ kind }) => kind === "title" || kind === "mark");
+  const caught = useShotState((s) =>
+    Object.entries(s.shot?.things ?? {})
+      .filter(([, thing]) => "visibility" in thing && thing.visibility?.catches)
+      .map(([key]) => key)
+      .join(),
+  ).split(",");
+  const words = useListed().filter(
+    ({ kind, key }) => (kind === "title" || kind === "mark") && !caught.includes(key),
+  );
   async function put(thing: string) {
     const pointAt = pointLater();
     const done = await session.offered(() =>

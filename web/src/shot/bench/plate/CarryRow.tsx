@@ -3,14 +3,20 @@ import { useState } from "react";
 import { api, got } from "../../../api/client";
 import { withShare } from "../../../api/live";
 import { quiet, say, sayShare } from "../../../parts/notices";
-import { useAt, useSession } from "../../document/context";
+import { useSession, useShotState } from "../../document/context";
 import { useView } from "../../view";
 
-/** A cover that nothing carries is given to what is inside it, followed through the plate. */
+/** A cover that nothing carries, or an area it lies on, is given to what is inside it, which is followed. */
 export function CarryRow({ index }: { index: number }) {
   const session = useSession();
   const frame = useView((s) => s.frame);
-  const carried = useAt(`/plate/covers/${index}/carried_by`);
+  const carrier = useShotState((s) => {
+    const { covers = [], patches = [] } = s.shot?.plate ?? {};
+    const cover = covers[index];
+    const patch = patches.find(({ name }) => name === cover?.carried_by);
+    if (!patch) return "nothing";
+    return JSON.stringify(patch.shape) === JSON.stringify(cover?.shapes?.[0]) ? "itself" : "another";
+  });
   const [busy, setBusy] = useState(false);
   async function carry() {
     setBusy(true);
@@ -34,11 +40,11 @@ export function CarryRow({ index }: { index: number }) {
     });
     setBusy(false);
   }
-  if (carried) return null;
+  if (carrier === "itself") return null;
   return (
     <Tooltip title="For what moves in the picture as one flat piece; the cover goes with it" placement="left">
       <Button size="small" disabled={busy} onClick={() => void carry()}>
-        Let what is inside carry it
+        {carrier === "nothing" ? "Let what is inside carry it" : "Let what is inside carry it instead"}
       </Button>
     </Tooltip>
   );

@@ -125,10 +125,12 @@ function Solving({ report, still }: { report: SolveReport | null; still: boolean
           <p>
             <strong className={`verdict ${report.verdict}`}>{VERDICTS[report.verdict]}</strong>{" "}
             <span className="muted">
-              {report.points} points, a placed thing slides by about {report.slide.toFixed(2)} px
+              {report.kind === "still"
+                ? `told by ${report.points} points; nothing moves, so nothing slides`
+                : `${report.points} points, a placed thing slides by about ${report.slide.toFixed(2)} px`}
             </span>
           </p>
-          <Residual report={report} />
+          {report.kind !== "still" && <Residual report={report} />}
           <ul>
             {report.words.map((words) => (
               <li key={words}>{words}</li>
