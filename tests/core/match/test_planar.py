@@ -98,6 +98,16 @@ def test_it_says_from_where_on_it_is_lost() -> None:
     assert np.array_equal(followed.homographies[9], followed.homographies[8])
 
 
+def test_an_area_that_changes_faster_than_things_do_is_lost() -> None:
+    """After a cut to a wider view the same texture is seen, but nothing in the room moves so."""
+    pictures, _ = filmed()
+    width, height = SIZE
+    wider = cv2.getRotationMatrix2D((235.0, 135.0), 0, 0.76)
+    cut = [cv2.warpAffine(one, wider, (int(width), int(height)), borderValue=90) for one in pictures[9:]]
+    followed = follow_plane([*pictures[:9], *cut].__getitem__, FRAMES, 0, shares(AREA))
+    assert (followed.alike[:9] > 0.9).all() and (followed.alike[9:] == 0).all()
+
+
 @pytest.mark.parametrize(
     ("outline", "says"),
     [

@@ -30,6 +30,9 @@ LOST, WEAK = 0.55, 0.85
 # How firmly texture must hold the corners of an area, in pixels, when pixels differ by so many codes from one
 # frame to the next; neighbours differ alike, which counts as so many pixels fewer.
 FIRM, NOISE, LIKE_NEIGHBOURS, SMOOTHED = 0.5, 2.5, 16.0, 2.0
+# From one frame to the next, an outline may change its size by so many times, and its form by such a share of
+# its size or so many pixels: faster, it is not the area that is followed.
+GROWS, BENDS, PIXELS = 1.25, 0.15, 3.0
 # At least so much of the area must be in the picture, and be what it was.
 SEEN = 0.25
 
@@ -124,7 +127,7 @@ def follow_plane(
         for frame in range(reference + way, frames if way > 0 else -1, way):
             picture = grey(frame)
             step, sure = area.found(before, picture, now)
-            if sure < LOST:
+            if sure < LOST or _jumps(through(now, pixels), through(step, pixels)):
                 found[frame :: way if way > 0 else -1] = found[frame - way]
                 break
             now, before = step, picture
@@ -312,6 +315,21 @@ def _shifts(places: Floats, middle: Floats, size: float) -> Floats:
     along_x = np.stack([one, nought, x, y, nought, nought, x * x, x * y], axis=1)
     along_y = np.stack([nought, one, nought, nought, x, y, x * y, y * y], axis=1)
     return np.stack([along_x, along_y], axis=1)
+
+
+def _jumps(was: Floats, now: Floats) -> bool:
+    """Whether an outline (points, 2) changed from one frame to the next as no flat area does: by more than
+    the similarity that fits it best (Umeyama, Least-squares estimation of transformation parameters between
+    two point patterns, 1991, in the plane)."""
+    before, after = (one @ np.array([1, 1j]) for one in (was, now))
+    before, after = before - before.mean(), after - after.mean()
+    power = float((abs(before) ** 2).sum())
+    if not np.isfinite(after).all() or power == 0:
+        return True
+    turned = np.vdot(before, after) / power
+    size = np.sqrt(abs(np.imag(np.conj(before) * np.roll(before, -1)).sum()) / 2)
+    bent = float(abs(after - turned * before).max())
+    return not 1 / GROWS < abs(turned) < GROWS or bent > max(PIXELS, BENDS * size)
 
 
 def _gain(values: Floats, wanted: Floats) -> tuple[float, float]:
