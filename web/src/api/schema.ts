@@ -4892,11 +4892,23 @@ export interface components {
             count: number;
             /**
              * laid out
-             * @description Each a step further, or evenly around a circle.
+             * @description Each a step further, evenly around a circle, or evenly along a strand, all of them.
              * @default steps
              * @enum {string}
              */
-            along: "steps" | "circle";
+            along: "steps" | "circle" | "strand";
+            /**
+             * along
+             * @description The strand on whose line they stand, the thing itself where it begins.
+             * @default
+             */
+            strand: string;
+            /**
+             * turn with it
+             * @description Each turns as the line does.
+             * @default true
+             */
+            turned: boolean;
             /**
              * radius
              * @description Of the circle; the thing itself is its nearest point.
@@ -4964,6 +4976,11 @@ export interface components {
              * @default 1
              */
             fade: number;
+            /**
+             * tint a step
+             * @description What colours each takes of the one before.
+             */
+            tint?: components["schemas"]["Colour"];
             /**
              * scatter
              * @description How far each is off its place.
@@ -8079,6 +8096,24 @@ export interface components {
              * @default 1
              */
             width: number;
+            /**
+             * rides on
+             * @description A strand, on whose line it stands; its place is counted from there, whatever it hangs on.
+             * @default
+             */
+            rides: string;
+            /**
+             * how far along
+             * @description Of the line: 0 is where it begins, 1 where it ends.
+             * @default 0
+             */
+            share: number;
+            /**
+             * turns with it
+             * @description Its x points along the line, its z out of the bend as far as it can.
+             * @default true
+             */
+            turned: boolean;
             place?: components["schemas"]["Place"];
         };
         /**

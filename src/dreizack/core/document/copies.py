@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from .ground import Section, choice, number, switch
+from .ground import Colour, Section, choice, colour, number, switch, thing_name
+from .plain_text import Line
 
 MAX_COPIES = 60
 
@@ -30,8 +31,18 @@ class Copies(Section):
         description="How many more of it there are.",
         json_schema_extra={"keyable": False, "unit": "", "step": 0.1},
     )
-    along: Literal["steps", "circle"] = choice(
-        "steps", label="laid out", tells="Each a step further, or evenly around a circle.", when="count!=0"
+    along: Literal["steps", "circle", "strand"] = choice(
+        "steps",
+        label="laid out",
+        tells="Each a step further, evenly around a circle, or evenly along a strand, all of them.",
+        when="count!=0",
+    )
+    strand: Line = thing_name(
+        label="along", tells="The strand on whose line they stand, the thing itself where it begins.",
+        of="strand", when="count!=0&along=strand",
+    )  # fmt: skip
+    turned: bool = switch(
+        True, label="turn with it", tells="Each turns as the line does.", when="count!=0&along=strand"
     )
     radius: float = number(
         1.5, 0.001, 500, label="radius", unit="m", step=0.01, keyable=False,
@@ -59,6 +70,9 @@ class Copies(Section):
         1.0, 0, 1, label="opacity a step", unit="×", step=0.005, keyable=False,
         tells="How much of each is there beside the one before.", when="count!=0",
     )  # fmt: skip
+    tint: Colour = colour(
+        1, 1, 1, label="tint a step", tells="What colours each takes of the one before.", when="count!=0"
+    )
     scatter: float = number(
         0.0, 0, 100, label="scatter", unit="m", step=0.005, keyable=False,
         tells="How far each is off its place.", when="count!=0",

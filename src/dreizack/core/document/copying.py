@@ -11,6 +11,7 @@ from .finish import Finish
 from .keys import Channel
 from .pivot import Pivot
 from .place import Place
+from .strand import Strand
 
 if TYPE_CHECKING:
     from .shot import Shot
@@ -53,16 +54,25 @@ def _repeat(shot: Shot, name: str, copies: Copies) -> None:
     original.copies = Copies()
     rng = random.Random(copies.seed)
     at = f"/things/{name}/"
+    if _ridden(shot, copies, 0):
+        first = f"{name}{MARK}p0"
+        shot.things[first] = Pivot(name=original.name, **_ridden(shot, copies, 0))
+        original.place.hangs_on = first
     for k in range(1, copies.count + 1):
         copy, own, pivot = original.model_copy(deep=True), f"{name}{MARK}{k}", f"{name}{MARK}p{k}"
         where = [original.place.position.x, original.place.position.y, original.place.position.z]
         placed = _placed(copies, k, where, rng)
         placed.hangs_on = original.place.hangs_on
-        shot.things[pivot] = Pivot(name=f"{original.name[:100]} {k}", place=placed)
+        shot.things[pivot] = Pivot(
+            name=f"{original.name[:100]} {k}", place=placed, **_ridden(shot, copies, k)
+        )
         copy.place.hangs_on = pivot
         copy.visibility.casts = copy.visibility.casts and copies.cast
         for finish in _finishes(copy):
             finish.opacity = finish.opacity * copies.fade**k
+            for tinted in (finish.base_colour, finish.emission_colour):
+                for channel in "rgb":
+                    tinted.__dict__[channel] = getattr(tinted, channel) * getattr(copies.tint, channel) ** k
         shot.things[own] = copy
         # Spans that are not those of the whole shot go along in time.
         span = getattr(copy, "span", None)
@@ -74,6 +84,16 @@ def _repeat(shot: Shot, name: str, copies: Copies) -> None:
             for pointer in [one for one in moves if one.startswith(at)]:
                 value: Any = moves[pointer].model_copy(deep=True)
                 moves[to + pointer[len(at) :]] = _later(value, copies.delay * k, at, to)
+
+
+def _ridden(shot: Shot, copies: Copies, k: int) -> dict[str, Any]:
+    """What makes the k-th stand on a strand, where they are laid out so: the last at its end, or before the
+    first again where it closes."""
+    strand = shot.things.get(copies.strand)
+    if copies.along != "strand" or not isinstance(strand, Strand):
+        return {}
+    steps = copies.count + (1 if strand.closed else 0)
+    return {"rides": copies.strand, "share": k / steps, "turned": copies.turned}
 
 
 def _later(value: Any, delay: float, at: str, to: str) -> Any:
@@ -106,7 +126,11 @@ def _placed(copies: Copies, k: int, where: list[float], rng: random.Random) -> P
     turn = [k * copies.pitch, k * copies.yaw, k * copies.roll]
     turn = [degrees + rng.uniform(-1, 1) * copies.tumble for degrees in turn]
     matrix = _turned(turn)
-    to = [where[i] + off[i] + k * (copies.x, copies.y, copies.z)[i] for i in range(3)]
+    if copies.along == "strand":
+        # Where it stands beside the line is counted from there already.
+        where = [0.0, 0.0, 0.0]
+    steps = (copies.x, copies.y, copies.z) if copies.along == "steps" else (0, 0, 0)
+    to = [where[i] + off[i] + k * steps[i] for i in range(3)]
     if copies.along == "circle":
         angle = 360 * k / (copies.count + 1)
         round_ = _turned([0, angle, 0] if copies.around == "upright" else [0, 0, angle])

@@ -76,7 +76,7 @@ def frames(default: int, *, label: str, tells: str, when: str = "") -> Any:
 
 def thing_name(*, label: str, tells: str, of: str, when: str = "") -> Any:
     """The name of another thing of the shot, or nothing; ``of`` says which may be chosen: those with a
-    "place", those with a "body", lights, or patches of the plate."""
+    "place", those with a "body", lights, strands, or patches of the plate."""
     extra: dict[str, Any] = {"keyable": False, "thing": of, **_depends(when)}
     return Field("", max_length=40, title=label, description=tells, json_schema_extra=extra)
 

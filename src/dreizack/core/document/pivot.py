@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from .ground import Section, number, thing_name
+from .ground import Section, number, switch, thing_name
 from .place import Place
 from .plain_text import Line
 
@@ -31,5 +31,25 @@ class Pivot(Section):
         tells="How wide the area is taken to be: the wider, the farther away it stands.",
         keyable=False,
         when="goes_with!=",
+    )
+    rides: Line = thing_name(
+        label="rides on",
+        tells="A strand, on whose line it stands; its place is counted from there, whatever it hangs on.",
+        of="strand",
+    )
+    share: float = number(
+        0.0,
+        0,
+        1,
+        label="how far along",
+        step=0.002,
+        tells="Of the line: 0 is where it begins, 1 where it ends.",
+        when="rides!=",
+    )
+    turned: bool = switch(
+        True,
+        label="turns with it",
+        tells="Its x points along the line, its z out of the bend as far as it can.",
+        when="rides!=",
     )
     place: Place = Field(default_factory=Place)

@@ -6,8 +6,10 @@ import re
 from typing import Any
 
 from .by_pointer import BY_POINTER, without_movers
+from .light import Light
+from .pivot import Pivot
 from .pointer import escaped, resolve
-from .shot import Shot, hanging
+from .shot import Shot, Thing, hanging
 
 Patch = list[dict[str, Any]]
 
@@ -22,8 +24,9 @@ def without_thing(shot: Shot, name: str) -> Patch:
     patch = _without_driving(shot, f"/things/{name}/")
     for other, thing in shot.things.items():
         if other != name and hanging(thing) == name:
-            below = "" if hasattr(thing, "hangs_on") else "/place"
-            patch.append({"op": "replace", "path": f"/things/{escaped(other)}{below}/hangs_on", "value": ""})
+            patch.append(
+                {"op": "replace", "path": f"/things/{escaped(other)}/{_held_by(thing)}", "value": ""}
+            )
     if shot.camera.hangs_on == name:
         patch.append({"op": "replace", "path": "/camera/hangs_on", "value": ""})
     patch += [
@@ -32,6 +35,12 @@ def without_thing(shot: Shot, name: str) -> Patch:
         if camera.hangs_on == name
     ]
     return [*patch, {"op": "remove", "path": at}]
+
+
+def _held_by(thing: Thing) -> str:
+    if isinstance(thing, Pivot) and thing.rides:
+        return "rides"
+    return "hangs_on" if isinstance(thing, Light) else "place/hangs_on"
 
 
 def without_sound(shot: Shot, name: str) -> Patch:

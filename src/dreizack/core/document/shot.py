@@ -158,9 +158,7 @@ class Shot(Section):
             raise ValueError(f"values follow each other in a circle: {' follows '.join(found)[:400]}")
 
     def _nothing_hangs_on_itself(self) -> None:
-        found = circle(
-            self.things, lambda name: [on] if (on := hanging(self.things[name])) in self.things else []
-        )
+        found = circle(self.things, lambda name: [on for on in _held(self.things[name]) if on in self.things])
         if found:
             raise ValueError(f"things hang on each other in a circle: {' hangs on '.join(found)[:400]}")
 
@@ -242,6 +240,15 @@ def camera_followers(shot: Shot) -> set[str]:
     return found
 
 
+def _held(thing: Thing) -> list[str]:
+    """Names of what a thing, or its copies, stand on."""
+    copies = getattr(thing, "copies", None)
+    laid = [copies.strand] if copies is not None and copies.count and copies.along == "strand" else []
+    return [hanging(thing), *laid]
+
+
 def hanging(thing: Thing | Camera) -> str:
-    """The name of what a thing, or the camera, hangs on; empty where it stands in the room."""
+    """The name of what a thing, or the camera, hangs or rides on; empty where it stands in the room."""
+    if isinstance(thing, Pivot) and thing.rides:
+        return thing.rides
     return thing.hangs_on if isinstance(thing, Light | Camera) else thing.place.hangs_on

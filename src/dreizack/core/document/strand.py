@@ -157,5 +157,10 @@ class Strand(BodiedSection):
         return self.travel != 0 or strays
 
     @property
+    def closed(self) -> bool:
+        """Whether its line returns to where it begins."""
+        return self.rule in ("ring", "outline") or (self.rule == "drawn" and self.drawn.endswith("Z"))
+
+    @property
     def goes_by(self) -> str:
         return self.along if self.rule in ("outline", "wound") else ""

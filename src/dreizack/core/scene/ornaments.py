@@ -29,10 +29,7 @@ def ornament_letters(form: Form, resting: Resting) -> Iterator[tuple[str, int, C
     if isinstance(thing, Strand):
 
         def strand() -> GlyphBody:
-            if thing.rule == "wound":
-                ways = _wound(form, thing, resting)
-            else:
-                ways = _drawn(thing) if thing.rule == "drawn" else _outlines(form)
+            ways = _wound(form, thing, resting) if thing.rule == "wound" else ways_of(form)
             return tube_body(shown_lines(thing, form.moment, ways))
 
         yield f"strand-{form.key}", 0, strand
@@ -43,6 +40,12 @@ def ornament_letters(form: Form, resting: Resting) -> Iterator[tuple[str, int, C
             return grain_body(thing, places, size)
 
         yield f"swarm-{form.key}", 0, swarm
+
+
+def ways_of(form: Form) -> list[Floats]:
+    """Lines (n, 3) that a strand runs along, drawn or of outlines, in its space."""
+    assert isinstance(form.thing, Strand)
+    return _drawn(form.thing) if form.thing.rule == "drawn" else _outlines(form)
 
 
 def _drawn(strand: Strand) -> list[Floats]:

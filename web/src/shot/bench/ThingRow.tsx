@@ -18,7 +18,11 @@ export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
   const things = useListed().filter(
     ({ kind, key }) =>
       key !== own &&
-      (info.thing === "light" ? kind === "light" : info.thing === "place" ? hasPlace(kind) : isBodied(kind)),
+      (info.thing === "light" || info.thing === "strand"
+        ? kind === info.thing
+        : info.thing === "place"
+          ? hasPlace(kind)
+          : isBodied(kind)),
   );
   const hangs = info.pointer.endsWith("/hangs_on");
   function put(on: string) {
@@ -44,7 +48,7 @@ export function ThingRow({ info, at }: { info: ValueInfo; at: string }) {
           value={value}
           onChange={(e) => put(e.target.value)}
         >
-          <option value="">{hangs || info.thing === "light" ? "nothing" : "its own aim"}</option>
+          <option value="">{hangs || info.thing !== "place" ? "nothing" : "its own aim"}</option>
           {things.map((thing) => (
             <option key={thing.key} value={thing.key}>
               {thing.name}

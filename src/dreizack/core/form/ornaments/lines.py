@@ -38,7 +38,7 @@ def shown_lines(strand: Strand, seconds: float, outlines: list[Floats] | None = 
     ways = outlines or []
     along = strand.rule in ("outline", "drawn", "wound")
     count = len(ways) if along else strand.count
-    closed = strand.rule in ("ring", "outline") or (strand.rule == "drawn" and strand.drawn.endswith("Z"))
+    closed = strand.closed
     shares, line, whole = _stretches(strand, seconds, count, closed)
     if not len(shares):
         empty = np.zeros((0, points_of(strand)))
@@ -53,6 +53,23 @@ def shown_lines(strand: Strand, seconds: float, outlines: list[Floats] | None = 
             ]
         )
     return Shown(places, _radius(strand, shares, whole, seconds), at, whole)
+
+
+def line_of(strand: Strand, outlines: list[Floats] | None = None) -> Floats:
+    """The first line of a strand as it rests (points, 3), evenly by its length and with its beginning once
+    more at the end where it closes; of those in ``outlines`` where it runs along such. Without points where
+    there is none."""
+    ways = outlines or []
+    along = strand.rule in ("outline", "drawn", "wound")
+    if along and not ways:
+        return np.zeros((0, 3))
+    at = np.linspace(0, 1, points_of(strand) * 4 + 1)[None]
+    first = np.zeros(1)
+    places = _along(ways, at, first, strand.closed) if along else _ruled(strand, at, first)
+    length = np.concatenate([[0], np.cumsum(np.linalg.norm(np.diff(places[0], axis=0), axis=1))])
+    wanted = np.linspace(0, length[-1], at.shape[1])
+    found: Floats = np.column_stack([np.interp(wanted, length, axis) for axis in places[0].T])
+    return found
 
 
 def points_of(strand: Strand) -> int:

@@ -26,7 +26,7 @@ def baked_forms(
 ) -> tuple[list[Form], Ints]:
     """Distinct forms and their index per frame; keyed values are rounded to a micrometre."""
     chords = _chords(motion.shot, thing, matrix, camera, angle) if thing.curved else 0.0
-    cut = _cut(motion, thing, matrix)
+    cut = cut_by(motion, thing, matrix)
     seconds = np.round(motion.frames / motion.shot.format.rate.per_second, 6) if thing.runs else None
     keyed = [
         pointer
@@ -246,7 +246,7 @@ class OverFrames:
         return self.motion.keyed(self.at + pointer)
 
 
-def _cut(motion: Motion, thing: Bodied, matrix: Floats) -> tuple[Bodied, tuple[float, ...]] | None:
+def cut_by(motion: Motion, thing: Bodied, matrix: Floats) -> tuple[Bodied, tuple[float, ...]] | None:
     """What a thing goes by, where that rests at the first frame, in the space of the thing: titles are cut
     out, lines run along outlines, grains gather on any body, and lines are wound round any."""
     other = motion.shot.things.get(thing.goes_by)

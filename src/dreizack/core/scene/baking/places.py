@@ -28,6 +28,12 @@ def placed(motion: Motion, name: str) -> Floats:
         space = patch_space(motion, name)
         if space is not None:
             return space @ own
+    if isinstance(thing, Pivot) and thing.rides:
+        from .riding import ridden_space
+
+        space = ridden_space(motion, name)
+        if space is not None:
+            own = space @ own
     return hung(motion, hanging(thing)) @ own
 
 
