@@ -21,6 +21,7 @@ from dreizack.core.document import (
     with_copies,
     without_thing,
 )
+from dreizack.core.document.pointer import keyable
 from dreizack.core.motion import Motion
 from dreizack.core.scene.baking.places import placed
 
@@ -91,6 +92,12 @@ def test_each_copy_is_tinted_further() -> None:
     own = made.things["t"].finish.base_colour  # type: ignore[union-attr]
     last = made.things["t--2"].finish.base_colour  # type: ignore[union-attr]
     assert (last.r, last.g, last.b) == pytest.approx((own.r * 0.25, own.g, own.b * 0.81))
+
+
+def test_steps_of_copies_have_no_keys() -> None:
+    shot = shot_of(t=Title(words="A", copies=Copies(count=2)))
+    assert keyable(shot, "/things/t/finish/base_colour/r")
+    assert not keyable(shot, "/things/t/copies/tint/r") and not keyable(shot, "/things/t/copies/fade")
 
 
 def test_a_strand_that_is_removed_lets_go_what_rides_it() -> None:

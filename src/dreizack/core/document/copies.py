@@ -71,7 +71,13 @@ class Copies(Section):
         tells="How much of each is there beside the one before.", when="count!=0",
     )  # fmt: skip
     tint: Colour = colour(
-        1, 1, 1, label="tint a step", tells="What colours each takes of the one before.", when="count!=0"
+        1,
+        1,
+        1,
+        label="tint a step",
+        keyable=False,
+        tells="What colours each takes of the one before.",
+        when="count!=0",
     )
     scatter: float = number(
         0.0, 0, 100, label="scatter", unit="m", step=0.005, keyable=False,

@@ -110,11 +110,13 @@ def vector(x: float, y: float, z: float, when: str = "") -> Any:
     return Field(default_factory=lambda: Vector(x=x, y=y, z=z), json_schema_extra=_depends(when))
 
 
-def colour(r: float, g: float, b: float, *, label: str, tells: str, when: str = "") -> Any:
+def colour(
+    r: float, g: float, b: float, *, label: str, tells: str, keyable: bool = True, when: str = ""
+) -> Any:
     """A default :class:`Colour` that explains itself."""
     return Field(
         default_factory=lambda: Colour(r=r, g=g, b=b),
         title=label,
         description=tells,
-        json_schema_extra=_depends(when),
+        json_schema_extra=_depends(when) if keyable else {"keyable": False, **_depends(when)},
     )

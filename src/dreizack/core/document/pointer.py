@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from pydantic import BaseModel
+from pydantic.fields import FieldInfo
 
 
 def split(pointer: str) -> list[str]:
@@ -41,8 +42,19 @@ def keyable(model: BaseModel, pointer: str) -> bool:
     except KeyError:
         return False
     field = type(owner).model_fields.get(last) if isinstance(owner, BaseModel) else None
+    return _says(field) is True and not _held_fast(model, parent)
+
+
+def _held_fast(model: BaseModel, pointer: str) -> bool:
+    """Whether what a pointer leads to may have no keys as a whole, as some colours."""
+    above, _, last = pointer.rpartition("/")
+    owner = resolve(model, above) if above else model
+    return isinstance(owner, BaseModel) and _says(type(owner).model_fields.get(last)) is False
+
+
+def _says(field: FieldInfo | None) -> object:
     extra = field.json_schema_extra if field else None
-    return isinstance(extra, dict) and extra.get("keyable") is True
+    return extra.get("keyable") if isinstance(extra, dict) else None
 
 
 def escaped(token: str) -> str:
