@@ -201,3 +201,16 @@ def test_what_is_kept_travels_as_a_file_and_moves_another_shot() -> None:
 def test_files_that_are_no_movements_are_refused_in_words(text: str, words: str) -> None:
     with pytest.raises(MotionFileError, match=words):
         read_motion(text)
+
+
+@pytest.mark.parametrize("hazy", [False, True])
+def test_a_light_that_passes_behind_brings_rays_where_no_haze_shows_it(hazy: bool) -> None:
+    shot = shot_of()
+    shot.surroundings.air.density = 0.2 if hazy else 0.0
+    moved = apply_edit(shot, applied(shot, MOTIONS["passing-behind"], "light", 20, 76)).shot
+    light = bake(moved, np.arange(20.0, 96)).lights["light"]
+    across = light.position[:, 0]
+    assert (np.diff(across) >= 0).all() and across[0] == pytest.approx(-across[-1], abs=0.2)
+    assert (light.position[:, 2] < -0.3).all() and light.position[:, 1] == pytest.approx(0.3)
+    assert moved.optics.rays.light == ("" if hazy else "light")
+    assert (moved.optics.rays.amount > 0) is not hazy

@@ -38,6 +38,22 @@ def _sweep(shot: Shot, name: str, start: int, length: int) -> Patch:
     ]
 
 
+def _behind(shot: Shot, name: str, start: int, length: int) -> Patch:
+    """Straight across behind what it aims at; where there is neither haze nor rays yet, rays come from it."""
+    at, light = f"/things/{name}", shot.things[name]
+    assert isinstance(light, Light)
+    position, aim = ([number_of(shot, f"{at}/{p}/{axis}") for axis in "xyz"] for p in ("position", "aim"))
+    reach = max(1.0, math.dist(position, aim))
+    patch: Patch = [
+        keyed(f"{at}/position/x", ((0, aim[0] - reach), (1, aim[0] + reach)), start, length, EVEN),
+        replaced(f"{at}/position/y", round(aim[1], 4)),
+        replaced(f"{at}/position/z", round(aim[2] - 0.6 * reach, 4)),
+    ]
+    if shot.surroundings.air.density == 0 and shot.optics.rays.amount == 0:
+        patch += [replaced("/optics/rays/amount", 1.5), replaced("/optics/rays/light", name)]
+    return patch
+
+
 def _day(shot: Shot, name: str, start: int, length: int) -> Patch:
     """From low on the left over noon to low on the right."""
     at, light = f"/things/{name}", shot.things[name]
@@ -114,6 +130,15 @@ LIGHTS = (
         "hold",
         75,
         _sweep,
+    ),
+    Motion(
+        "passing-behind",
+        "Passing behind",
+        "The light passes behind the words and shimmers through between the letters.",
+        LIGHT,
+        "hold",
+        75,
+        _behind,
     ),
     Motion(
         "through-a-day",
