@@ -23,6 +23,20 @@ export function timeCommands(session: SequenceSession): Command[] {
     },
     { id: "seq-back", label: "One frame back", group, keys: ["ArrowLeft"], run: () => to(now().frame - 1) },
     { id: "seq-on", label: "One frame on", group, keys: ["ArrowRight"], run: () => to(now().frame + 1) },
+    {
+      id: "seq-back10",
+      label: "Ten frames back",
+      group,
+      keys: ["Shift+ArrowLeft"],
+      run: () => to(now().frame - 10),
+    },
+    {
+      id: "seq-on10",
+      label: "Ten frames on",
+      group,
+      keys: ["Shift+ArrowRight"],
+      run: () => to(now().frame + 10),
+    },
     { id: "seq-first", label: "First frame", group, keys: ["Home"], run: () => to(0) },
     { id: "seq-last", label: "Last frame", group, keys: ["End"], run: () => to(open().total - 1) },
     {
@@ -93,14 +107,14 @@ export function pieceCommands(session: SequenceSession): Command[] {
       id: "seq-next-piece",
       label: "Choose the next piece",
       group,
-      keys: ["Shift+ArrowRight"],
+      keys: ["Mod+ArrowRight"],
       run: () => choose(1),
     },
     {
       id: "seq-piece-before",
       label: "Choose the piece before",
       group,
-      keys: ["Shift+ArrowLeft"],
+      keys: ["Mod+ArrowLeft"],
       run: () => choose(-1),
     },
     {

@@ -186,7 +186,7 @@ function CopyTo({ thing }: { thing: Listed }) {
         value={target}
         onChange={(e) => setTarget(e.target.value)}
       >
-        <option value="">copy the movement to …</option>
+        <option value="">copy it to …</option>
         {others.map((other) => (
           <option key={other.key} value={other.key}>
             {other.name}

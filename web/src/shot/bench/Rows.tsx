@@ -144,7 +144,8 @@ export function ChoiceRow({
       <div className="row">
         {!choose && <ToldKey label={label} told={told} />}
         <span className="number-label">{label}</span>
-        {info.choices!.join("").length > LONG || info.choices!.join("").length + label.length > WIDE ? (
+        {info.choices!.map((choice) => `${choice}  `).join("").length > LONG ||
+        info.choices!.join("").length + label.length > WIDE ? (
           <select
             className="plain-input choice-list"
             aria-label={label}
@@ -171,8 +172,8 @@ export function ChoiceRow({
   );
 }
 
-// Letters of all choices together that still stand side by side.
-const LONG = 24;
+// Letters of all choices together, each with the room beside it, that still stand side by side.
+const LONG = 30;
 // And letters of those with their label.
 const WIDE = 31;
 
