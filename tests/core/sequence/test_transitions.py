@@ -79,3 +79,14 @@ def test_through_letters_the_next_is_seen_where_letters_were() -> None:
         for along in (0.1, 0.2, 0.4, 0.8)
     ]
     assert shares == sorted(shares) and shares[0] > 0.05 and shares[-1] > 0.95
+
+
+@pytest.mark.parametrize("taken", [0.0, 1.0])
+def test_where_no_letters_stand_out_a_circle_opens(taken: float) -> None:
+    """Without words, and where a ground behind them takes up the frame."""
+    out, into = np.zeros((40, 80, 3), np.float32), np.ones((40, 80, 3), np.float32)
+    coverage = np.full((40, 80), taken, np.float32)
+    crossing = Crossing(out, into, 0.5, coverage)
+    through = TRANSITIONS["letters"](crossing, Transition(kind="letters", frames=9))
+    circle = TRANSITIONS["circle"](crossing, Transition(kind="letters", frames=9))
+    assert np.array_equal(through, circle) and through[20, 40].min() > 0.9 and through[0, 0].max() < 0.1

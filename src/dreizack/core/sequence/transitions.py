@@ -13,6 +13,8 @@ from .document import Transition
 
 Floats = NDArray[np.float32]
 
+# So much of the frame that is taken up is ground, not letters.
+GROUND = 0.9
 # From where on the next picture also fills what letters have left.
 LETTERS_FILL = 0.75
 # Light of a flash in its middle, where it is strongest, times two to the power of its stops.
@@ -97,8 +99,8 @@ def pushed(of: Crossing, how: Transition) -> Floats:
 
 def through_letters(of: Crossing, how: Transition) -> Floats:
     """The next picture is seen through the letters of what was there, which grow until they fill the frame;
-    where there are none, through a circle."""
-    if of.coverage is None or of.coverage.max() < 0.5:
+    where there are none, or a ground takes up the frame behind them, through a circle."""
+    if of.coverage is None or of.coverage.max() < 0.5 or float(of.coverage.mean()) > GROUND:
         return circled(of, how)
     height, width = of.coverage.shape
     solid = of.coverage > 0.5
