@@ -19,7 +19,7 @@ from ..spread import blurred, brighter, spread
 Floats = NDArray[np.float32]
 
 # How often rays are doubled: 2 to the power of this many pictures lie along each.
-DOUBLINGS = 6
+DOUBLINGS = 8
 # What is left of a ray at its end.
 RAY_END = 0.03
 

@@ -2,7 +2,7 @@ import * as THREE from "three";
 import type { Passes } from "./passes";
 import { BRIGHT, spread } from "./spread";
 
-const DOUBLINGS = 6;
+const DOUBLINGS = 8;
 /** What is left of a ray at its end. */
 const RAY_END = 0.03;
 
