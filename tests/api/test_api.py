@@ -43,7 +43,11 @@ def test_productions_live_through_create_rename_copy_delete_and_restore(client: 
     assert client.delete(at).status_code == 204
     assert [p["name"] for p in client.get("/api/productions").json()] == ["SLACK copy"]
     assert client.get(at).status_code == 404 == client.delete(at).status_code
+    assert at.removeprefix("/api/productions/") in [one["id"] for one in client.get("/api/deleted").json()]
     assert client.post(f"{at}/restore").status_code == 200
+    assert at.removeprefix("/api/productions/") not in [
+        one["id"] for one in client.get("/api/deleted").json()
+    ]
     assert len(client.get("/api/productions").json()) == 2
 
 
@@ -63,7 +67,11 @@ def test_shots_are_copied_deleted_and_restored(client: TestClient, production: s
     ]
     assert client.delete(f"/api/shots/{copy}").status_code == 204
     assert client.get(f"/api/shots/{copy}").status_code == 404
+    [gone] = client.get(f"/api/productions/{production}/deleted").json()
+    assert (gone["kind"], gone["id"]) == ("shot", copy)
     assert client.post(f"/api/shots/{copy}/restore").status_code == 200
+    assert client.get(f"/api/productions/{production}/deleted").json() == []
+    assert client.get("/api/productions/00000000-0000-0000-0000-000000000000/deleted").status_code == 404
     assert client.get(f"/api/shots/{copy}").status_code == 200
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from fastapi import APIRouter
@@ -61,6 +62,15 @@ class SequenceCard(BaseModel):
     changed: datetime
 
 
+class Deleted(BaseModel):
+    """What was deleted, and may be brought back."""
+
+    kind: Literal["production", "shot", "sequence"]
+    id: UUID
+    name: str
+    deleted: datetime
+
+
 class ProductionPage(Production):
     shots: list[ShotCard]
     sequences: list[SequenceCard]
@@ -98,6 +108,19 @@ def _sequence(row: dict) -> SequenceCard:  # type: ignore[type-arg]
         total=document.total,
         line=list(dict.fromkeys(line)),
     )
+
+
+@router.get("/deleted")
+def list_deleted(behind: Behind) -> list[Deleted]:
+    """Productions that were deleted, latest first, 50 at most."""
+    return [Deleted(**row) for row in behind.store.rows("productions_deleted")]
+
+
+@router.get("/productions/{production}/deleted")
+def list_deleted_in(behind: Behind, production: UUID) -> list[Deleted]:
+    """Shots and sequences of a production that were deleted, latest first, 50 at most."""
+    one(behind.store.row("production_read", id=production), "production")
+    return [Deleted(**row) for row in behind.store.rows("deleted_in", production=production)]
 
 
 @router.patch("/productions/{production}")

@@ -11,6 +11,7 @@ import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
 import { lasting } from "../parts/when";
 import { Card } from "./Card";
+import { Deleted } from "./Deleted";
 import { useImporting } from "./useImporting";
 import { NewShot, rateName } from "./NewShot";
 import { Poster } from "./Poster";
@@ -105,6 +106,7 @@ export function ProductionPage({ id }: { id: string }) {
                 <ShotCard key={shot.id} shot={shot} act={act} />
               ))}
             </div>
+            <Deleted production={id} act={act} />
           </>
         )}
       </main>

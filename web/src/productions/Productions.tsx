@@ -11,6 +11,7 @@ import { say, sayFault } from "../parts/notices";
 import { Top } from "../parts/Top";
 import { Card } from "./Card";
 import { CleanUp } from "./CleanUp";
+import { Deleted } from "./Deleted";
 import { FindField, Found } from "./Find";
 import { Poster } from "./Poster";
 
@@ -97,6 +98,7 @@ export function Productions() {
                 <ProductionCard key={p.id} production={p} act={act} />
               ))}
             </div>
+            <Deleted act={act} />
             <CleanUp />
           </>
         )}

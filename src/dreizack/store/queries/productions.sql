@@ -22,6 +22,18 @@ UPDATE productions SET deleted = now() WHERE id = %(id)s AND deleted IS NULL RET
 UPDATE productions SET deleted = NULL, changed = now() WHERE id = %(id)s AND deleted IS NOT NULL
 RETURNING id, name, created, changed;
 
+-- productions_deleted: Productions that were deleted, latest first.
+SELECT 'production' AS kind, id, name, deleted FROM productions WHERE deleted IS NOT NULL
+ORDER BY deleted DESC LIMIT 50;
+
+-- deleted_in: Shots and sequences of a production that were deleted, latest first.
+SELECT 'shot' AS kind, id, document->>'name' AS name, deleted
+FROM shots WHERE production = %(production)s AND deleted IS NOT NULL
+UNION ALL
+SELECT 'sequence', id, document->>'name', deleted
+FROM sequences WHERE production = %(production)s AND deleted IS NOT NULL
+ORDER BY deleted DESC LIMIT 50;
+
 -- production_copy: A copy under another name, shots included.
 WITH copy AS (INSERT INTO productions (name) VALUES (%(name)s) RETURNING id, name, created, changed),
      shots AS (INSERT INTO shots (production, document, schema)

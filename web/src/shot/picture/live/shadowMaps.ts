@@ -170,7 +170,10 @@ export class Shades {
               "#include <lights_physical_pars_fragment>",
               `#include <lights_physical_pars_fragment>\n${NEAR_PARS}`,
             )
-            .replace("#include <lights_physical_fragment>", this.text === "" ? this.filtered : "#include <lights_physical_fragment>")
+            .replace(
+              "#include <lights_physical_fragment>",
+              this.text === "" ? this.filtered : "#include <lights_physical_fragment>",
+            )
             .replace(
               "#include <lights_fragment_end>",
               `${NEAR_LIT}${mirrors ? "" : NEAR_MIRRORED}
