@@ -39,7 +39,8 @@ class Place:
 PAGE = """<!doctype html>
 <html lang="en"><meta charset="utf-8"><title>{title}</title>
 <style>
-body {{ font: 15px/1.5 system-ui, sans-serif; margin: 3em auto; padding: 0 1.5em; max-width: 60em; color: #1b1b1b }}
+body {{ font: 15px/1.5 system-ui, sans-serif; color: #1b1b1b;
+  margin: 3em auto; padding: 0 1.5em; max-width: 60em }}
 table {{ border-collapse: collapse; width: 100% }}
 th, td {{ text-align: left; padding: .35em .8em .35em 0; border-bottom: 1px solid #ccc; vertical-align: top }}
 td.frame {{ font-variant-numeric: tabular-nums; text-align: right }}
