@@ -67,6 +67,7 @@ export function Deliveries() {
               delivery={d}
               rule={rule.trim()}
               chosen={chosen.includes(d.id)}
+              waited={pair.length === 1}
               onChoose={() => choose(d.id)}
             />
           ))}
@@ -98,10 +99,12 @@ interface OrderProps {
   delivery: Delivery;
   rule: string;
   chosen: boolean;
+  /** Whether another one is chosen, and waits for what it is compared with. */
+  waited: boolean;
   onChoose: () => void;
 }
 
-function Order({ delivery: d, rule, chosen, onChoose }: OrderProps) {
+function Order({ delivery: d, rule, chosen, waited, onChoose }: OrderProps) {
   const [playing, setPlaying] = useState(false);
   const total = d.last - d.first + 1;
   const open = isOpen(d);
@@ -161,7 +164,7 @@ function Order({ delivery: d, rule, chosen, onChoose }: OrderProps) {
           {d.why && <span>{d.why}</span>}
         </div>
       </div>
-      <Actions {...{ delivery: d, rule, chosen, onChoose, playing, setPlaying }} />
+      <Actions {...{ delivery: d, rule, chosen, waited, onChoose, playing, setPlaying }} />
     </article>
   );
 }
@@ -175,7 +178,7 @@ interface ActionProps extends OrderProps {
 }
 
 /** What can be done with a delivery. */
-function Actions({ delivery: d, rule, chosen, onChoose, playing, setPlaying }: ActionProps) {
+function Actions({ delivery: d, rule, chosen, waited, onChoose, playing, setPlaying }: ActionProps) {
   const client = useQueryClient();
   const open = isOpen(d);
   const file = `/api/deliveries/${d.id}/file`;
@@ -197,7 +200,7 @@ function Actions({ delivery: d, rule, chosen, onChoose, playing, setPlaying }: A
           )}
           <Tooltip title="Beside another one: a line to drag, or where they differ">
             <Button color="inherit" aria-pressed={chosen} onClick={onChoose}>
-              {chosen ? "Chosen" : "Compare"}
+              {chosen ? "Chosen" : waited ? "Compare with it" : "Compare"}
             </Button>
           </Tooltip>
           <Button

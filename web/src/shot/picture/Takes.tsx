@@ -97,6 +97,7 @@ export function Takes({ keep }: { keep?: () => Promise<void> }) {
             <input
               className="plain-input"
               aria-label="Name of the take"
+              autoFocus
               placeholder={freshName(takes)}
               maxLength={60}
               value={name}
