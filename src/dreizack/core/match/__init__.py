@@ -22,12 +22,13 @@ from .matte import drawn_at, matte, rounded
 from .own_point import with_point
 from .planar import Followed, NoPatch, follow_plane, through
 from .planar_file import followed_bytes, library_followed, read_followed
-from .plane_pose import from_lower_left, plane_poses
+from .plane_pose import axes_of_sides, from_lower_left, plane_poses
 from .rectangle import camera_from_rectangle, rectangle_grid, solve_of_rectangle
 from .refining import without_points
 from .report import Report, report
 from .sharpness import measured_black, measured_blur
 from .solve import NoSolve, Solve, solve_tracks, solved
+from .standing import standing_places
 from .sun import heights_over, on_ground, shadow_share, sun_from_shadows
 from .tracking import follow_one
 from .tracks import Tracks
@@ -45,6 +46,7 @@ __all__ = [
     "Solve",
     "Tracks",
     "Unsound",
+    "axes_of_sides",
     "camera_from_edges",
     "camera_from_rectangle",
     "drawn_at",
@@ -75,6 +77,7 @@ __all__ = [
     "solve_of_rectangle",
     "solve_tracks",
     "solved",
+    "standing_places",
     "sun_from_shadows",
     "through",
     "with_direction",

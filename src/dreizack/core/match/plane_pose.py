@@ -31,18 +31,29 @@ def plane_poses(homographies: Floats, width: float, like: int = 0) -> Floats:
     height = width * tall[like] / max(long[like], 1e-12)
     # Metres a unit: both sides have their say.
     metres = np.sqrt(width * height / np.maximum(long * tall, 1e-18))[:, None]
-    x, y = across / np.maximum(long, 1e-12)[:, None], upward / np.maximum(tall, 1e-12)[:, None]
-    # The nearest rotation: the sides as far apart to either hand.
+    matrices = np.zeros((len(made), 4, 4))
+    matrices[:, :3, :3] = axes_of_sides(across, upward)
+    matrices[:, :3, 3] = metres * (corner + across / 2 + upward / 2)
+    matrices[:, 3, 3] = 1
+    return matrices
+
+
+def axes_of_sides(across: Floats, upward: Floats) -> Floats:
+    """Rotations (n, 3, 3) whose x and y are nearest to the sides (n, 3) of an area that is not quite
+    right-angled: as far apart to either hand.
+
+    >>> axes_of_sides(np.array([[2.0, 0, 0]]), np.array([[0.0, 3, 0]]))[0].round(6).tolist()
+    [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]]
+    """
+    x, y = (
+        side / np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12) for side in (across, upward)
+    )
     both, apart = x + y, x - y
     both /= np.maximum(np.linalg.norm(both, axis=1, keepdims=True), 1e-12)
     apart -= both * np.einsum("fi,fi->f", both, apart)[:, None]
     apart /= np.maximum(np.linalg.norm(apart, axis=1, keepdims=True), 1e-12)
     x, y = (both + apart) * np.sqrt(0.5), (both - apart) * np.sqrt(0.5)
-    matrices = np.zeros((len(made), 4, 4))
-    matrices[:, :3, 0], matrices[:, :3, 1], matrices[:, :3, 2] = x, y, np.cross(x, y)
-    matrices[:, :3, 3] = metres * (corner + across / 2 + upward / 2)
-    matrices[:, 3, 3] = 1
-    return matrices
+    return np.stack([x, y, np.cross(x, y)], axis=2)
 
 
 def from_lower_left(corners: Floats) -> Floats:
