@@ -176,13 +176,17 @@ def test_what_waits_aside_for_too_long_goes_on_in_turn_with_those_who_look(
         look.steps += 1
         worked.append((look.wish.viewer, late))
 
+    for viewer in ("poster", "chip", "a", "b"):
+        previewer._begin_wished(viewer)
     monkeypatch.setattr(previewer, "_work", work)
     looks = previewer.looks
+    for look in looks.values():
+        look.seen = True
 
     def turns(count: int) -> list[tuple[str, bool]]:
         worked.clear()
         for _ in range(count):
-            previewer._work_on(list(looks.values()))
+            previewer._take_turn()
         return list(worked)
 
     # Those who look go first, and share.
@@ -199,3 +203,42 @@ def test_what_waits_aside_for_too_long_goes_on_in_turn_with_those_who_look(
     # One that nobody waits for any more takes no turn from anybody.
     previewer.latest.pop("poster")
     assert set(turns(4)) == {("a", False), ("b", False)}
+
+
+def test_wishes_that_are_replaced_before_their_turn_are_not_begun(
+    shot: Shot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    previewer = loop.Previewer(Pipe()[0], None)
+    text, begun, worked = shot.model_dump_json(), [], []
+    begin = previewer._begin
+
+    def began(wish: Wish) -> PreviewJob | None:
+        begun.append((wish.viewer, wish.number))
+        return begin(wish)
+
+    def work(look: PreviewJob, late: bool = False) -> None:
+        worked.append(look.wish.viewer)
+        look.seen = True
+
+    monkeypatch.setattr(previewer, "_begin", began)
+    monkeypatch.setattr(previewer, "_work", work)
+
+    def wish(viewer: str, number: int) -> None:
+        previewer.latest[viewer] = number
+        previewer._hear(Wish(viewer, number, text, 0, 64, 36, 16))
+
+    for number in range(20):
+        for viewer in "abc":
+            wish(viewer, number)
+    # Each is begun once, as it was wished last, and seen before the next one is begun.
+    for _ in range(6):
+        previewer._take_turn()
+    assert begun == [("a", 19), ("b", 19), ("c", 19)] and worked == ["a", "b", "c"]
+    # Who asks again and again keeps the turn, and gets no second one before the others.
+    wish("b", 20), wish("c", 20), wish("b", 21)
+    for _ in range(4):
+        previewer._take_turn()
+    assert begun[3:] == [("b", 21), ("c", 20)] and worked[3:] == ["b", "c"]
+    # What was begun and is not wanted any more takes no time.
+    previewer.latest["a"] = 99
+    assert [look.wish.viewer for look in previewer._active()] == ["b", "c"]

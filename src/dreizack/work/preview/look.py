@@ -44,6 +44,8 @@ class PreviewJob:
         self.large = Progressive(stage, wish.width, wish.height, wish.samples, wish.window)
         self.steps, self.told, self.channelled = 0, False, False
         self.since = time.monotonic()
+        # Whether there was a picture of it yet.
+        self.seen = False
 
     @property
     def done(self) -> bool:
@@ -51,6 +53,11 @@ class PreviewJob:
 
     def step(self, stopped: Callable[[], bool]) -> Picture | None:
         """A short piece of work; a picture when there is a better one to show."""
+        picture = self._step(stopped)
+        self.seen = self.seen or picture is not None
+        return picture
+
+    def _step(self, stopped: Callable[[], bool]) -> Picture | None:
         self.steps += 1
         if self.stage.state is not self.state:
             self.stage.show(self.state)

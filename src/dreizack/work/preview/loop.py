@@ -51,6 +51,9 @@ class Previewer:
         self.stages: OrderedDict[str, Stage] = OrderedDict()
         self.latest: dict[str, int] = {}
         self.waiting: list[Any] = []
+        # Wishes that were not begun yet, one a viewer, and since when: those that are replaced before their
+        # turn comes cost nothing.
+        self.wished: OrderedDict[str, tuple[Wish, float]] = OrderedDict()
         # What is traced when nobody waits: frames after the one that was looked at last.
         self.coming: tuple[Wish, Iterator[int]] | None = None
         # When what is late had its share last.
@@ -58,8 +61,7 @@ class Previewer:
 
     def run(self) -> None:
         while True:
-            active = [look for look in self.looks.values() if not look.done]
-            idle = not active and not self.waiting and self.coming is None
+            idle = not self._active() and not self.wished and not self.waiting and self.coming is None
             if idle and not self.pipe.poll(RESTING):
                 give_back()
             self._listen(block=idle)
@@ -67,23 +69,52 @@ class Previewer:
                 if message is None:
                     return
                 self._hear(message)
-            active = [look for look in self.looks.values() if not look.done]
-            if active:
-                self._work_on(active)
+            if self.wished or self._active():
+                self._take_turn()
             elif self.coming is not None and not self.waiting:
                 self._work_ahead()
 
-    def _work_on(self, active: list[PreviewJob]) -> None:
-        """One step for whoever looks; what has waited aside for too long goes on in turn with that."""
-        now = time.monotonic()
-        late = [look for look in active if look.wish.aside and now - look.since > LATE]
-        if not late or now - self.shared < SHARE:
-            return self._work(min(active, key=lambda look: (look.wish.aside, look.steps)))
-        look = min(late, key=lambda look: look.since)
+    def _active(self) -> list[PreviewJob]:
+        """Looks that are begun and still wanted."""
+        return [
+            look
+            for look in self.looks.values()
+            if not look.done and self.latest.get(look.wish.viewer) == look.wish.number
+        ]
+
+    def _take_turn(self) -> None:
+        """One step for whoever looks: a first picture of what is begun, then wishes in the order they came,
+        then better pictures. What has waited aside for too long goes on in turn with that."""
+        now, active = time.monotonic(), self._active()
+        since = {look.wish.viewer: look.since for look in active if look.wish.aside}
+        since |= {viewer: heard for viewer, (wish, heard) in self.wished.items() if wish.aside}
+        late = [viewer for viewer, heard in since.items() if now - heard > LATE]
+        if late and now - self.shared >= SHARE:
+            return self._share(min(late, key=lambda viewer: since[viewer]), now)
+        urgent = [look for look in active if not look.wish.aside]
+        unseen = next((look for look in urgent if not look.seen), None)
+        wish = next((viewer for viewer, (wish, _) in self.wished.items() if not wish.aside), None)
+        if unseen is not None:
+            self._work(unseen)
+        elif wish is not None:
+            self._begin_wished(wish)
+        elif urgent:
+            self._work(min(urgent, key=lambda look: look.steps))
+        elif self.wished:
+            self._begin_wished(next(iter(self.wished)))
+        else:
+            self._work(min(active, key=lambda look: look.steps))
+
+    def _share(self, viewer: str, now: float) -> None:
+        """What is late has its share of time."""
+        if viewer in self.wished:
+            self._begin_wished(viewer)
+        look = self.looks.get(viewer)
+        if look is None:
+            return
         wanted = self.latest.get(look.wish.viewer) == look.wish.number
         while wanted and not look.done and time.monotonic() - now < SHARE:
             self._work(look, late=True)
-            viewer = look.wish.viewer
             wanted = self.looks.get(viewer) is look and self.latest.get(viewer) == look.wish.number
         self.shared = time.monotonic()
 
@@ -107,6 +138,7 @@ class Previewer:
             self.coming = None
         if isinstance(message, str):
             self.looks.pop(message, None)
+            self.wished.pop(message, None)
             self.stages.pop(message, None)
             self.latest.pop(message, None)
         elif isinstance(message, Question):
@@ -118,14 +150,22 @@ class Previewer:
                     (message.viewer, message.number, "This spot cannot be measured; the log says why")
                 )
         elif message.number == self.latest.get(message.viewer):
-            try:
-                look = self._begin(message)
-                if look is None:
-                    self.looks.pop(message.viewer, None)
-                else:
-                    self.looks[message.viewer] = look
-            except Exception:  # one bad shot must not end everybody's traced view
-                self._say_untraceable(message)
+            # Who asks again keeps the turn.
+            _, since = self.wished.get(message.viewer, (None, time.monotonic()))
+            self.wished[message.viewer] = message, since
+
+    def _begin_wished(self, viewer: str) -> None:
+        wish, since = self.wished.pop(viewer)
+        self.looks.pop(viewer, None)
+        if wish.number != self.latest.get(viewer):
+            return
+        try:
+            look = self._begin(wish)
+        except Exception:  # one bad shot must not end everybody's traced view
+            return self._say_untraceable(wish)
+        if look is not None:
+            look.since = since
+            self.looks[viewer] = look
 
     def _answer(self, question: Question) -> Answered:
         shot = Shot.model_validate_json(question.shot)
