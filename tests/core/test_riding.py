@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from dreizack.core.document import (
     Colour,
     Copies,
+    Mark,
     Pivot,
     Place,
     Shot,
@@ -23,6 +24,7 @@ from dreizack.core.document import (
 )
 from dreizack.core.document.pointer import keyable
 from dreizack.core.motion import Motion
+from dreizack.core.scene.baking.on_surface import spot_on
 from dreizack.core.scene.baking.places import placed
 
 Floats = NDArray[np.float64]
@@ -84,6 +86,39 @@ def test_copies_stand_evenly_on_a_strand_the_thing_itself_first(rule: str, drawn
     for k, name in enumerate(("t", "t--1", "t--2", "t--3")):
         told = shot_of(s=strand, p=Pivot(rides="s", share=k / shares))
         assert stands(made, name) == pytest.approx(stands(told, "p"), abs=1e-9)
+
+
+def test_spots_of_a_surface_lie_on_it_evenly_and_look_out_of_it() -> None:
+    """A box: four walls, top and bottom, each with as many as it has of all the surface."""
+    wide, high, deep = 1.0, 0.5, 0.25
+    plain = {"depth": deep, "direction": "both", "front": {"profile": "none"}, "back": {"profile": "none"}}
+    path = f"M-{wide / 2} 0L{wide / 2} 0L{wide / 2} {high}L-{wide / 2} {high}Z"
+    box = Mark.model_validate({"size": 1, "pieces": [{"path": path}], "body": plain})
+    count = 240
+    spots = [spot_on(box, k) for k in range(count)]
+    places, out = (np.array([spot[i] for spot in spots if spot is not None]) for i in (0, 1))
+    local = places - (places.min(axis=0) + places.max(axis=0)) / 2
+    sides = np.array([wide, high, deep]) / 2
+    faces = np.abs(out).argmax(axis=1)
+    assert np.abs(out).max(axis=1) == pytest.approx(np.ones(count), abs=1e-6)
+    for axis, area in enumerate((high * deep, wide * deep, wide * high)):
+        there = faces == axis
+        assert local[there, axis] * out[there, axis] == pytest.approx(
+            np.full(there.sum(), sides[axis]), abs=2e-3
+        )
+        share = area / (high * deep + wide * deep + wide * high)
+        assert there.mean() == pytest.approx(share, abs=0.05)
+    front = int(np.argmax(out[:, 2] > 0.9))
+    matrix = stands(shot_of(box=box, p=Pivot(rides="box", spot=front)), "p")
+    assert matrix[:3, 3] == pytest.approx(places[front]) and matrix[:3, :3] == pytest.approx(np.eye(3))
+
+
+def test_copies_stand_over_a_surface_each_elsewhere() -> None:
+    word = Title(words="A", copies=Copies(count=5, along="surface", over="m"))
+    made = with_copies(shot_of(m=Mark(), t=word))
+    places = np.array([stands(made, name)[:3, 3] for name in ("t", "t--1", "t--2", "t--3", "t--4", "t--5")])
+    apart = np.linalg.norm(places[:, None] - places[None], axis=2)[~np.eye(6, dtype=bool)]
+    assert apart.min() > 0.01
 
 
 def test_each_copy_is_tinted_further() -> None:

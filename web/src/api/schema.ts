@@ -4932,11 +4932,11 @@ export interface components {
             count: number;
             /**
              * laid out
-             * @description Each a step further, evenly around a circle, or evenly along a strand, all of them.
+             * @description Each a step further, evenly around a circle, or, all of them, evenly along a strand or over a surface.
              * @default steps
              * @enum {string}
              */
-            along: "steps" | "circle" | "strand";
+            along: "steps" | "circle" | "strand" | "surface";
             /**
              * along
              * @description The strand on whose line they stand, the thing itself where it begins.
@@ -4944,8 +4944,14 @@ export interface components {
              */
             strand: string;
             /**
+             * over
+             * @description The words, mark or mesh on whose surface they stand.
+             * @default
+             */
+            over: string;
+            /**
              * turn with it
-             * @description Each turns as the line does.
+             * @description Each turns as the line, or the surface, does there.
              * @default true
              */
             turned: boolean;
@@ -8161,7 +8167,7 @@ export interface components {
             width: number;
             /**
              * rides on
-             * @description A strand, on whose line it stands; its place is counted from there, whatever it hangs on.
+             * @description A strand, on whose line it stands, or words, a mark or a mesh, on whose surface; its place is counted from there, whatever it hangs on.
              * @default
              */
             rides: string;
@@ -8172,8 +8178,14 @@ export interface components {
              */
             share: number;
             /**
+             * spot
+             * @description On a surface: another number, another spot; those in a row lie evenly over all of it.
+             * @default 0
+             */
+            spot: number;
+            /**
              * turns with it
-             * @description Its x points along the line, its z out of the bend as far as it can.
+             * @description Its x points along the line, or its z out of the surface.
              * @default true
              */
             turned: boolean;

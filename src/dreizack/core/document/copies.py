@@ -31,19 +31,25 @@ class Copies(Section):
         description="How many more of it there are.",
         json_schema_extra={"keyable": False, "unit": "", "step": 0.1},
     )
-    along: Literal["steps", "circle", "strand"] = choice(
+    along: Literal["steps", "circle", "strand", "surface"] = choice(
         "steps",
         label="laid out",
-        tells="Each a step further, evenly around a circle, or evenly along a strand, all of them.",
+        tells="Each a step further, evenly around a circle, or, all of them, evenly along a strand or over "
+        "a surface.",
         when="count!=0",
     )
     strand: Line = thing_name(
         label="along", tells="The strand on whose line they stand, the thing itself where it begins.",
         of="strand", when="count!=0&along=strand",
     )  # fmt: skip
+    over: Line = thing_name(
+        label="over", tells="The words, mark or mesh on whose surface they stand.",
+        of="body", when="count!=0&along=surface",
+    )  # fmt: skip
     turned: bool = switch(
-        True, label="turn with it", tells="Each turns as the line does.", when="count!=0&along=strand"
-    )
+        True, label="turn with it", tells="Each turns as the line, or the surface, does there.",
+        when="count!=0&along=strand,surface",
+    )  # fmt: skip
     radius: float = number(
         1.5, 0.001, 500, label="radius", unit="m", step=0.01, keyable=False,
         tells="Of the circle; the thing itself is its nearest point.", when="count!=0&along=circle",

@@ -87,8 +87,12 @@ def _repeat(shot: Shot, name: str, copies: Copies) -> None:
 
 
 def _ridden(shot: Shot, copies: Copies, k: int) -> dict[str, Any]:
-    """What makes the k-th stand on a strand, where they are laid out so: the last at its end, or before the
-    first again where it closes."""
+    """What makes the k-th stand on a strand or a surface, where they are laid out so: on a strand the last at
+    its end, or before the first again where it closes."""
+    if copies.along == "surface":
+        there = copies.over in shot.things
+        spot = 1000 * (copies.seed % 1000) + k
+        return {"rides": copies.over, "spot": spot, "turned": copies.turned} if there else {}
     strand = shot.things.get(copies.strand)
     if copies.along != "strand" or not isinstance(strand, Strand):
         return {}
@@ -126,7 +130,7 @@ def _placed(copies: Copies, k: int, where: list[float], rng: random.Random) -> P
     turn = [k * copies.pitch, k * copies.yaw, k * copies.roll]
     turn = [degrees + rng.uniform(-1, 1) * copies.tumble for degrees in turn]
     matrix = _turned(turn)
-    if copies.along == "strand":
+    if copies.along in ("strand", "surface"):
         # Where it stands beside the line is counted from there already.
         where = [0.0, 0.0, 0.0]
     steps = (copies.x, copies.y, copies.z) if copies.along == "steps" else (0, 0, 0)

@@ -34,8 +34,9 @@ class Pivot(Section):
     )
     rides: Line = thing_name(
         label="rides on",
-        tells="A strand, on whose line it stands; its place is counted from there, whatever it hangs on.",
-        of="strand",
+        tells="A strand, on whose line it stands, or words, a mark or a mesh, on whose surface; its place is "
+        "counted from there, whatever it hangs on.",
+        of="body",
     )
     share: float = number(
         0.0,
@@ -46,10 +47,18 @@ class Pivot(Section):
         tells="Of the line: 0 is where it begins, 1 where it ends.",
         when="rides!=",
     )
+    spot: int = Field(
+        0,
+        ge=0,
+        le=1_000_000,
+        title="spot",
+        description="On a surface: another number, another spot; those in a row lie evenly over all of it.",
+        json_schema_extra={"keyable": False, "unit": "", "step": 0.1, "when": "rides!="},
+    )
     turned: bool = switch(
         True,
         label="turns with it",
-        tells="Its x points along the line, its z out of the bend as far as it can.",
+        tells="Its x points along the line, or its z out of the surface.",
         when="rides!=",
     )
     place: Place = Field(default_factory=Place)

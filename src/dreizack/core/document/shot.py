@@ -243,8 +243,9 @@ def camera_followers(shot: Shot) -> set[str]:
 def _held(thing: Thing) -> list[str]:
     """Names of what a thing, or its copies, stand on."""
     copies = getattr(thing, "copies", None)
-    laid = [copies.strand] if copies is not None and copies.count and copies.along == "strand" else []
-    return [hanging(thing), *laid]
+    if copies is None or not copies.count:
+        return [hanging(thing)]
+    return [hanging(thing), {"strand": copies.strand, "surface": copies.over}.get(copies.along, "")]
 
 
 def hanging(thing: Thing | Camera) -> str:

@@ -1,29 +1,50 @@
-"""What rides on a strand: where that is on its line, frame by frame."""
+"""What rides on a strand or a surface: where that is on it, frame by frame."""
 
 from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ...document import Pivot, Strand
+from ...document import Lettered, Mesh, Pivot, Strand
 from ...form.ornaments import line_of
 from ...motion import Motion
 from ..form import Form
 from ..ornaments import ways_of
 from .forms import cut_by
+from .on_surface import spot_on
 from .places import placed
 
 Floats = NDArray[np.float64]
 
 
 def ridden_space(motion: Motion, name: str) -> Floats | None:
-    """Matrices (frames, 4, 4) from the space of a pivot that rides to that of its strand: x along the line
-    where it turns with it, y as nearly upward as that leaves. None where there is no line to ride on."""
+    """Matrices (frames, 4, 4) from the space of a pivot that rides to that of what it rides on: where it
+    turns with that, x along the line, or z out of the surface, and y as nearly upward as that leaves. None
+    where there is nothing to ride on."""
     pivot = motion.shot.things[name]
     assert isinstance(pivot, Pivot)
-    strand = motion.shot.things.get(pivot.rides)
-    if not isinstance(strand, Strand):
+    on = motion.shot.things.get(pivot.rides)
+    if isinstance(on, Strand):
+        return _on_line(motion, name, pivot, on)
+    found = spot_on(on, pivot.spot) if isinstance(on, Lettered | Mesh) else None
+    if found is None:
         return None
+    space = np.eye(4)
+    space[:3, 3] = found[0]
+    if pivot.turned:
+        space[:3, :3] = _facing(found[1])
+    return np.tile(space, (len(motion.frames), 1, 1))
+
+
+def _facing(normal: Floats) -> Floats:
+    """The rotation (3, 3) whose z is a direction and whose y is as near to upward as that leaves."""
+    up = np.array([0.0, 0.0, -1.0]) if abs(normal[1]) > 0.999 else np.array([0.0, 1.0, 0.0])
+    x = np.cross(up, normal)
+    x /= np.linalg.norm(x)
+    return np.stack([x, np.cross(normal, x), normal], axis=1)
+
+
+def _on_line(motion: Motion, name: str, pivot: Pivot, strand: Strand) -> Floats | None:
     form = Form(strand)
     if strand.rule == "outline":
         form = Form(strand, cut=cut_by(motion, strand, placed(motion, pivot.rides)))
