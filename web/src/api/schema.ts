@@ -8161,7 +8161,7 @@ export interface components {
             goes_with: string;
             /**
              * its width
-             * @description How wide the area is taken to be: the wider, the farther away it stands.
+             * @description How wide the area is for what stands on it: the wider, the smaller that looks.
              * @default 1
              */
             width: number;

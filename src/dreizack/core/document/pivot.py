@@ -28,7 +28,7 @@ class Pivot(Section):
         label="its width",
         unit="m",
         step=0.01,
-        tells="How wide the area is taken to be: the wider, the farther away it stands.",
+        tells="How wide the area is for what stands on it: the wider, the smaller that looks.",
         keyable=False,
         when="goes_with!=",
     )

@@ -49,7 +49,8 @@ def _standing(shot: Shot, patch: FlatPatch, followed: Followed, width: float) ->
     if shot.camera.rig != "matched":
         return None
     frames = np.arange(shot.format.frames, dtype=np.float64)
-    seen = followed.alike[np.rint(plate_moments(shot, frames)).astype(np.int64)] > 0
+    there = np.rint(plate_moments(shot, frames)).astype(np.int64)
+    seen = followed.alike[np.clip(there, 0, followed.frames - 1)] > 0
     frames = frames[seen][:: max(1, int(seen.sum()) // LOOKS)]
     if len(frames) < 2:
         return None
