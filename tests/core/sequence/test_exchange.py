@@ -58,11 +58,18 @@ def bundles(draw: st.DrawFn, plain: bool = False) -> Bundle:
             line.append(SequencePiece(kind="colour", name="BLACK", frames=length, transition=how))
         else:
             speed = 1.0 if plain else draw(st.sampled_from([1.0, 1.0, 2.0, 0.5]))
+            gains = 0.0 if plain else draw(st.sampled_from([0.0, 0.0, 4.0]))
             name = draw(st.sampled_from(list(NAMES)))
             skip = draw(st.integers(0, 50))
             line.append(
                 SequencePiece(
-                    shot=name, name=NAMES[name], skip=skip, frames=length, speed=speed, transition=how
+                    shot=name,
+                    name=NAMES[name],
+                    skip=skip,
+                    frames=length,
+                    speed=speed,
+                    gains=gains,
+                    transition=how,
                 )
             )
     return Bundle(Sequence(name="Opening", line=line), shots())

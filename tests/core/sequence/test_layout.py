@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -97,3 +98,18 @@ def test_pieces_run_faster_backwards_and_stand() -> None:
 def test_sequences_too_long_to_be_held_are_refused() -> None:
     with pytest.raises(EditRefused, match="at most 45000 frames"):
         read_sequence({"line": [{"kind": "colour", "frames": 45_001}]})
+
+
+@given(speed=st.floats(-2, 2), gains=st.floats(-5, 5), skip=st.floats(0, 300), first=st.integers(0, 60))
+def test_a_ramp_that_is_cut_runs_on_as_it_did(speed: float, gains: float, skip: float, first: int) -> None:
+    """Against the sum of its speeds, each in the middle of its frame; and cut in two anywhere."""
+    piece = SequencePiece(shot="s", skip=skip, frames=100, speed=speed, gains=gains)
+    steps = speed + gains / 100 * (np.arange(100) + 0.5)
+    summed = skip + np.concatenate([[0], np.cumsum(steps)])
+    assert piece.course(np.arange(101.0)) == pytest.approx(summed, abs=1e-6)
+    assert piece.pace == pytest.approx(steps.mean())
+    rest = piece.model_copy(update=piece.begun(first) | {"frames": 100 - first})
+    for index in range(0, 100 - first, 7):
+        if piece.course(float(first)) >= 0:
+            assert rest.shot_frame(index) == pytest.approx(piece.shot_frame(first + index), abs=1e-6)
+    assert piece.as_filmed == (speed == 1 and gains == 0)

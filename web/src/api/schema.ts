@@ -9090,6 +9090,12 @@ export interface components {
              */
             speed: number;
             /**
+             * speed gains
+             * @description How much faster it becomes with each frame: a ramp of speed.
+             * @default 0
+             */
+            gains: number;
+            /**
              * heard
              * @description Whether the sound of the shot is mixed in.
              * @default true
@@ -9879,8 +9885,9 @@ export interface components {
         /**
          * Stretch
          * @description Frames ``first`` to ``last`` of the sequence (both included), where ``shot`` is at its frame ``frame``
-         *     in the first one and ``speed`` frames of it go by in each; never before its first frame. Its picture alone
-         *     lacks the ``transition``, or what is ``over`` it, where there is such a thing.
+         *     in the first one and ``speed`` frames of it go by in each, which ``gains`` so many hundredths a frame;
+         *     never before its first frame. Its picture alone lacks the ``transition``, or what is ``over`` it, where
+         *     there is such a thing.
          */
         Stretch: {
             /** First */
@@ -9893,6 +9900,8 @@ export interface components {
             frame: number;
             /** Speed */
             speed: number;
+            /** Gains */
+            gains: number;
             /** Transition */
             transition: boolean;
             /** Over */

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import itertools
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field, ValidationError, field_validator, model_validator
 
 from ..document import Colour, EditRefused, Marker, Rate, Sound
@@ -13,6 +15,8 @@ from ..document.ground import Section, choice, colour, frames, number, switch
 from ..document.plain_text import Line as Text
 from ..document.plain_text import Lines
 from ..document.setting import MAX_WORDS
+
+F = TypeVar("F", float, NDArray[np.float64])
 
 MAX_PIECES, MAX_LANES, MAX_VERSIONS = 400, 8, 500
 # Frames of a sequence: half an hour at 25 a second.
@@ -117,6 +121,16 @@ class SequencePiece(Section):
         keyable=False,
         tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands.",
     )
+    gains: float = number(
+        0.0,
+        -100,
+        100,
+        label="speed gains",
+        unit="% a frame",
+        step=0.05,
+        keyable=False,
+        tells="How much faster it becomes with each frame: a ramp of speed.",
+    )
     heard: bool = switch(True, label="heard", tells="Whether the sound of the shot is mixed in.")
     gain: float = number(
         0.0,
@@ -132,9 +146,28 @@ class SequencePiece(Section):
     colour: Colour = Field(default_factory=lambda: Colour(r=0, g=0, b=0))
     transition: Transition = Field(default_factory=Transition)
 
+    def course(self, index: F) -> F:
+        """The frame of the shot at frames of the piece, which may lie before its first one."""
+        return self.skip + index * self.speed + index * index * (self.gains / 200)
+
     def shot_frame(self, index: int) -> float:
         """The frame of the shot at a frame of the piece."""
-        return max(0.0, self.skip + index * self.speed)
+        return max(0.0, self.course(float(index)))
+
+    def begun(self, first: int) -> dict[str, float]:
+        """What makes it begin so many frames later and run on as it does."""
+        speed = max(-8.0, min(8.0, self.speed + first * self.gains / 100))
+        return {"skip": self.shot_frame(first), "speed": speed}
+
+    @property
+    def as_filmed(self) -> bool:
+        """Whether it runs at the speed of its shot."""
+        return self.speed == 1 and self.gains == 0
+
+    @property
+    def pace(self) -> float:
+        """Its speed in the mean of all its frames."""
+        return self.speed + self.frames * self.gains / 200
 
 
 class Laid(Section):
@@ -238,7 +271,7 @@ class Sequence(Section):
         for index, piece in enumerate(self.line):
             if piece.kind == "shot" and not piece.shot:
                 raise ValueError(f"piece {index + 1} names no shot")
-            if piece.kind == "sequence" and (not piece.sequence or piece.speed != 1):
+            if piece.kind == "sequence" and not (piece.sequence and piece.as_filmed):
                 raise ValueError(
                     f"piece {index + 1} names no sequence, or another speed than 1; they run at their own"
                 )

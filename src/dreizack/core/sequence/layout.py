@@ -9,12 +9,14 @@ from .document import Sequence, SequencePiece, Transition
 
 @dataclass(frozen=True)
 class Showing:
-    """A piece at a frame: which one, its frame within the shot, and how much of it is there (lanes fade)."""
+    """A piece at a frame: which one, its frame within the shot, how much of it is there (lanes fade), and
+    how many frames it has been there."""
 
     number: int
     piece: SequencePiece
     frame: float
     share: float = 1.0
+    since: int = 0
 
 
 @dataclass(frozen=True)
@@ -41,7 +43,9 @@ class Layout:
             for number, (piece, start) in enumerate(zip(self.sequence.line, self.starts, strict=True))
             if start <= frame < start + piece.frames
         ][-2:]
-        line = tuple(Showing(number, piece, piece.shot_frame(index)) for number, piece, index in shown)
+        line = tuple(
+            Showing(number, piece, piece.shot_frame(index), since=index) for number, piece, index in shown
+        )
         transition, along = None, 1.0
         if len(shown) == 2:
             transition = shown[1][1].transition
@@ -62,6 +66,6 @@ class Layout:
                         share = min(share, (index + 1) / (laid.fade_in + 1))
                     if laid.fade_out:
                         share = min(share, (laid.piece.frames - index) / (laid.fade_out + 1))
-                    found.append(Showing(number, laid.piece, laid.piece.shot_frame(index), share))
+                    found.append(Showing(number, laid.piece, laid.piece.shot_frame(index), share, index))
                 number += 1
         return tuple(found)

@@ -86,7 +86,7 @@ def _stretch(inner: Sequence, begin: int, end: int, piece: SequencePiece) -> lis
             continue
         heard, gain = one.heard and piece.heard, _level(one.gain + piece.gain)
         made = one.model_copy(update={"frames": last - first, "heard": heard, "gain": gain}, deep=True)
-        made.skip = max(0.0, one.skip + (first - start) * one.speed) if one.kind == "shot" else 0.0
+        made.__dict__.update(one.begun(first - start) if one.kind == "shot" else {"skip": 0.0})
         found.append(made)
     length = sum(one.frames for one in found) - sum(one.transition.overlap for one in found[1:])
     if length < piece.frames:
@@ -124,7 +124,7 @@ def _laid(lane: Lane, begin: int, end: int, start: int, overlap: int) -> list[La
         if last <= first:
             continue
         piece = one.piece.model_copy(update={"frames": last - first}, deep=True)
-        piece.skip = max(0.0, one.piece.skip + (first - one.at) * one.piece.speed)
+        piece.__dict__.update(one.piece.begun(first - one.at))
         fade_in = one.fade_in if first == one.at else 0
         fade_in = max(fade_in, overlap) if first == begin else fade_in
         fade_out = one.fade_out if last == one.at + one.piece.frames else 0

@@ -57,7 +57,7 @@ def _placed(sequence: Sequence) -> list[tuple[SequencePiece, int, tuple[int, int
         if lane.on:
             found += [(laid.piece, laid.at, (laid.fade_in, laid.fade_out)) for laid in lane.pieces]
     # Sound that runs at another speed is left out rather than changed in pitch.
-    return [one for one in found if one[0].kind == "shot" and one[0].heard and one[0].speed == 1]
+    return [one for one in found if one[0].kind == "shot" and one[0].heard and one[0].as_filmed]
 
 
 def _of_piece(bundle: Bundle, piece: SequencePiece) -> Floats | None:

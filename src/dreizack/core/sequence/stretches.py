@@ -13,14 +13,16 @@ from .layout import Layout, Moment, Showing
 @dataclass(frozen=True)
 class Stretch:
     """Frames ``first`` to ``last`` of the sequence (both included), where ``shot`` is at its frame ``frame``
-    in the first one and ``speed`` frames of it go by in each; never before its first frame. Its picture alone
-    lacks the ``transition``, or what is ``over`` it, where there is such a thing."""
+    in the first one and ``speed`` frames of it go by in each, which ``gains`` so many hundredths a frame;
+    never before its first frame. Its picture alone lacks the ``transition``, or what is ``over`` it, where
+    there is such a thing."""
 
     first: int
     last: int
     shot: str
     frame: float
     speed: float
+    gains: float
     transition: bool
     over: bool
 
@@ -34,8 +36,10 @@ def stretches(sequence: Sequence) -> list[Stretch]:
         showing = _greater(moment)
         if showing and showing.piece.shot and showing.piece.kind == "shot":
             over, crossing = bool(moment.over), moment.transition is not None
-            speed = showing.piece.speed
-            found.append(Stretch(first, end - 1, showing.piece.shot, showing.frame, speed, crossing, over))
+            piece, since = showing.piece, float(showing.since)
+            speed = piece.speed + since * piece.gains / 100
+            frame = piece.course(since)
+            found.append(Stretch(first, end - 1, piece.shot, frame, speed, piece.gains, crossing, over))
     return found
 
 

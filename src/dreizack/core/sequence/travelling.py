@@ -42,18 +42,14 @@ def travelled(
     """
     steps = np.arange(-BEYOND, overlap + BEYOND, dtype=np.float64)
     at = tuple(
-        np.maximum(0.0, piece.skip + (first + steps) * piece.speed)
-        for piece, first in zip(pieces, (begins, 0), strict=True)
+        np.maximum(0.0, piece.course(first + steps)) for piece, first in zip(pieces, (begins, 0), strict=True)
     )
     one, other = (_poses(shot, frames) for shot, frames in zip(shots, at, strict=True))
     along = np.clip((steps + 1) / (overlap + 1), 0, 1)
     # Where it sets off and where it arrives it neither jerks nor stops (Perlin, Improving Noise, 2002: the
     # fifth-degree step has no acceleration at its ends).
     between = _between(one, other, along**3 * (along * (6 * along - 15) + 10))
-    out, into = (
-        _following(shot, frames, piece.speed, between)
-        for shot, frames, piece in zip(shots, at, pieces, strict=True)
-    )
+    out, into = (_following(shot, frames, between) for shot, frames in zip(shots, at, strict=True))
     return out, into
 
 
@@ -78,9 +74,9 @@ def _between(one: Poses, other: Poses, share: Floats) -> Poses:
     )
 
 
-def _following(shot: Shot, frames: Floats, speed: float, poses: Poses) -> Shot:
+def _following(shot: Shot, frames: Floats, poses: Poses) -> Shot:
     """The shot with its camera where ``poses`` say at frames (n,), which run on evenly."""
-    if shot.camera.rig == "matched" or speed == 0 or np.ptp(frames) == 0:
+    if shot.camera.rig == "matched" or np.ptp(frames) == 0:
         return shot
     at, first = np.unique(frames, return_index=True)
     course = CameraCourse(

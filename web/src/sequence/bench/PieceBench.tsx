@@ -94,15 +94,27 @@ export function PieceRows({ piece, at }: { piece: Piece; at: string }) {
             tells="The frame it begins with. Dragging a piece with Alt changes this."
           />
           {piece.kind === "shot" && (
-            <NumberRow
-              at={`${at}/speed`}
-              label="speed"
-              unit="×"
-              low={-8}
-              high={8}
-              value={piece.speed ?? 1}
-              tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands still."
-            />
+            <>
+              <NumberRow
+                at={`${at}/speed`}
+                label="speed"
+                unit="×"
+                low={-8}
+                high={8}
+                value={piece.speed ?? 1}
+                tells="Frames of the shot a frame: below 0 it runs backwards, at 0 it stands still."
+              />
+              <NumberRow
+                at={`${at}/gains`}
+                label="speed gains"
+                unit="% a frame"
+                step={0.05}
+                low={-100}
+                high={100}
+                value={piece.gains ?? 0}
+                tells="How much faster it becomes with each frame: a ramp of speed."
+              />
+            </>
           )}
           <SwitchRow at={`${at}/heard`} label="its sound is heard" value={piece.heard !== false} />
           {piece.heard !== false && <GainRow at={`${at}/gain`} value={piece.gain ?? 0} of="its sound" />}

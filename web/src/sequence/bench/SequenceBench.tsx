@@ -214,6 +214,7 @@ const EMPTY_PIECE = {
   skip: 0,
   frames: 50,
   speed: 1,
+  gains: 0,
   heard: true,
   gain: 0,
   colour: { r: 0, g: 0, b: 0 },

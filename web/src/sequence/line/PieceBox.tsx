@@ -5,7 +5,17 @@ import { MARGIN, toFrame, toX, type Scale } from "../../shot/time/scale";
 import { useOpen, useSequenceSession } from "../context";
 import { overlapOf, type Sequence } from "../session";
 import { see, useSequenceView } from "../view";
-import { dropIndex, moved, rolled, slipped, snapped, trimmedEnd, trimmedStart, type Piece } from "./geometry";
+import {
+  begun,
+  dropIndex,
+  moved,
+  rolled,
+  slipped,
+  snapped,
+  trimmedEnd,
+  trimmedStart,
+  type Piece,
+} from "./geometry";
 
 const NEAR = 7;
 
@@ -168,7 +178,7 @@ function PieceFace({
       <span className="piece-name" style={{ marginLeft: inset }}>
         {gone && "⚠ "}
         {name}
-        {piece.speed !== 1 && piece.kind === "shot" && <span className="mono"> {piece.speed}×</span>}
+        {piece.kind === "shot" && <span className="mono">{paceOf(piece)}</span>}
       </span>
     </>
   );
@@ -191,7 +201,15 @@ function patchOf(d: Drag, index: number, by: number, room: number): Operation[] 
   return patch.length ? patch : asItWas(d.from, at);
 }
 
+/** How fast a piece runs, from its beginning to its end; nothing where that is as it was made. */
+function paceOf(piece: Piece): string {
+  const { speed = 1, gains = 0, frames = 1 } = piece;
+  if (gains) return ` ${speed.toFixed(1)}× to ${begun(piece, frames).speed.toFixed(1)}×`;
+  return speed === 1 ? "" : ` ${speed}×`;
+}
+
 const asItWas = (piece: Piece, at: string): Operation[] => [
+  ...(piece.gains ? [{ op: "replace" as const, path: `${at}/speed`, value: piece.speed ?? 1 }] : []),
   { op: "replace", path: `${at}/frames`, value: piece.frames ?? 1 },
   { op: "replace", path: `${at}/skip`, value: piece.skip ?? 0 },
 ];

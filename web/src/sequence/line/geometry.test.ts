@@ -3,6 +3,8 @@ import { describe, expect, it } from "vitest";
 import { patched } from "../../shot/document/patches";
 import { startsOf, type Sequence } from "../session";
 import {
+  begun,
+  course,
   dropIndex,
   moved,
   rolled,
@@ -82,5 +84,17 @@ describe("gestures on the line", () => {
 
   it("snaps to what is near", () => {
     expect([snapped(11, [0, 10, 20], 2), snapped(14, [0, 10, 20], 2)]).toEqual([10, 14]);
+  });
+});
+
+describe("a ramp of speed", () => {
+  const ramp = { kind: "shot", shot: "s", frames: 40, skip: 10, speed: 1, gains: 5 } as Piece;
+
+  it("runs on as it did where its beginning is moved", () => {
+    const later = { ...ramp, ...begun(ramp, 12), frames: 28 };
+    for (const index of [0, 7, 27]) expect(course(later, index)).toBeCloseTo(course(ramp, index + 12), 9);
+    const patch = trimmedStart(ramp, "/line/0", 12);
+    expect(patch.map(({ path }) => path)).toEqual(["/line/0/frames", "/line/0/skip", "/line/0/speed"]);
+    expect(patch[2]).toMatchObject({ value: 1.6 });
   });
 });

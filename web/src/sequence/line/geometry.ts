@@ -6,6 +6,25 @@ export type Piece = Schemas["SequencePiece"];
 
 const replace = (path: string, value: unknown): Operation => ({ op: "replace", path, value });
 
+/** The frame of its shot at a frame of a piece, which may lie before its first one. */
+export const course = ({ skip = 0, speed = 1, gains = 0 }: Piece, index: number): number =>
+  skip + index * speed + (index * index * gains) / 200;
+
+/** What makes a piece begin so many frames later and run on as it does. */
+export function begun(piece: Piece, first: number): { skip: number; speed: number } {
+  const { speed = 1, gains = 0 } = piece;
+  return {
+    skip: Math.max(0, course(piece, first)),
+    speed: Math.max(-8, Math.min(8, speed + (first * gains) / 100)),
+  };
+}
+
+const beginsLater = (piece: Piece, at: string, by: number): Operation[] => {
+  const { skip, speed } = begun(piece, by);
+  const ramp = piece.gains ? [replace(`${at}/speed`, speed)] : [];
+  return [replace(`${at}/skip`, skip), ...ramp];
+};
+
 /** A piece whose beginning is moved by some frames: it shows more or less of its shot there. */
 export function trimmedStart(piece: Piece, at: string, by: number): Operation[] {
   const { skip = 0, frames = 1, speed = 1 } = piece;
@@ -14,7 +33,7 @@ export function trimmedStart(piece: Piece, at: string, by: number): Operation[] 
   const moved = Math.max(least, Math.min(most, Math.round(by)));
   if (!moved) return [];
   const patch = [replace(`${at}/frames`, frames - moved)];
-  if (piece.kind !== "colour") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
+  if (piece.kind !== "colour") patch.push(...beginsLater(piece, at, moved));
   return patch;
 }
 
@@ -46,7 +65,7 @@ export function rolled(sequence: Sequence, index: number, by: number): Operation
     replace(`/line/${index}/frames`, frames + moved),
     replace(`${at}/frames`, (next.frames ?? 1) - moved),
   ];
-  if (next.kind !== "colour") patch.push(replace(`${at}/skip`, Math.max(0, skip + moved * speed)));
+  if (next.kind !== "colour") patch.push(...beginsLater(next, at, moved));
   return patch;
 }
 
@@ -61,12 +80,12 @@ export function slipped(piece: Piece, at: string, by: number): Operation[] {
 export function split(sequence: Sequence, index: number, frame: number): Operation[] {
   const piece = sequence.line![index]!;
   const after = sequence.line![index + 1];
-  const { frames = 1, skip = 0, speed = 1 } = piece;
+  const { frames = 1 } = piece;
   if (frame <= overlapOf(piece) || frame >= frames - (after ? overlapOf(after) : 0)) return [];
   const rest: Piece = {
     ...piece,
     frames: frames - frame,
-    skip: skip + frame * speed,
+    ...begun(piece, frame),
     transition: { ...piece.transition!, kind: "cut" },
   };
   return [

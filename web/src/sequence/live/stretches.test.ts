@@ -7,6 +7,7 @@ const stretch = (first: number, last: number, shot: string, some: Partial<Stretc
   shot,
   frame: 0,
   speed: 1,
+  gains: 0,
   transition: false,
   over: false,
   ...some,
@@ -19,6 +20,7 @@ describe("stretches that are shown live", () => {
     expect(stretchAt(LIVE, 15)).toBeUndefined();
     expect(shotFrame(stretch(20, 29, "b", { frame: 4, speed: 2 }), 23)).toBe(10);
     expect(shotFrame(stretch(20, 29, "b", { frame: 2, speed: -1 }), 25)).toBe(0);
+    expect(shotFrame(stretch(20, 29, "b", { frame: 4, speed: 1, gains: 50 }), 24)).toBe(12);
   });
 
   it("know which shot comes next", () => {

@@ -7,8 +7,8 @@ export const stretchAt = (live: Stretch[], frame: number): Stretch | undefined =
   live.find(({ first, last }) => first <= frame && frame <= last);
 
 /** The frame of its shot at a frame of the sequence. */
-export const shotFrame = ({ first, frame, speed }: Stretch, at: number): number =>
-  Math.max(0, frame + (at - first) * speed);
+export const shotFrame = ({ first, frame, speed, gains }: Stretch, at: number): number =>
+  Math.max(0, frame + (at - first) * speed + ((at - first) ** 2 * gains) / 200);
 
 /** The stretch of the next other shot from a frame on; from the beginning where none is left. */
 export function nextOther(live: Stretch[], frame: number): Stretch | undefined {

@@ -29,17 +29,17 @@ def write_edit_list(bundle: Bundle) -> str:
     for number, (start, piece) in enumerate(zip(sequence.starts, sequence.line, strict=True), 1):
         following = sequence.line[number].transition.overlap if number < len(sequence.line) else 0
         overlap = piece.transition.overlap if before is not None else 0
-        first, last = round(piece.skip), round(piece.skip + piece.frames * abs(piece.speed))
+        first, last = round(piece.skip), _source_at(piece, piece.frames)
         at = [timecode.written(frame, rate) for frame in (first, last)]
         record = [timecode.written(begin + frame, rate) for frame in (start, start + piece.frames)]
         if before is not None and overlap:
             # The piece before, standing still at where it gives way.
-            out = timecode.written(round(before.skip + (before.frames - overlap) * abs(before.speed)), rate)
+            out = timecode.written(_source_at(before, before.frames - overlap), rate)
             lines.append(_event(number, reels[_source(before)], "C", 0, (out, out), (record[0], record[0])))
         kind = WIPE if piece.transition.kind == "wipe" else "D"
         # What the next one lies over belongs to its event: this one's record ends where that begins.
         end = timecode.written(begin + start + piece.frames - following, rate)
-        until = timecode.written(round(piece.skip + (piece.frames - following) * abs(piece.speed)), rate)
+        until = timecode.written(_source_at(piece, piece.frames - following), rate)
         lines.append(
             _event(
                 number,
@@ -50,8 +50,9 @@ def write_edit_list(bundle: Bundle) -> str:
                 (record[0], end),
             )
         )
-        if piece.speed != 1:
-            lines.append(f"M2   {reels[_source(piece)]:<8} {piece.speed * rate:05.1f} {at[0]}")
+        if not piece.as_filmed:
+            # A list knows no ramps: its speed in the mean.
+            lines.append(f"M2   {reels[_source(piece)]:<8} {piece.pace * rate:05.1f} {at[0]}")
         if before is not None and overlap:
             lines.append(f"* FROM CLIP NAME: {_called(before, bundle)}")
             lines.append(f"* TO CLIP NAME: {_called(piece, bundle)}")
@@ -61,6 +62,11 @@ def write_edit_list(bundle: Bundle) -> str:
             lines.append(f"* FROM CLIP NAME: {_called(piece, bundle)}")
         before = piece
     return "\r\n".join(lines) + "\r\n"
+
+
+def _source_at(piece: SequencePiece, index: int) -> int:
+    """How far its source has gone by at one of its frames, whichever way it runs."""
+    return round(piece.skip + abs(piece.course(float(index)) - piece.skip))
 
 
 def _event(

@@ -127,7 +127,8 @@ def _line(items: list[dict[str, Any]], shots: Shots) -> list[dict[str, Any]]:
             # A timeline cuts within the transition; here both pieces last through it.
             pieces[-1]["frames"] += coming["after"]
             piece["frames"] += coming["before"]
-            piece["skip"] = max(0.0, piece["skip"] - coming["before"] * piece["speed"])
+            before, ramp = coming["before"], piece.get("gains", 0.0) / 200
+            piece["skip"] = max(0.0, piece["skip"] - before * piece["speed"] - before * before * ramp)
         pieces.append(piece)
         coming = None
     return pieces
@@ -154,9 +155,19 @@ def _piece(item: dict[str, Any], shots: Shots) -> dict[str, Any]:
             made["shot"] = _found(item["name"], shots)
         made["kind"], made["skip"] = "shot", max(0.0, item["start"])
     made.setdefault("name", item["name"][:120])
-    made["frames"], made["speed"] = max(1, item["frames"]), item["speed"]
+    if not _ramps(made, item["speed"]):
+        made["speed"], made["gains"] = item["speed"], 0.0
+    made["frames"] = max(1, item["frames"])
     made.setdefault("skip", 0.0)
     return made
+
+
+def _ramps(made: dict[str, Any], pace: float) -> bool:
+    """Whether a piece of ours is a ramp that runs at this pace in the mean, so that nobody changed it."""
+    gains, speed, frames = (made.get(name) for name in ("gains", "speed", "frames"))
+    if not all(isinstance(one, int | float) for one in (gains, speed, frames)) or not gains:
+        return False
+    return bool(abs(speed + frames * gains / 200 - pace) < 1e-6)
 
 
 def _lane(track: dict[str, Any], shots: Shots) -> dict[str, Any]:

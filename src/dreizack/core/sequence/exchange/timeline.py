@@ -94,7 +94,7 @@ def _lane(lane: Lane, bundle: Bundle, rate: float) -> Any:
 
 def _clip(piece: SequencePiece, bundle: Bundle, head: int, lasts: int, rate: float) -> Any:
     plain = piece.model_dump(mode="json")
-    source = _range(piece.skip + head * piece.speed, lasts, rate)
+    source = _range(piece.course(float(head)), lasts, rate)
     if piece.kind != "shot":
         reference = otio.schema.GeneratorReference(
             "colour", "SolidColor", _range(0, piece.frames, rate), dict(plain["colour"])
@@ -104,8 +104,9 @@ def _clip(piece: SequencePiece, bundle: Bundle, head: int, lasts: int, rate: flo
         shot = bundle.shots[piece.shot]
         reference = otio.schema.MissingReference(shot.name, _range(0, shot.format.frames, rate))
         clip = otio.schema.Clip(shot.name, reference, source)
-    if piece.speed != 1:
-        clip.effects.append(otio.schema.LinearTimeWarp("speed", time_scalar=piece.speed))
+    if not piece.as_filmed:
+        # Timelines know no ramps: its speed in the mean; ours read the ramp itself.
+        clip.effects.append(otio.schema.LinearTimeWarp("speed", time_scalar=piece.pace))
     clip.metadata[OURS] = {"piece": plain}
     return clip
 
