@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from dreizack.core.document import Format, Sheet, Shot, Vector
@@ -36,6 +36,7 @@ def test_circles_are_those_of_rays_through_the_opening(rng: np.random.Generator)
 
 
 @given(st.floats(0.3, 60), st.sampled_from([0, 3, 5, 6, 8]), st.floats(-360, 360))
+@example(1.0, 3, 1.0)
 def test_openings_keep_their_area_and_middle(diameter: float, blades: int, turn: float) -> None:
     kernel = opening(diameter, blades, turn)
     assert kernel.sum() == pytest.approx(1, abs=1e-5) and kernel.shape[0] % 2 == 1

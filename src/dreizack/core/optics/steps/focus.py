@@ -143,7 +143,9 @@ def opening(diameter: float, blades: int, turn: float) -> Floats:
     """The opening as a kernel (n, n) of sum 1, n odd: a disc so many pixels across, or a regular polygon of
     the same area, its first corner at ``turn`` degrees from the right, counterclockwise."""
     half = int(np.ceil(diameter / 2 * (1.6 if blades >= 3 else 1.0)))
-    along = (np.arange((2 * half + 1) * FINE) + 0.5) / FINE - half - 0.5
+    # Small ones are drawn more finely: as few places would shift their middle.
+    fine = FINE * (1 if diameter > 8 else 4)
+    along = (np.arange((2 * half + 1) * fine) + 0.5) / fine - half - 0.5
     x, y = np.meshgrid(along, -along)
     radius = diameter / 2
     if blades < 3:
@@ -154,7 +156,7 @@ def opening(diameter: float, blades: int, turn: float) -> Floats:
         angle = (np.arctan2(y, x) - np.radians(turn)) % sector - sector / 2
         inside = np.hypot(x, y) * np.cos(angle) <= corner * np.cos(sector / 2)
     side = 2 * half + 1
-    kernel: Any = inside.reshape(side, FINE, side, FINE).mean(axis=(1, 3))
+    kernel: Any = inside.reshape(side, fine, side, fine).mean(axis=(1, 3))
     if kernel.sum() <= 0:
         kernel[half, half] = 1
     return np.asarray(kernel / kernel.sum(), np.float32)
