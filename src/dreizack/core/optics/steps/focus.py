@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import cv2
@@ -20,6 +21,8 @@ GROWTH, WIDEST = 1.5, 0.4
 DRAWN = 24
 # A pixel of a kernel is looked at in so many places along a side.
 FINE = 8
+# Openings up to so many pixels are moved so often.
+EXACT, MOVES = 6.0, 4
 
 
 @dataclass(frozen=True)
@@ -139,14 +142,27 @@ def blurred_by(picture: Floats, diameter: float, by: FocusBlur, nearer: bool) ->
     return np.asarray(made, np.float32).reshape(picture.shape)
 
 
+@lru_cache(maxsize=128)
 def opening(diameter: float, blades: int, turn: float) -> Floats:
     """The opening as a kernel (n, n) of sum 1, n odd: a disc so many pixels across, or a regular polygon of
     the same area, its first corner at ``turn`` degrees from the right, counterclockwise."""
+    if diameter > EXACT:
+        return _drawn(diameter, blades, turn, FINE, 0.0, 0.0)
+    # What lies anywhere in a pixel counts in its middle: a small shape is moved until its middle stays.
+    x = y = 0.0
+    for _ in range(MOVES):
+        kernel = _drawn(diameter, blades, turn, (4 if diameter < 2 else 2) * FINE, x, y)
+        half = kernel.shape[0] // 2
+        away = np.arange(-half, half + 1)
+        x, y = x - float(kernel.sum(axis=0) @ away), y + float(kernel.sum(axis=1) @ away)
+    return kernel
+
+
+def _drawn(diameter: float, blades: int, turn: float, fine: int, right: float, up: float) -> Floats:
+    """The same from so many places a pixel, with its middle moved by parts of a pixel."""
     half = int(np.ceil(diameter / 2 * (1.6 if blades >= 3 else 1.0)))
-    # Small ones are drawn more finely: as few places would shift their middle.
-    fine = FINE * (1 if diameter > 8 else 4)
     along = (np.arange((2 * half + 1) * fine) + 0.5) / fine - half - 0.5
-    x, y = np.meshgrid(along, -along)
+    x, y = np.meshgrid(along - right, -along - up)
     radius = diameter / 2
     if blades < 3:
         inside = np.hypot(x, y) <= radius
