@@ -151,7 +151,7 @@ def opening(diameter: float, blades: int, turn: float) -> Floats:
     # What lies anywhere in a pixel counts in its middle: a small shape is moved until its middle stays.
     x = y = 0.0
     for _ in range(MOVES):
-        kernel = _drawn(diameter, blades, turn, (4 if diameter < 2 else 2) * FINE, x, y)
+        kernel = _drawn(diameter, blades, turn, 4 * FINE, x, y)
         half = kernel.shape[0] // 2
         away = np.arange(-half, half + 1)
         x, y = x - float(kernel.sum(axis=0) @ away), y + float(kernel.sum(axis=1) @ away)
