@@ -147,7 +147,7 @@ def opening(diameter: float, blades: int, turn: float) -> Floats:
     """The opening as a kernel (n, n) of sum 1, n odd: a disc so many pixels across, or a regular polygon of
     the same area, its first corner at ``turn`` degrees from the right, counterclockwise."""
     if diameter > EXACT:
-        return _drawn(diameter, blades, turn, FINE, 0.0, 0.0)
+        return _drawn(diameter, blades, turn, 2 * FINE, 0.0, 0.0)
     # What lies anywhere in a pixel counts in its middle: a small shape is moved until its middle stays.
     x = y = 0.0
     for _ in range(MOVES):
