@@ -333,17 +333,17 @@ def test_every_format_of_every_version_is_one_command(tmp_path: Path) -> None:
     source, out = small_sequence(tmp_path), tmp_path / "out"
     done = run(
         "render", str(source), "--out", f"{out}/", "--versions", "all", "--format", "mp4,png",
-        "--quality", "draft", "--progress", "json",
+        "--size", "96x64", "--quality", "draft", "--progress", "json",
     )  # fmt: skip
     assert done.returncode == 0, done.stderr
     names = sorted(path.name for path in out.iterdir())
     assert names == [
-        "opening-deutsch-32x48-mp4.mp4",
-        "opening-deutsch-32x48-png.00000.png",
-        "opening-deutsch-32x48-png.00001.png",
-        "opening-english-48x32-mp4.mp4",
-        "opening-english-48x32-png.00000.png",
-        "opening-english-48x32-png.00001.png",
+        "opening-deutsch-64x96-mp4.mp4",
+        "opening-deutsch-64x96-png.00000.png",
+        "opening-deutsch-64x96-png.00001.png",
+        "opening-english-96x64-mp4.mp4",
+        "opening-english-96x64-png.00000.png",
+        "opening-english-96x64-png.00001.png",
     ]
     told = [json.loads(line) for line in done.stderr.splitlines() if line.startswith("{")]
     # Of four files of two frames each version is traced once.

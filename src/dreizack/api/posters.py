@@ -11,7 +11,7 @@ from uuid import UUID
 from fastapi import Request
 from starlette.responses import FileResponse, Response
 
-from ..core.document import Shot
+from ..core.document import Shot, lost_files
 from ..core.scene import poster_frame, poster_name, poster_size
 from ..demo.posters import READY_POSTERS
 from ..store import Store
@@ -48,7 +48,9 @@ class Posters:
             # What is written beside it changes no picture.
             name, known = poster_name(row.shot.model_copy(update={"markers": []})), f"{shot}@{frame}-"
         ready = READY_POSTERS / f"{name}.jpg"
-        path = ready if marker is None and ready.exists() else self.folder / f"{known}{name}.jpg"
+        # What lacks files is seen without them; it is made again once they are there.
+        lacks = "-lacks" if lost_files(row.shot) else ""
+        path = ready if marker is None and ready.exists() else self.folder / f"{known}{name}{lacks}.jpg"
         older = next(iter(self.folder.glob(f"{known}*.jpg")), None) if self.folder.is_dir() else None
         resting = time.monotonic() - self._edited.get(shot, -REST) >= REST
         if not path.exists() and self.views.enabled and (resting or older is None):

@@ -20,12 +20,12 @@ from ..core.document import (
     Sheet,
     Shot,
     Vector,
+    lost_files,
+    lost_sounds,
     original_of,
     run_of,
-    used_files,
 )
 from ..core.finish import COLOURS, SPAN, TERMS
-from ..core.library import find
 from ..core.light import FALLOFFS, SurroundingsState
 from ..core.motion import Motion
 from ..core.scene import (
@@ -145,7 +145,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         live_gaps=live_gaps(shot, baked),
         at_rest=resting_places(shot, baked),
         view=shot.camera.view,
-        lost=sorted(name for name in used_files(shot) if find(name) is None),
+        lost=sorted({one.file for one in (*lost_files(shot), *lost_sounds(shot.sounds))}),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
     )
     return Response(pack(facts.model_dump(mode="json"), arrays), media_type=BLOCK)

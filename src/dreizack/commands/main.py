@@ -68,7 +68,10 @@ def _add_render(commands: Any) -> None:
         "{date} {time}",
     )
     render.add_argument("--frames", help="range A-B, both included (default: all)")
-    render.add_argument("--size", help="WxH in pixels (default: the file's own)")
+    render.add_argument(
+        "--size",
+        help="WxH in pixels (default: the file's own); versions keep their shapes, the longer side is that",
+    )
     render.add_argument("--quality", default="good", help="draft, good or final (default good)")
     render.add_argument(
         "--progress",

@@ -11,6 +11,7 @@ from ..core.exchange.scene import scene_file
 from ..core.files import write_whole
 from ..core.library import shelve
 from ..core.media import (
+    FilesLost,
     FormatError,
     FramesFailed,
     Order,
@@ -51,7 +52,7 @@ def render(chosen: argparse.Namespace) -> int:
             deliver_reel(reel, target, written, tell)
     except (ShotFileError, SequenceFileError) as why:
         return refuse(f"{source}: {why}.")
-    except (FormatError, FramesFailed) as why:
+    except (FormatError, FilesLost, FramesFailed) as why:
         return refuse(f"{why}.")
     except OSError as why:
         return refuse(f"{why.filename or target}: {why.strerror or why}.")

@@ -13,6 +13,7 @@ from ..core.document import Shot, ShotFileError, read_shot
 from ..core.library import shelve
 from ..core.media import (
     DeliveryFormat,
+    FilesLost,
     FormatError,
     FramesFailed,
     Order,
@@ -35,6 +36,7 @@ from ..core.sequence import (
     read_bundle,
     versioned,
 )
+from ..core.sequence.framing import in_shape
 from ..store.frame_cache import FrameCache
 from .places import data_folder
 from .telling import refuse, told_progress
@@ -68,7 +70,7 @@ def render_all(chosen: argparse.Namespace) -> int:
                 print(f"{path}: {order.count} frames, {order.width}x{order.height}, {written.label}")
     except (ShotFileError, SequenceFileError) as why:
         return refuse(f"{source}: {why}.")
-    except (FormatError, FramesFailed) as why:
+    except (FormatError, FilesLost, FramesFailed) as why:
         return refuse(f"{why}.")
     except OSError as why:
         return refuse(f"{why.filename or folder}: {why.strerror or why}.")
@@ -103,7 +105,12 @@ def _orders(
         versions = [known[name] for name in wanted]
     first, last = parse_frames(chosen.frames, sequence.total)
     for version in versions or [original]:
-        size = parse_size(chosen.size, (version.width, version.height))
+        own = version.width, version.height
+        size = (
+            in_shape(parse_size(chosen.size, own), own)
+            if version is not original
+            else parse_size(chosen.size, own)
+        )
         order = Order(first, last, *size, chosen.quality)
         yield from ((version, order.check(sequence.total, each, "sequence"), each) for each in formats)
 

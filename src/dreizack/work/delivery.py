@@ -12,7 +12,7 @@ import cv2
 
 from ..core.document.stored import stored_shot
 from ..core.files import DiskFull, write_whole
-from ..core.media import FORMATS, FramesFailed, Order, Progress, Reel, ShotReel, deliver_reel
+from ..core.media import FORMATS, FilesLost, FramesFailed, Order, Progress, Reel, ShotReel, deliver_reel
 from ..core.media.sharing import Sharing
 from ..core.render import Stopped
 from ..core.sequence import SequenceReel, read_bundle
@@ -70,7 +70,7 @@ class Deliveries:
                 raise
         except DiskFull as why:
             self.store.rows("delivery_fail", id=delivery, why=f"{why}; frames that are finished are kept")
-        except FramesFailed as why:
+        except (FilesLost, FramesFailed) as why:
             self.store.rows("delivery_fail", id=delivery, why=str(why))
         except Exception as why:
             self.store.rows("delivery_fail", id=delivery, why=f"{type(why).__name__}: {why}")

@@ -56,7 +56,7 @@ from .setting import Axis, Gap, Path, Pose, Range, Setting
 from .sheet import Fill, Sheet
 from .shot import MAX_FRAMES, Bodied, Format, Lettered, Placed, Rate, Shot, Thing, camera_followers, hanging
 from .sound import HEARD, Sound
-from .sources import replaced, used_files
+from .sources import LostFile, lost_files, lost_sounds, replaced, used_files
 from .span import Span
 from .strand import Strand
 from .surroundings import Backdrop, Surroundings
@@ -107,6 +107,7 @@ __all__ = [
     "Light",
     "Look",
     "LookFileError",
+    "LostFile",
     "Mark",
     "Marker",
     "Mesh",
@@ -157,6 +158,8 @@ __all__ = [
     "fresh",
     "hanging",
     "look_of",
+    "lost_files",
+    "lost_sounds",
     "mirrored_keys",
     "original_of",
     "pasted_keys",

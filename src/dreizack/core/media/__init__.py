@@ -2,7 +2,7 @@
 
 from .comparing import NoPicture, delivered_picture, difference
 from .deliver import Progress, deliver, deliver_reel
-from .failing import FramesFailed
+from .failing import FilesLost, FramesFailed
 from .formats import FORMATS, DeliveryFormat, FormatError, chosen_format, named_format
 from .formats.movies import MovieWriter, probe
 from .naming import RULE, check_rule, facts_of, ruled_name
@@ -13,6 +13,7 @@ __all__ = [
     "FORMATS",
     "RULE",
     "DeliveryFormat",
+    "FilesLost",
     "FormatError",
     "FramesFailed",
     "MovieWriter",

@@ -5,6 +5,8 @@ from __future__ import annotations
 import logging
 from collections.abc import Iterable
 
+from ..document import LostFile
+
 LOG = logging.getLogger(__name__)
 
 # So many numbers are listed.
@@ -12,18 +14,26 @@ LISTED = 8
 
 
 class FramesFailed(RuntimeError):
-    """Some frames of a delivery could not be rendered; ``why`` says by frame what was wrong."""
+    """Some frames of a delivery could not be rendered; ``why`` says by frame what was wrong,
+    ``given_up`` that no others were tried."""
 
-    def __init__(self, why: dict[int, str]) -> None:
+    def __init__(self, why: dict[int, str], given_up: bool = False) -> None:
         self.why = dict(sorted(why.items()))
         frames = list(self.why)
         one = len(frames) == 1
         said = f"frame {frames[0]}" if one else f"frames {_runs(frames)}"
         reason = "; ".join(dict.fromkeys(self.why.values()))
-        super().__init__(
-            f"{said} could not be rendered ({reason[:300]}); all others are kept, so that ordering it again "
-            f"renders only {'this one' if one else 'these'}"
-        )
+        rest = f"all others are kept, so that ordering it again renders only {'this one' if one else 'these'}"
+        if given_up:
+            rest = "as no other was, the rest has not been tried"
+        super().__init__(f"{said} could not be rendered ({reason[:300]}); {rest}")
+
+
+class FilesLost(RuntimeError):
+    """What is to be rendered needs files that are not there; says which, and what for."""
+
+    def __init__(self, lost: Iterable[LostFile]) -> None:
+        super().__init__("; ".join(dict.fromkeys(one.says for one in lost)))
 
 
 class Failing:
@@ -42,7 +52,10 @@ class Failing:
         self._fine += 1
 
     def failed(self, frame: int, fault: Exception) -> None:
-        """A frame has failed twice."""
+        """A frame has failed twice, or there is no use in trying."""
+        if isinstance(fault, FilesLost):
+            self.note(frame, str(fault)[:200])
+            return
         LOG.error("frame %d cannot be rendered", frame, exc_info=fault)
         first = (str(fault).splitlines() or [""])[0]
         self.note(frame, f"{type(fault).__name__}: {first}"[:200])
@@ -51,7 +64,7 @@ class Failing:
         """A frame is not there. FramesFailed where there is no hope for the others."""
         self.why[frame] = why
         if not self._patient and not self._fine and len(self.why) >= self.HOPELESS:
-            raise FramesFailed(self.why)
+            raise FramesFailed(self.why, given_up=True)
 
     def tell(self) -> None:
         """FramesFailed where some did."""

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot, run_of
+from ..document import Shot, lost_files, run_of
 from ..render import RawPasses, Stage, Stopped
 from ..scene import BodyStore, FrameState, bake, exposed, frame_names, window
-from .failing import Failing
+from .failing import Failing, FilesLost
 from .order import Order
 from .sharing import Shared, Sharing, clean_picture, pass_name, picture_key, traced
 from .shelf import FrameKeeper, Shelf
@@ -42,7 +42,7 @@ def pictures(
     traced, also when that is called off: what was traced is not lost. ``at`` (n,): the frames of the shot
     that these are, in parts of frames and any order, where they are not its frames one by one. What others
     trace meanwhile, where an order is shared, is fetched too. Where there is somebody to tell of what is
-    ``failing``, a frame that fails twice has no picture, and the others go on."""
+    ``failing``, a frame that fails twice, or lacks files, has no picture, and the others go on."""
     frames = np.arange(order.first, order.last + 1, dtype=np.float64) if at is None else at
     stage = Stage(BodyStore())
     shelf = Shelf(order, keeper, frame_names(shot, frames) if keeper is not None else [])
@@ -68,7 +68,7 @@ def pictures(
             if kept is None:
                 kept = shared.awaited(stage, index, key, passed, stopped)
             if kept is None:
-                found, stage = _tried(stage, index, state, order, stopped, failing)
+                found, stage = _tried(stage, shot, index, state, order, stopped, failing)
             before, waiting = waiting, None
             if found is not None:
                 made = beside.submit(clean, found, index, key, passed)
@@ -86,6 +86,7 @@ def pictures(
 
 def _tried(
     stage: Stage,
+    shot: Shot,
     index: int,
     state: FrameState,
     order: Order,
@@ -93,7 +94,13 @@ def _tried(
     failing: Failing | None,
 ) -> tuple[RawPasses | None, Stage]:
     """A frame's passes, and the stage they are from: what fails is tried once more on a new one; None where
-    that fails too."""
+    that fails too. A picture that something is missing from is none, and must not be kept."""
+    lost = lost_files(shot)
+    if lost:
+        if failing is None:
+            raise FilesLost(lost)
+        failing.failed(order.first + index, FilesLost(lost))
+        return None, stage
     try:
         return traced(stage, state, order, stopped), stage
     except Stopped:

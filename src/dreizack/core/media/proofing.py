@@ -38,6 +38,9 @@ def shot_proofed(
     last = min(last, first + MOST - 1)
     rate = shot.format.rate.per_second
     found = checked(shot, first, last)
+    if any(one.kind == "files" for one in found):
+        # There is nothing to be seen or heard as it will be.
+        return found
 
     def looked() -> Iterator[Shown]:
         for shown in _shown(shot, first, last, keeper, stopped):

@@ -9,8 +9,8 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot
-from .failing import Failing
+from ..document import Shot, lost_sounds
+from .failing import Failing, FilesLost
 from .finishing import finishing
 from .frames import pictures
 from .order import Order
@@ -31,7 +31,9 @@ class Reel(Protocol):
 
     def pictures(self, stopped: Callable[[], bool]) -> Iterator[FramePicture]: ...
 
-    def sound(self) -> NDArray[np.float32] | None: ...
+    def sound(self) -> NDArray[np.float32] | None:
+        """What is heard; FilesLost where something of it is not there."""
+        ...
 
 
 class ShotReel:
@@ -65,4 +67,7 @@ class ShotReel:
             yield made
 
     def sound(self) -> NDArray[np.float32] | None:
+        lost = lost_sounds(self.shot.sounds)
+        if lost:
+            raise FilesLost(lost)
         return shot_sound(self.shot, self.order.first, self.order.last)

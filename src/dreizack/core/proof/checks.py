@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Shot, Title
+from ..document import Shot, Title, lost_files, lost_sounds
 from ..scene import Baked, BodyStore, Sight, bake, body_points, frame_state
 from ..scene.baking import plate_bending
 from ..scene.form import Form
@@ -44,6 +44,7 @@ class Finding:
         "steps",
         "sound",
         "footage",
+        "files",
     ]
     matters: Literal["fault", "warning"]
     thing: str
@@ -52,10 +53,12 @@ class Finding:
 
 
 def checked(shot: Shot, first: int = 0, last: int | None = None) -> list[Finding]:
-    """Findings about the titles of a shot, of what is shown of it (frames ``first`` to ``last``)."""
+    """Findings about the files and the titles of a shot, of what is shown of it (frames ``first`` to
+    ``last``)."""
     last = shot.format.frames - 1 if last is None else min(last, shot.format.frames - 1)
     bodies = BodyStore()
-    found: list[Finding] = []
+    lost = [*lost_files(shot), *lost_sounds(shot.sounds)]
+    found = [Finding("files", "fault", one.thing, first, one.says) for one in lost]
     for name, title in shot.titles.items():
         if not title.visibility.camera:
             continue

@@ -8,7 +8,7 @@ import zlib
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Lettered, Pivot, Shot, run_of, seen_through, shot_at, with_copies
+from ..document import Lettered, Pivot, Shot, lost_files, run_of, seen_through, shot_at, with_copies
 from ..motion import Motion, present
 from .baking.forms import OverFrames
 from .form import Form
@@ -63,6 +63,8 @@ def frame_names(shot: Shot, frames: NDArray[np.float64]) -> list[str]:
             "format": {"frames"},
         }
     )
+    # What is missing is not seen: once it is there again, the picture is another one.
+    fixed += "".join(sorted(one.file for one in lost_files(shot)))
     span = shot.camera.shutter_angle / 360
     offsets = span * (np.arange(MOMENTS + 1) / MOMENTS - 0.5) if span > 0 else np.zeros(1)
     whole = (

@@ -113,3 +113,13 @@ def _scales(document: str) -> dict[str, float]:
 def even(pixels: float) -> int:
     """The nearest even number of pixels."""
     return max(16, round(pixels / 2) * 2)
+
+
+def in_shape(size: tuple[int, int], own: tuple[int, int]) -> tuple[int, int]:
+    """A size whose longer side is that of ``size``, in the shape of ``own``.
+
+    >>> in_shape((640, 360), (1080, 1920))
+    (360, 640)
+    """
+    share = max(size) / max(own)
+    return even(own[0] * share), even(own[1] * share)

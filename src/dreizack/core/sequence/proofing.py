@@ -79,7 +79,8 @@ def sequence_proofed(
     found = [
         one for one in sequence_checked(bundle, [version] if version else None) if first <= one.frame <= last
     ]
-    if last < first:
+    if last < first or any(one.finding.kind == "files" for one in found):
+        # Where files are missing nothing is to be seen or heard as it will be.
         return found
     shown = version or Version(width=sequence.width, height=sequence.height)
     width = min(WIDE, shown.width)

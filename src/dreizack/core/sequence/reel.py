@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import from_display
-from ..document import Shot
-from ..media.failing import Failing
+from ..document import Shot, lost_sounds
+from ..media.failing import Failing, FilesLost
 from ..media.finishing import finishing
 from ..media.frames import pictures
 from ..media.order import Order
@@ -67,6 +67,12 @@ class SequenceReel:
             yield composed(frame, moment, line, over, (order.width, order.height))
 
     def sound(self) -> NDArray[np.float32] | None:
+        sequence = self.bundle.sequence
+        lost = lost_sounds(sequence.sounds)
+        for name in sequence.shots:
+            lost += lost_sounds(self.bundle.shots[name].sounds)
+        if lost:
+            raise FilesLost(lost)
         return sequence_sound(self.bundle, self.order.first, self.order.last)
 
     def _running(

@@ -29,7 +29,8 @@ export function Proof({ first, last, onGo }: { first: number; last: number; onGo
         }),
       );
     },
-    staleTime: Infinity,
+    // What it needs may have come or gone meanwhile; pictures take too long to be looked at again unasked.
+    staleTime: pictures ? Infinity : 0,
     retry: false,
     placeholderData: (before) => before,
   });
