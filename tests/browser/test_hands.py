@@ -19,6 +19,20 @@ def test_keys_do_what_hands_expect(page: Page) -> None:
     page.get_by_role("option").first.click()
     depth = page.get_by_role("spinbutton", name="depth", exact=True).first
     expect(depth).to_be_focused()
+    # So is what is done beside values.
+    for typed, name in (
+        ("bring a camera", "Bring a camera …"),
+        ("cdl in", "CDL in"),
+        ("add a shell", "Add a shell"),
+    ):
+        page.keyboard.press("Control+k")
+        page.get_by_label("Search commands").fill(typed)
+        page.get_by_role("option").first.click()
+        expect(page.get_by_role("button", name=name, exact=True)).to_be_focused()
+    page.keyboard.press("Control+k")
+    page.get_by_label("Search commands").fill("part title depth")
+    page.get_by_role("option").first.click()
+    expect(depth).to_be_focused()
     # A digit begins to type; Escape leaves it as it was, Enter takes it.
     before = depth.get_attribute("aria-valuenow")
     page.keyboard.type("9")

@@ -52,9 +52,9 @@ def test_what_is_missing_is_named_with_what_needs_it() -> None:
     found = {one.file: one for one in lost_files(shot)}
     assert set(found) == {"a.clip", "b.solve", "c.panorama", "d.mesh"}
     assert found["d.mesh"].thing == "buoy"
-    assert found["d.mesh"].says == "Buoy needs d.mesh, which is not in the library; bring it again"
-    assert found["a.clip"].says.startswith("the plate needs a.clip")
-    assert [one.says.split(",")[0] for one in lost_sounds(shot.sounds)] == ["Bell needs e.wav"]
+    assert found["d.mesh"].says == "d.mesh of Buoy is not in the library; bring it again"
+    assert found["a.clip"].says.startswith("a.clip of the plate")
+    assert [one.says.split(" is ")[0] for one in lost_sounds(shot.sounds)] == ["e.wav of Bell"]
     assert {one.kind for one in checked(shot)} >= {"files"}
     assert sum(one.kind == "files" and one.matters == "fault" for one in checked(shot)) == 5
 
@@ -86,7 +86,7 @@ def test_an_order_fails_with_the_sentence_and_renders_right_once_the_file_is_bac
     keeper, order, out = Keeper(), Order(0, 3, *SIZE, "draft"), tmp_path / "a.%05d.png"
     with pytest.raises(FramesFailed) as fault:
         deliver(pictured, order, out, keeper)
-    assert f"the backdrop needs {GONE}, which is not in the library; bring it again" in str(fault.value)
+    assert f"{GONE} of the backdrop is not in the library; bring it again" in str(fault.value)
     assert not list(tmp_path.glob("*.png")), "a frame was written without its picture"
     without = frame_names(pictured, np.arange(4.0))
 
@@ -118,7 +118,7 @@ def test_other_shots_of_a_sequence_are_rendered(pictured: Shot, tmp_path: Path) 
 
 def test_a_movie_is_not_made_without_a_sound_that_belongs_to_it(pictured: Shot) -> None:
     shot = pictured.model_copy(update={"backdrop": Backdrop(), "sounds": {"bell": Sound(file="gone.wav")}})
-    with pytest.raises(FilesLost, match=r"Sound needs gone\.wav"):
+    with pytest.raises(FilesLost, match=r"gone\.wav of Sound"):
         ShotReel(shot, Order(0, 3, *SIZE, "draft")).sound()
     silent = shot.model_copy(update={"sounds": {"bell": Sound(file="gone.wav", on=False)}})
     assert ShotReel(silent, Order(0, 3, *SIZE, "draft")).sound() is None

@@ -52,7 +52,7 @@ def lost_sounds(sounds: Mapping[str, Sound]) -> list[LostFile]:
 
 
 def _lost(of: str, file: str, thing: str = "") -> LostFile:
-    return LostFile(file, thing, f"{of} needs {file}, which is not in the library; bring it again")
+    return LostFile(file, thing, f"{file} of {of} is not in the library; bring it again")
 
 
 def _used(shot: Shot) -> Iterator[tuple[str, str]]:
