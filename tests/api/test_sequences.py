@@ -234,16 +234,18 @@ def test_other_pages_cannot_change_sequences(client: TestClient, sequence: str) 
 
 
 def test_what_an_order_costs_is_told_from_what_frames_took(client: TestClient, sequence: str) -> None:
-    assert client.get("/api/deliveries/pace").json() == {"seconds": {}, "measured": []}
+    assert client.get("/api/deliveries/pace").json() == {"costs": {}, "own": False}
     wish = {"formats": ["mp4"], "quality": "good"}
     (order,) = client.post(f"/api/sequences/{sequence}/deliveries", json=wish).json()
     behind = client.app.state.services  # type: ignore[attr-defined]
-    for frame, (seconds, kept) in enumerate([(0.5, False), (1.5, False), (0.01, True)]):
+    for frame, (seconds, kept) in enumerate([(1.0, False), (1.0, False), (0.01, True)]):
         behind.store.rows("frame_done", delivery=order["id"], frame=frame, kept=kept, seconds=seconds)
     pace = client.get("/api/deliveries/pace").json()
-    assert pace["measured"] == ["good"]
-    assert pace["seconds"]["good"] == pytest.approx(1.0 / (320 * 180 / 1e6), rel=1e-3)
-    assert pace["seconds"]["draft"] < pace["seconds"]["good"] < pace["seconds"]["final"]
+    assert not pace["own"] and client.get(f"/api/deliveries/pace?of={sequence}").json()["own"]
+    costs = pace["costs"]
+    assert costs["good"]["frame"] + costs["good"]["million"] * 320 * 180 / 1e6 == pytest.approx(1.0, rel=0.01)
+    assert costs["draft"]["million"] < costs["good"]["million"] < costs["final"]["million"]
+    assert client.get("/api/deliveries/pace?of=nothing").status_code == 422
 
 
 def test_no_address_hides_another(client: TestClient) -> None:

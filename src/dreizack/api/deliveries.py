@@ -24,6 +24,7 @@ from ..core.media import (
     named_format,
     ruled_name,
 )
+from ..core.media.cost import fitted_cost
 from ..core.render import QUALITIES
 from ..store import NotThere
 from ..store import shots as store
@@ -128,24 +129,36 @@ def delivery_of(row: dict) -> Delivery:  # type: ignore[type-arg]
     return delivery
 
 
-class Pace(BaseModel):
-    """What a million pixels of a frame take on this machine, in seconds, by quality; nothing is said while
-    no frame was traced. ``measured`` are those that were, others follow from their samples."""
+class FrameCost(BaseModel):
+    """Seconds for a frame, and for each million of its pixels."""
 
-    seconds: dict[str, float]
-    measured: list[str]
+    frame: float
+    million: float
+
+
+class Pace(BaseModel):
+    """What frames take on this machine, by quality; nothing is said while none was traced. ``own``: told by
+    frames of what was asked about, not by those of others."""
+
+    costs: dict[str, FrameCost]
+    own: bool
 
 
 @router.get("/deliveries/pace")
-def pace(behind: Behind) -> Pace:
-    """How fast frames were traced lately: what an order will cost."""
-    found = {row["quality"]: row["seconds"] for row in behind.store.rows("delivery_pace")}
-    told = dict(found)
-    for name, quality in QUALITIES.items():
-        if name not in told and found:
-            nearest = min(found, key=lambda one: abs(QUALITIES[one].samples - quality.samples))
-            told[name] = found[nearest] * quality.samples / QUALITIES[nearest].samples
-    return Pace(seconds=told, measured=sorted(found))
+def pace(behind: Behind, of: UUID | None = None) -> Pace:
+    """How fast frames were traced lately, those ``of`` a shot or sequence where there are some: what an order
+    will cost."""
+    rows = behind.store.rows("delivery_pace", of=of)
+    own = [row for row in rows if row["own"]]
+    took = [(row["pixels"], QUALITIES[row["quality"]].samples, row["seconds"]) for row in own or rows]
+    cost = fitted_cost(took)
+    if cost is None:
+        return Pace(costs={}, own=False)
+    told = {
+        name: FrameCost(frame=cost.frame, million=cost.seconds(1e6, quality.samples) - cost.frame)
+        for name, quality in QUALITIES.items()
+    }
+    return Pace(costs=told, own=bool(own))
 
 
 @router.get("/deliveries")

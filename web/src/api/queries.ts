@@ -46,10 +46,12 @@ export const useTypefaces = () =>
 
 const NO_FORMATS: Schemas["FormatInfo"][] = [];
 
-/** Seconds that a million pixels of a frame take here, by quality; nothing of what was never traced. */
-export const usePace = () =>
-  useQuery({ queryKey: ["deliveries", "pace"], queryFn: () => got(api.GET("/api/deliveries/pace")) }).data
-    ?.seconds ?? {};
+/** What frames take here, by quality: those of a shot or sequence where some were traced. */
+export const usePace = (of: string) =>
+  useQuery({
+    queryKey: ["deliveries", "pace", of],
+    queryFn: () => got(api.GET("/api/deliveries/pace", { params: { query: { of } } })),
+  }).data;
 
 /** What deliveries can be written as. */
 export const useFormats = () =>

@@ -3133,7 +3133,8 @@ export interface paths {
         };
         /**
          * Pace
-         * @description How fast frames were traced lately: what an order will cost.
+         * @description How fast frames were traced lately, those ``of`` a shot or sequence where there are some: what an order
+         *     will cost.
          */
         get: operations["pace_api_deliveries_pace_get"];
         put?: never;
@@ -6237,6 +6238,16 @@ export interface components {
              */
             shot: string;
         };
+        /**
+         * FrameCost
+         * @description Seconds for a frame, and for each million of its pixels.
+         */
+        FrameCost: {
+            /** Frame */
+            frame: number;
+            /** Million */
+            million: number;
+        };
         /** FrameRate */
         FrameRate: {
             /** Num */
@@ -7911,16 +7922,16 @@ export interface components {
         };
         /**
          * Pace
-         * @description What a million pixels of a frame take on this machine, in seconds, by quality; nothing is said while
-         *     no frame was traced. ``measured`` are those that were, others follow from their samples.
+         * @description What frames take on this machine, by quality; nothing is said while none was traced. ``own``: told by
+         *     frames of what was asked about, not by those of others.
          */
         Pace: {
-            /** Seconds */
-            seconds: {
-                [key: string]: number;
+            /** Costs */
+            costs: {
+                [key: string]: components["schemas"]["FrameCost"];
             };
-            /** Measured */
-            measured: string[];
+            /** Own */
+            own: boolean;
         };
         /**
          * PaintWish
@@ -27515,7 +27526,9 @@ export interface operations {
     };
     pace_api_deliveries_pace_get: {
         parameters: {
-            query?: never;
+            query?: {
+                of?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type RefObject } from "react";
 import { useLocation } from "wouter";
 import { api, got } from "../api/client";
-import { useFormats, usePace } from "../api/queries";
+import { useFormats } from "../api/queries";
 import { say, sayFault } from "../parts/notices";
 import { lasting } from "../parts/when";
 import { Cost } from "../parts/order/Cost";
@@ -54,7 +54,6 @@ function Form() {
   const [share, setShare] = useState(1);
   const [quality, setQuality] = useState<Quality>("good");
   const [busy, setBusy] = useState(false);
-  const pace = usePace();
   // Formats share their frames, versions of different texts or shapes do not.
   const pictures = wanted.length
     ? (document.versions ?? [])
@@ -149,9 +148,10 @@ function Form() {
         once.
       </p>
       <Cost
+        of={id}
+        quality={quality}
         frames={last - first + 1}
-        pixels={pictures.reduce((sum, one) => sum + one.width * one.height * share * share, 0)}
-        pace={pace[quality]}
+        pixels={pictures.map((one) => one.width * one.height * share * share)}
       />
       <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy || !files || !total}>
         Order

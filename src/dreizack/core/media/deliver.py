@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 import zipfile
 from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -78,7 +79,7 @@ def deliver_reel(
             def put(picture: FramePicture) -> None:
                 whole_file(numbered_path(path, picture.number), lambda partial: write(partial, picture))
 
-            _each(reel, put, watch, stopped)
+            _each(reel, put, watch, stopped, beside=not written.traces)
 
 
 def _movie(
@@ -117,19 +118,35 @@ def _archive(
             finally:
                 partial.unlink(missing_ok=True)
 
-        _each(reel, put, watch, stopped)
+        _each(reel, put, watch, stopped, beside=not written.traces)
 
 
 def _each(
-    reel: Reel, write: Callable[[FramePicture], None], watch: Watch, stopped: Callable[[], bool]
+    reel: Reel,
+    write: Callable[[FramePicture], None],
+    watch: Watch,
+    stopped: Callable[[], bool],
+    beside: bool = True,
 ) -> None:
-    """Every frame in order: finished, written, reported."""
+    """Every frame in order: finished, written, reported; ``beside``: while the next one is traced."""
     begun = time.monotonic()
-    for done, picture in enumerate(reel.pictures(stopped), 1):
+
+    def put(done: int, picture: FramePicture) -> None:
         write(picture)
         watch(
             Progress(picture.number, done, reel.order.count, time.monotonic() - begun, picture.kept),
             picture.eight,
         )
+
+    with ThreadPoolExecutor(1, "writing") as writer:
+        writing: Future[None] | None = None
+        for done, picture in enumerate(reel.pictures(stopped), 1):
+            if writing is not None:
+                writing.result()
+            writing = writer.submit(put, done, picture)
+            if not beside:
+                wait([writing])
+        if writing is not None:
+            writing.result()
     # What could be rendered is kept, and written where frames are files of their own.
     reel.failing.tell()

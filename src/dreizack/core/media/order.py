@@ -41,7 +41,7 @@ class Order:
             raise OrderError(
                 f"{self.width}x{self.height} cannot become {written.label}; choose even numbers of pixels"
             )
-        if what == "sequence" and written.holds in ("passes", "lights"):
+        if what == "sequence" and written.traces:
             raise OrderError(
                 f"{written.label} can only be written of a single shot; order the shots one by one"
             )

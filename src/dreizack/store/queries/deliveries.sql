@@ -75,12 +75,11 @@ WHERE d.state IN ('waiting', 'rendering') AND d.ordered < now() - interval '5 se
   AND NOT EXISTS (SELECT 1 FROM procrastinate_jobs j
                   WHERE j.args->>'delivery' = d.id::text AND j.status IN ('todo', 'doing'));
 
--- delivery_pace: What frames traced lately took: seconds for each million pixels, by quality.
-SELECT quality, (sum(seconds) / sum(pixels) * 1e6)::float8 AS seconds, count(*)::int AS frames
-FROM (SELECT d.quality, f.seconds, d.width::float8 * d.height AS pixels
-      FROM delivered_frames f JOIN deliveries d ON d.id = f.delivery
-      WHERE NOT f.kept ORDER BY f.made DESC LIMIT 600) lately
-GROUP BY quality;
+-- delivery_pace: What frames traced lately took, those of one shot or sequence first.
+SELECT d.quality, d.width::float8 * d.height AS pixels, f.seconds, o.own
+FROM delivered_frames f JOIN deliveries d ON d.id = f.delivery
+     CROSS JOIN LATERAL (SELECT coalesce(%(of)s::uuid IN (d.shot, d.sequence), false) AS own) o
+WHERE NOT f.kept ORDER BY o.own DESC, f.made DESC LIMIT 600;
 
 -- delivery_states: How many orders are in which state.
 SELECT state, count(*)::int AS count FROM deliveries GROUP BY state ORDER BY state;

@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
 import { api, got, type Schemas } from "../../api/client";
-import { useFormats, usePace, useVocabulary } from "../../api/queries";
+import { useFormats, useVocabulary } from "../../api/queries";
 import { say, sayFault } from "../../parts/notices";
 import { lasting } from "../../parts/when";
 import { Cost } from "../../parts/order/Cost";
@@ -52,7 +52,6 @@ function Form({ onClose }: { onClose: () => void }) {
   const [quality, setQuality] = useState<Quality>("good");
   const [format, setFormat] = useState("mp4");
   const formats = useFormats();
-  const pace = usePace();
   const chosen = formats.find((one) => one.name === format);
   const [busy, setBusy] = useState(false);
   const size = { width: even(width * share), height: even(height * share) };
@@ -130,7 +129,7 @@ function Form({ onClose }: { onClose: () => void }) {
         {count} frames, {lasting((count * rate.den) / rate.num)}. {chosen && about(chosen)} It renders in the
         background while you go on.
       </p>
-      <Cost frames={count} pixels={size.width * size.height} pace={pace[quality]} />
+      <Cost of={session.id} quality={quality} frames={count} pixels={[size.width * size.height]} />
       <Button type="submit" variant="contained" size="medium" fullWidth disabled={busy}>
         Order
       </Button>

@@ -55,6 +55,11 @@ class DeliveryFormat:
         return "straight" if self.holds == "titles" else "premultiplied"
 
     @property
+    def traces(self) -> bool:
+        """Whether more is traced of a frame when it is written."""
+        return self.holds in ("passes", "lights")
+
+    @property
     def sound(self) -> bool:
         return self.encoding is not None and self.encoding.sound != ""
 

@@ -10,7 +10,7 @@ from .stills import FrameWriter, plain_writer
 
 def frame_writer(written: DeliveryFormat, reel: Reel) -> FrameWriter:
     """How frames of a reel are written; FormatError where the format needs what the reel does not have."""
-    if written.holds not in ("passes", "lights"):
+    if not written.traces:
         return plain_writer(written)
     if not isinstance(reel, ShotReel):
         raise FormatError(f"{written.label} can only be written of a single shot; order the shots one by one")
