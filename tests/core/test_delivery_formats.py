@@ -180,6 +180,10 @@ def test_every_pass_is_in_its_part_and_tells_the_truth(tmp_path: Path, moving: S
             for name, part in parts.items()
         }
         names = json.loads(parts["parts"].header["partNames"])
+        kinds = {name: part.header["colorInteropID"] for name, part in parts.items()}
+        assert all(part.header["chromaticities"][2:4] == pytest.approx((0.3, 0.6)) for part in file.parts)
+    colour = {"beauty", "titles", "plate"}
+    assert kinds == {name: "lin_rec709_scene" if name in colour else "data" for name in parts}
     assert set(names.values()) >= {"title_0_face", "title_0_wall"}
     ids, shares = read["parts"]["id0"], read["parts"]["share0"]
     inside = (ids > 0) & (shares == 1)

@@ -204,7 +204,8 @@ def test_what_was_traced_is_kept_though_the_next_frame_is_called_off(shot: Shot)
     with pytest.raises(Stopped):
         list(pictures(shot, order, keeper, lambda: keeper.asked > 1))
     state = exposed(shot, 0.0, bake(shot, np.arange(4.0)), 0)
-    assert keeper.asked == 2 and list(keeper.kept) == [picture_key(state, order)]
+    # A frame as small as the second may be done before it can be called off.
+    assert keeper.asked == 2 and next(iter(keeper.kept)) == picture_key(state, order)
 
 
 def test_a_smaller_delivery_is_made_from_a_larger_one_and_never_the_reverse(

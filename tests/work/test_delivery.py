@@ -8,6 +8,7 @@ import signal
 import subprocess
 import sys
 import time
+import zipfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from uuid import UUID
@@ -26,7 +27,12 @@ from tests.conftest import ROOT
 
 
 def order(
-    store: Store, shot: Shot, size: tuple[int, int] = (96, 54), last: int = 11, quality: str = "draft"
+    store: Store,
+    shot: Shot,
+    size: tuple[int, int] = (96, 54),
+    last: int = 11,
+    quality: str = "draft",
+    format: str = "mp4",
 ) -> UUID:
     production = store.row("production_create", name="SLACK WATER")
     assert production is not None
@@ -39,7 +45,7 @@ def order(
         width=size[0],
         height=size[1],
         quality=quality,
-        format="mp4",
+        format=format,
     )
     assert row is not None
     return row["id"]
@@ -204,3 +210,24 @@ def test_a_lost_renderer_is_replaced(
     os.kill(int(renderer.stdout.split()[0]), signal.SIGKILL)
     until(lambda: state(store, delivery)["state"] == "complete")
     assert state(store, delivery)["starts"] == 2 and worker.poll() is None
+
+
+def test_frames_in_an_archive_are_called_by_what_they_are(store: Store, tmp_path: Path, shot: Shot) -> None:
+    shot.name = "Ebb: low / water"
+    delivery = order(store, shot, last=1, format="png")
+    Deliveries(store, tmp_path, FrameCache(tmp_path / "frames")).run(delivery)
+    assert state(store, delivery)["state"] == "complete"
+    called = "slack-water-ebb-low-water-96x54"
+    with zipfile.ZipFile(tmp_path / f"{delivery}.zip") as archive:
+        assert archive.namelist() == [f"{called}/{called}.0000{frame}.png" for frame in (0, 1)]
+
+
+def test_what_lacks_a_file_fails_with_a_sentence_and_nothing_of_it_is_kept(
+    store: Store, tmp_path: Path, shot: Shot
+) -> None:
+    shot.backdrop.kind, shot.backdrop.picture = "picture", "picture-gone.png"
+    delivery, frames = order(store, shot, last=1), FrameCache(tmp_path / "frames")
+    Deliveries(store, tmp_path, frames).run(delivery)
+    row = state(store, delivery)
+    assert row["state"] == "failed" and "picture-gone.png of the backdrop is not in the library" in row["why"]
+    assert not list((tmp_path / "frames").rglob("*.exr")) and not list(tmp_path.glob(f"{delivery}.mp4"))

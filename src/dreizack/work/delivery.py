@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 from uuid import UUID
@@ -12,7 +13,18 @@ import cv2
 
 from ..core.document.stored import stored_shot
 from ..core.files import DiskFull, write_whole
-from ..core.media import FORMATS, FilesLost, FramesFailed, Order, Progress, Reel, ShotReel, deliver_reel
+from ..core.media import (
+    FORMATS,
+    FilesLost,
+    FramesFailed,
+    Order,
+    Progress,
+    Reel,
+    ShotReel,
+    deliver_reel,
+    facts_of,
+    ruled_name,
+)
 from ..core.media.sharing import Sharing
 from ..core.render import Stopped
 from ..core.sequence import SequenceReel, read_bundle
@@ -20,6 +32,7 @@ from ..store import Store
 from ..store.frame_cache import FrameCache
 
 PREVIEW_WIDTH = 640
+FRAMES_RULE = "{production}-{name}-{version}-{size}"
 
 
 def delivered_file(folder: Path, delivery: UUID, written: str) -> Path:
@@ -62,7 +75,9 @@ class Deliveries:
             return let_go() or (pace.due() and self._state(delivery) != "rendering")
 
         try:
-            deliver_reel(self._reel(row), path, FORMATS[row["format"]], watch, unwanted)
+            deliver_reel(
+                self._reel(row), path, FORMATS[row["format"]], watch, unwanted, inside=_frames_called(row)
+            )
             if self.store.row("delivery_complete", id=delivery, bytes=path.stat().st_size) is None:
                 path.unlink(missing_ok=True)
         except Stopped:
@@ -95,6 +110,21 @@ class Deliveries:
         done, data = cv2.imencode(".jpg", small[..., ::-1], [cv2.IMWRITE_JPEG_QUALITY, 88])
         if done:
             write_whole(self.folder / f"{delivery}.jpg", data.tobytes())
+
+
+def _frames_called(row: dict[str, Any]) -> str:
+    """The name that frames in an archive have before their number."""
+    facts = facts_of(
+        row["production"],
+        row["name"],
+        row["version"],
+        (row["width"], row["height"]),
+        row["format"],
+        row["quality"],
+        (row["first"], row["last"]),
+        datetime.now(UTC),
+    )
+    return ruled_name(FRAMES_RULE, facts)
 
 
 class Pace:

@@ -62,8 +62,10 @@ def deliver_reel(
     written: DeliveryFormat,
     watch: Watch = lambda progress, picture: None,
     stopped: Callable[[], bool] = lambda: False,
+    inside: str = "",
 ) -> None:
-    """Render to a movie, to numbered frames, or to frames in one archive where ``path`` ends with .zip.
+    """Render to a movie, to numbered frames, or to frames in one archive where ``path`` ends with .zip; they
+    are called ``inside`` there, or as the archive is.
 
     Files get their names only when they are complete; Stopped leaves none behind but whole frames.
     """
@@ -72,7 +74,9 @@ def deliver_reel(
         if written.movie:
             whole_file(path, lambda partial: _movie(partial, reel, written, watch, stopped))
         elif path.suffix == ".zip":
-            whole_file(path, lambda partial: _archive(partial, path.stem, reel, written, watch, stopped))
+            whole_file(
+                path, lambda partial: _archive(partial, inside or path.stem, reel, written, watch, stopped)
+            )
         else:
             write = frame_writer(written, reel)
 

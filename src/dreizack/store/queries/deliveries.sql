@@ -22,9 +22,13 @@ WHERE %(id)s::uuid IS NULL OR d.id = %(id)s::uuid
 GROUP BY d.id, p.name
 ORDER BY (d.state = 'rendering') DESC, d.ordered DESC, d.version, d.format, d.id LIMIT 200;
 
--- delivery_document: What to render.
-SELECT document::text AS document, schema, first, last, width, height, quality, format, state, sequence
-FROM deliveries WHERE id = %(id)s;
+-- delivery_document: What to render, and what it is called.
+SELECT d.document::text AS document, d.schema, d.first, d.last, d.width, d.height, d.quality, d.format, d.version,
+       d.state, d.sequence, p.name AS production,
+       coalesce(d.document->>'name', d.document->'sequence'->>'name') AS name
+FROM deliveries d LEFT JOIN shots s ON s.id = d.shot LEFT JOIN sequences q ON q.id = d.sequence
+     JOIN productions p ON p.id = coalesce(s.production, q.production)
+WHERE d.id = %(id)s;
 
 -- delivery_pause: It rests; what is rendered stays.
 UPDATE deliveries SET state = 'paused' WHERE id = %(id)s AND state IN ('waiting', 'rendering') RETURNING id;

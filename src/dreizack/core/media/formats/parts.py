@@ -102,7 +102,9 @@ def glowing(state: FrameState) -> list[str]:
 
 def _part(name: str, channels: dict[str, NDArray[Any]], **more: Any) -> OpenEXR.Part:
     return OpenEXR.Part(
-        exr_header(**more), {key: np.ascontiguousarray(value) for key, value in channels.items()}, name
+        exr_header(colour=any(key.startswith("RGB") for key in channels), **more),
+        {key: np.ascontiguousarray(value) for key, value in channels.items()},
+        name,
     )
 
 

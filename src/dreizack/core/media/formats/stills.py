@@ -22,6 +22,8 @@ FrameWriter = Callable[[Path, FramePicture], None]
 
 # PNG, Third Edition (W3C 2023), 11.3.2.5: sRGB, relative colorimetric.
 SRGB = b"sRGB" + bytes([1])
+# ITU-R BT.709-6, 1: red, green, blue and white, x and y.
+REC_709 = (0.64, 0.33, 0.30, 0.60, 0.15, 0.06, 0.3127, 0.3290)
 # Where chunks may follow: after the signature and the header.
 AFTER_HEADER = 8 + 25
 
@@ -73,9 +75,16 @@ def write_exr(path: Path, rgba: Floats) -> None:
         file.write(str(path))
 
 
-def exr_header(**more: Any) -> dict[str, Any]:
-    """Attributes of a part, with the primaries of Rec.709 (the file format's default, stated)."""
-    return {"compression": OpenEXR.ZIPS_COMPRESSION, "type": OpenEXR.scanlineimage, **more}
+def exr_header(colour: bool = True, **more: Any) -> dict[str, Any]:
+    """Attributes of a part: its primaries, and what its values are, ``colour`` or data (OpenEXR, Standard
+    Attributes: chromaticities, colorInteropID)."""
+    return {
+        "compression": OpenEXR.ZIPS_COMPRESSION,
+        "type": OpenEXR.scanlineimage,
+        "chromaticities": REC_709,
+        "colorInteropID": "lin_rec709_scene" if colour else "data",
+        **more,
+    }
 
 
 def read_exr(path: Path) -> Floats:
