@@ -14,6 +14,7 @@ from ..form.contours import flatten
 from ..form.ornaments import grain_body, places_of_grains, shown_lines, tube_body, wound
 from ..lettering.placing import curve
 from .form import Form
+from .on_triangles import areas_summed, on_triangles
 
 Floats = NDArray[np.float64]
 Resting = Callable[[Form], list[tuple[GlyphBody, Floats]]]
@@ -112,8 +113,7 @@ class _Target:
 
 @cached_by_size(16)
 def _spread(target: _Target, count: int, seed: int) -> Floats | None:
-    """Places evenly over surfaces: triangles by their areas, places within them evenly (Turk, Generating
-    Random Points in Triangles, 1990)."""
+    """Places evenly over surfaces, in no order."""
     space = np.array(target.space).reshape(4, 4)
     corners = [
         ((body.position @ at[:3, :3].T + at[:3, 3]) @ space[:3, :3].T + space[:3, 3])[body.triangles]
@@ -122,14 +122,12 @@ def _spread(target: _Target, count: int, seed: int) -> Floats | None:
     ]
     if not corners:
         return None
-    a, b, c = np.moveaxis(np.concatenate(corners).astype(np.float64), 1, 0)
-    area = np.linalg.norm(np.cross(b - a, c - a), axis=1)
+    triangles = np.concatenate(corners).astype(np.float64)
     rng = np.random.default_rng([seed, 13])
-    chosen = np.searchsorted(np.cumsum(area) / area.sum(), (np.arange(count) + rng.random(count)) / count)
-    chosen = rng.permutation(np.minimum(chosen, len(area) - 1))
-    root, share = np.sqrt(rng.random((count, 1))), rng.random((count, 1))
-    found: Floats = (1 - root) * a[chosen] + root * (1 - share) * b[chosen] + root * share * c[chosen]
-    return found
+    # One in each of as many shares of the area, so that none is bare.
+    over = rng.permutation((np.arange(count) + rng.random(count)) / count)
+    shares = np.column_stack([over, rng.random((count, 1)), rng.random((count, 1))])
+    return on_triangles(triangles, areas_summed(triangles), shares)[0]
 
 
 def _unmoved(thing: Bodied) -> Bodied:

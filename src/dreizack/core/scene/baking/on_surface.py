@@ -9,6 +9,7 @@ from ...caching import SizedCache
 from ...document import Bodied, Lettered
 from ..bodies import BodyStore, body_matrices
 from ..form import Form
+from ..on_triangles import areas_summed, on_triangles
 
 Floats = NDArray[np.float64]
 
@@ -29,14 +30,9 @@ def spot_on(thing: Bodied, spot: int) -> tuple[Floats, Floats] | None:
         if surface is None:
             return None
         _SURFACES.put(form.key, surface)
-    corners, area = surface
-    u, v, w = np.mod((spot + 0.5) * STEPS, 1.0)
-    a, b, c = corners[min(int(np.searchsorted(area, u * area[-1])), len(area) - 1)]
-    # Evenly within the triangle (Turk, Generating Random Points in Triangles, 1990).
-    root = np.sqrt(v)
-    place = (1 - root) * a + root * (1 - w) * b + root * w * c
-    normal = np.cross(b - a, c - a)
-    return place, normal / max(float(np.linalg.norm(normal)), 1e-12)
+    corners, summed = surface
+    place, normal = on_triangles(corners, summed, np.mod((spot + 0.5) * STEPS, 1.0)[None])
+    return place[0], normal[0]
 
 
 def _surface(form: Form) -> tuple[Floats, Floats] | None:
@@ -51,5 +47,4 @@ def _surface(form: Form) -> tuple[Floats, Floats] | None:
     if not found:
         return None
     corners = np.concatenate(found).astype(np.float64)
-    cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    return corners, np.cumsum(np.linalg.norm(cross, axis=1))
+    return corners, areas_summed(corners)
