@@ -345,7 +345,7 @@ def test_a_video_on_the_faces(page: Page, hands: Hands, tmp_path: Path) -> None:
     finish = page.get_by_role("region", name="finish", exact=True)
     hands.use(finish.get_by_role("radio", name="face", exact=True))
     hands.use(page.get_by_role("button", name="Give the face its own finish"))
-    hands.use(finish.get_by_role("radio", name="video", exact=True))
+    hands.choose(finish.get_by_label("picture", exact=True), "video")
     hands.bring(page.get_by_role("button", name="Bring a video …"), swell)
     until_true(page, lambda: titles(page)[0]["finish"]["parts"]["face"]["picture"]["file"].endswith(".clip"))
     within(hands, 7)
