@@ -72,6 +72,10 @@ def test_from_words_to_a_played_clip(page: Page, tmp_path: Path) -> None:
     # A production and a shot.
     page.goto("/")
     page.get_by_role("button", name="New production").first.click()
+    expect(page.get_by_label("Name of the production")).to_be_focused()
+    page.keyboard.type("NEAP")
+    page.keyboard.press("Enter")
+    expect(page.locator(".crumb")).to_contain_text("NEAP")
     page.get_by_role("button", name="New shot").first.click()
     page.get_by_label("Words").fill("EBB")
     page.get_by_label("Seconds").fill("0.8")

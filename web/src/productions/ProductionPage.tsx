@@ -116,6 +116,9 @@ export function ProductionPage({ id }: { id: string }) {
 
 type Act = (asked: Promise<unknown>) => void;
 
+/** What a production is called that nobody has named. */
+export const UNTITLED = "Untitled production";
+
 interface HeadProps {
   id: string;
   production: Schemas["ProductionPage"] | undefined;
@@ -136,6 +139,9 @@ function Head({ id, production, act, chooser, folder, onAdd }: HeadProps) {
           aria-label="Name of the production"
           defaultValue={production?.name}
           maxLength={120}
+          // What has just been made is named first.
+          autoFocus={production?.name === UNTITLED && !production.shots.length}
+          onFocus={(e) => e.currentTarget.select()}
           onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
           onBlur={(e) => {
             const name = e.target.value.trim();

@@ -14,6 +14,7 @@ import { CleanUp } from "./CleanUp";
 import { Deleted } from "./Deleted";
 import { FindField, Found } from "./Find";
 import { Poster } from "./Poster";
+import { UNTITLED } from "./ProductionPage";
 
 /** Every production, latest work first. */
 export function Productions() {
@@ -27,7 +28,7 @@ export function Productions() {
   const act = (asked: Promise<unknown>) => void asked.then(refresh).catch(sayFault);
 
   const create = useCallback(() => {
-    got(api.POST("/api/productions", { body: { name: "Untitled production" } }))
+    got(api.POST("/api/productions", { body: { name: UNTITLED } }))
       .then((made) => go(`/productions/${made.id}`))
       .catch(sayFault);
   }, [go]);
