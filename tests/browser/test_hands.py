@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import Page, expect
 
-from .test_main_job import open_demo, shot_of
+from .test_main_job import open_demo, settled, shot_of
 
 pytestmark = pytest.mark.browser
 
@@ -41,6 +41,12 @@ def test_keys_do_what_hands_expect(page: Page) -> None:
     page.keyboard.type("0.21")
     page.keyboard.press("Enter")
     expect(depth).to_have_attribute("aria-valuenow", "0.21")
+    # Undo says what it takes back.
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("Taken back: depth of Part title").first).to_be_visible()
+    page.keyboard.press("Control+Shift+z")
+    expect(page.get_by_text("Done again: depth of Part title").first).to_be_visible()
+    expect(depth).to_have_attribute("aria-valuenow", "0.21")
     # Arrow keys on one of a few choices choose its neighbour; time stays where it is.
     align = page.get_by_role("radiogroup", name="alignment").get_by_role("radio")
     chosen = align.evaluate_all("all => all.findIndex(one => one.ariaChecked === 'true')")
@@ -68,6 +74,24 @@ def test_keys_do_what_hands_expect(page: Page) -> None:
     page.keyboard.press("Control+a")
     assert page.evaluate("() => String(getSelection())") == ""
     assert shot_of(page)["document"]["things"]["title"]["body"]["depth"] == 0.21
+
+
+def test_a_key_for_all_of_a_camera_is_one_press(page: Page) -> None:
+    open_demo(page, "Part two")
+    page.get_by_role("row", name="Camera").get_by_role("button", name="Camera", exact=True).click()
+    before = {at for at in shot_of(page)["document"]["channels"] if at.startswith("/camera/")}
+    page.get_by_role("button", name="Key all of it").click()
+    settled(page)
+    keyed = {at for at in shot_of(page)["document"]["channels"] if at.startswith("/camera/")}
+    assert keyed - before and {"/camera/focal_length", "/camera/exposure"} <= keyed
+    page.get_by_role("button", name="Remove its keys here").click()
+    settled(page)
+    assert {at for at in shot_of(page)["document"]["channels"] if at.startswith("/camera/")} <= before
+    # Three values of a place together, too.
+    page.get_by_role("button", name="Key for all of position").first.click()
+    settled(page)
+    there = shot_of(page)["document"]["channels"]
+    assert {f"/camera/position/{axis}" for axis in "xyz"} <= there.keys()
 
 
 def test_a_shot_is_found_by_its_words_and_the_library_is_looked_through(page: Page) -> None:

@@ -20,6 +20,7 @@ import { useKeyCommands } from "./time/useKeyCommands";
 import { usePlayback } from "./usePlayback";
 import { useRecording } from "./useRecording";
 import { useSound } from "./useSound";
+import { useTravelled } from "./useTravelled";
 import { useAdding } from "./useAdding";
 import { useRemoving } from "./useRemoving";
 import { useValueCommands } from "./useValueCommands";
@@ -82,6 +83,7 @@ function Opened() {
   useRecording();
   useSound();
   useShotCommands();
+  useTravelled();
   useValueCommands();
 
   return (

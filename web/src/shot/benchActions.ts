@@ -24,7 +24,7 @@ export const BENCH_ACTIONS: BenchAction[] = [
   ...on(isBodied, "deformation", "Add a deformation"),
   ...on(only("title", "mark"), "sets", "Add a set"),
   ...on((kind) => isBodied(kind) || kind === "light" || kind === "camera", "motion", "Copy the movement to"),
-  ...on(only("camera"), "", "Another camera", "Bring a camera …", "Out"),
+  ...on(only("camera"), "", "Another camera", "Key all of it", "Bring a camera …", "Out"),
   ...on(only("plate"), "solve", "Solve", "by a rectangle", "by edges", "by eye"),
   ...on(
     only("plate"),

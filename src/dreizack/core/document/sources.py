@@ -109,6 +109,7 @@ def _holds(tree: BaseModel, condition: str, at: str, moving: set[str]) -> bool:
     if f"{at}/{name.rstrip('!')}" in moving:
         return True
     value = getattr(tree, name.rstrip("!"), "")
-    if isinstance(value, bool | float):
-        value = f"{value:g}" if isinstance(value, float) else str(value).lower()
-    return (value in wanted.split(",")) is not name.endswith("!")
+    told = f"{value:g}" if isinstance(value, float) else str(value)
+    # As the document writes it.
+    told = told.lower() if isinstance(value, bool) else told
+    return (told in wanted.split(",")) is not name.endswith("!")

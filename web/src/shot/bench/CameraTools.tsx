@@ -4,6 +4,7 @@ import { useShotState } from "../document/context";
 import { lookedThrough } from "../document/cameras";
 import { useListed, type Listed } from "../things";
 import { useView } from "../view";
+import { KeyCamera } from "./KeyCamera";
 import { useCameraCommands } from "./useCameraCommands";
 
 /** What belongs to a camera as a whole: framing, cuts, further cameras. */
@@ -40,6 +41,7 @@ export function CameraTools({ thing }: { thing: Listed }) {
             Another camera
           </Button>
         </Tooltip>
+        <KeyCamera thing={thing} />
         {several && thing.at !== "/camera" && (
           <Button
             size="small"

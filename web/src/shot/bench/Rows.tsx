@@ -8,6 +8,7 @@ import { useAt, useSession } from "../document/context";
 import type { Operation } from "../document/patches";
 import { removeKey, setKey, setValue } from "../document/values";
 import { useView } from "../view";
+import { GroupKey } from "./GroupKey";
 import { KeyButton } from "./KeyButton";
 import { MoverButton, MoverPanel, useMover } from "./Mover";
 import { useTold } from "./useTold";
@@ -74,7 +75,12 @@ export function TripleRow({
   const info = infos.find(({ pointer }) => pointer === open);
   return (
     <div className="triple" role="group" aria-label={label}>
-      <span className="number-label">{name}</span>
+      <div className="triple-head">
+        <span className="number-label">{name}</span>
+        {infos.every((info) => info.keyable) && (
+          <GroupKey pointers={infos.map((info) => base + info.pointer)} label={name} />
+        )}
+      </div>
       <div className="triple-fields">
         {infos.map((info) => (
           <TripleField

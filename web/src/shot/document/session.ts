@@ -22,6 +22,8 @@ export interface SessionState {
   /** Edits wait because the disk of the server is full. */
   full: boolean;
   fault: string | null;
+  /** What undo or redo did last. */
+  travelled: { back: boolean; before: Shot; after: Shot } | null;
 }
 
 const EMPTY: SessionState = {
@@ -36,6 +38,7 @@ const EMPTY: SessionState = {
   away: false,
   full: false,
   fault: null,
+  travelled: null,
 };
 
 /** Whether an answer says that the server, its database or its disk cannot do it now, but may later. */
@@ -188,9 +191,12 @@ export class Session {
     await this.settled();
     while (!this.closed) {
       try {
+        const { shot: before } = this.store.getState();
         const answer = await got(api.POST(way, { params: { path: { shot: this.id } } }));
         if (answer.moved) await this.reload();
-        this.store.setState({ away: false });
+        const { shot: after } = this.store.getState();
+        const travelled = before && after ? { back: way.endsWith("undo"), before, after } : null;
+        this.store.setState({ away: false, travelled });
         return;
       } catch (why) {
         if (!isAway(why)) return sayFault(why);
