@@ -70,8 +70,12 @@ class Supervisor:
     def seed(self) -> None:
         """Add the demo, in a process of its own: what making it needs should not stay in this one's
         memory."""
+        # Own session: Ctrl-C reaches this process alone, which ends that one.
         if subprocess.run(
-            [sys.executable, "-m", "dreizack.commands.seed"], env=self.environment, check=False
+            [sys.executable, "-m", "dreizack.commands.seed"],
+            env=self.environment,
+            check=False,
+            start_new_session=True,
         ).returncode:
             raise ClusterError(
                 "the demo could not be added (see above); start with --no-demo to go without it"
