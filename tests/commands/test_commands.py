@@ -17,6 +17,7 @@ from pathlib import Path
 import cv2
 import pytest
 
+from bench.memory import children
 from dreizack.commands.main import main
 from dreizack.core.document import Format, Shot, Title, write_shot
 from dreizack.core.media import probe
@@ -244,6 +245,18 @@ def test_start_serves_seeds_once_survives_a_killed_server_and_stops_cleanly(tmp_
         with socket.socket() as probe_socket:
             assert probe_socket.connect_ex(("127.0.0.1", port)) != 0
     assert names == [["SLACK WATER"], ["SLACK WATER"]]
+
+
+def test_ctrl_c_while_the_demo_is_added_ends_in_one_word(tmp_path: Path) -> None:
+    process = start(tmp_path, "--port", str(free_port()))
+    end = time.monotonic() + 120
+    while "commands.seed" not in " ".join(children(process.pid).values()):
+        assert process.poll() is None and time.monotonic() < end, "it was never added"
+        time.sleep(0.02)
+    # As a terminal does: to all that belong to it.
+    os.killpg(process.pid, signal.SIGINT)
+    out, said = process.communicate(timeout=60)
+    assert process.returncode == 0 and "Traceback" not in said and out.strip().endswith("Stopped.")
 
 
 def productions(port: int) -> list[dict[str, str]]:
