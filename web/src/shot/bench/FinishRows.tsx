@@ -1,5 +1,5 @@
 import { Button, Tooltip } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useVocabulary, type ValueInfo } from "../../api/queries";
 import { useAt, useSession } from "../document/context";
 import { valueAt } from "../document/pointer";
@@ -24,8 +24,18 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
   useEffect(() => setPart(clicked && clicked in own ? clicked : null), [pointed]);
   const place = part ? `${at}/parts/${part}` : at;
   const surfaces = vocabulary?.values.surface ?? [];
+  const parts = useRef<HTMLDivElement>(null);
+  const begun = useRef(false);
+  const differs = part !== null && part in own;
+  useEffect(() => {
+    // The button that was pressed is gone; one goes on with which finish it is.
+    if (differs && begun.current)
+      parts.current?.parentElement?.querySelector<HTMLElement>(".finish-row button")?.focus();
+    begun.current = false;
+  }, [differs]);
 
   function differ(which: Part) {
+    begun.current = true;
     const whole = structuredClone(valueAt(session.store.getState().shot, at)) as Record<string, unknown>;
     delete whole.parts;
     session.edit([{ op: "add", path: `${at}/parts/${which}`, value: whole }]);
@@ -44,7 +54,7 @@ export function FinishRows({ infos, at }: { infos: ValueInfo[]; at: string }) {
   return (
     <>
       {!flat && (
-        <div className="segments parts" role="radiogroup" aria-label="Part">
+        <div ref={parts} className="segments parts" role="radiogroup" aria-label="Part">
           {[null, ...PARTS].map((one) => (
             <Tooltip
               key={one ?? "whole"}
