@@ -25,6 +25,8 @@ def drawn(page: Page) -> tuple[int, int]:
 
 
 def settled(page: Page) -> None:
+    # What was just done is shown as waiting by the next picture of the page at the latest.
+    page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
     expect(page.get_by_label("Saved", exact=True)).to_have_text("saved")
 
 
@@ -270,14 +272,17 @@ def test_pointing_at_a_part_shows_its_controls(page: Page) -> None:
     open_demo(page, "Part one: First light")
     for _ in range(6):
         page.keyboard.press("Shift+ArrowRight")
-    page.wait_for_timeout(1500)
+    until(page, "document.querySelector('[data-testid=live]').dataset.drawn.endsWith(':60')")
+    live = rested_picture(page)
     box = page.get_by_test_id("live").bounding_box()
     assert box
-    live = live_picture(page)
     # The backdrop grows lighter towards the ground, and is the same from left to right.
     lit = np.abs(live - live[:, 2:3]).max(axis=2) > 60
-    ys, xs = np.nonzero(cv2.erode(lit.astype(np.uint8), np.ones((9, 9))))
-    page.mouse.click(box["x"] + int(xs[len(xs) // 2]), box["y"] + int(ys[len(ys) // 2]))
+    # The place of a letter that is farthest from its edges.
+    within = cv2.distanceTransform(lit.astype(np.uint8), cv2.DIST_L2, 5)
+    y, x = np.unravel_index(within.argmax(), within.shape)
+    assert within[y, x] > 6
+    page.mouse.click(box["x"] + int(x), box["y"] + int(y))
     expect(page.get_by_role("button", name="Pointed at: Part title")).to_be_visible()
     expect(page.locator(".group.lit")).to_have_count(1)
     page.mouse.click(box["x"] + 8, box["y"] + 8)

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from .test_light import sixty_frames_on
 from .test_main_job import live_picture, open_demo, rested_picture, settled, shot_of
@@ -352,6 +352,15 @@ def test_strands_grow_lie_over_one_another_and_eases_are_kept(page: Page) -> Non
     settled(page)
 
 
+def middle_at_rest(mark: Locator) -> tuple[float, float]:
+    """The middle of a mark once it stays where it is: marks follow the picture as it is drawn."""
+    before = None
+    while (box := mark.bounding_box()) != before or box is None:
+        before = box
+        mark.page.wait_for_timeout(400)
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
 def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
     open_demo(page, "Part two: Ebb")
     at = f"/api/shots/{page.url.rsplit('/', 1)[1]}"
@@ -378,9 +387,7 @@ def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
     expect(page.locator(".ghost")).to_have_count(6)
     marks = page.locator(".way-key")
     expect(marks).to_have_count(3)
-    box = marks.nth(1).bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    x, y = middle_at_rest(marks.nth(1))
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 30, y - 25, steps=4)
@@ -394,9 +401,7 @@ def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
     assert channel("x")[1]["frame"] == 10
     # A handle of the path bends it, and its fellow on the other side with it.
     in_picture = page.locator(".motion-in-picture")
-    box = in_picture.get_by_role("button", name="Handle leaving frame 10").bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    x, y = middle_at_rest(in_picture.get_by_role("button", name="Handle leaving frame 10"))
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x, y + 30, steps=4)
@@ -407,9 +412,7 @@ def test_a_path_is_dragged_in_the_picture_and_made_even(page: Page) -> None:
     # In the plot it is bent, too.
     before_out = channel("x")[1]["ease"]["out"]
     in_plot = page.locator(".motion-path").get_by_role("button", name="Handle leaving frame 10")
-    box = in_plot.bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    x, y = middle_at_rest(in_plot)
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 18, y + 4, steps=4)

@@ -3,6 +3,7 @@ import { useSession, useShotState } from "../document/context";
 import { escaped, valueAt } from "../document/pointer";
 import { useView } from "../view";
 import type { LiveStage } from "./live/stage";
+import { useDrawnPlaces } from "./useDrawnPlaces";
 
 const NONE: Record<string, { value: number }> = {};
 
@@ -15,6 +16,7 @@ export function Gaps({ title, stage }: { title: string; stage: RefObject<LiveSta
   );
   const frame = useView((s) => s.frame);
   const scene = useShotState((s) => s.scene);
+  useDrawnPlaces();
   const drag = useRef<{ source: number; from: number; x: number; id: string; scale: number } | null>(null);
   if (!scene) return null;
   const places = stage.current?.seen.gaps(title, scene, frame) ?? [];

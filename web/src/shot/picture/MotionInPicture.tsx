@@ -1,4 +1,4 @@
-import { useEffect, useState, type PointerEvent, type RefObject } from "react";
+import { type PointerEvent, type RefObject } from "react";
 import { useChannels, useFormat, useSession, useShotState } from "../document/context";
 import type { Scene } from "../document/scene";
 import { wayWithin, type Point } from "../document/spaces";
@@ -12,6 +12,7 @@ import type { Place, Project } from "./across";
 import type { LiveStage } from "./live/stage";
 import { PathHandles } from "./PathHandles";
 import { useDragAcross } from "./useDragAcross";
+import { useDrawnPlaces } from "./useDrawnPlaces";
 
 /** What is drawn of a movement, by what one chooses it as among the guides. */
 export const PATH = "path of what is pointed at";
@@ -30,7 +31,7 @@ export function MotionInPicture({ stage }: { stage: RefObject<LiveStage | null> 
   const frame = useView((s) => s.frame);
   const scene = useShotState((s) => s.scene);
   const thing = useListed().find((one) => samePointed(one.pointed, pointed));
-  useDrawn();
+  useDrawnPlaces();
   const wanted = shown.includes(PATH) || shown.includes(GHOSTS);
   if (!wanted || !scene || !thing || thing.kind === "camera" || !stage.current) return null;
   const project = (point: Point): Place | null => {
@@ -48,17 +49,6 @@ export function MotionInPicture({ stage }: { stage: RefObject<LiveStage | null> 
       {shown.includes(PATH) && <Path {...{ scene, thing, project }} />}
     </svg>
   );
-}
-
-/** Draws again a moment after the live view has moved its camera, by which things are projected. */
-function useDrawn(): void {
-  const [, setCount] = useState(0);
-  const frame = useView((s) => s.frame);
-  const scene = useShotState((s) => s.scene);
-  useEffect(() => {
-    const timer = setTimeout(() => setCount((n) => n + 1), 60);
-    return () => clearTimeout(timer);
-  }, [frame, scene]);
 }
 
 function Ghosts({

@@ -1,16 +1,17 @@
 import { useRef, type PointerEvent, type RefObject } from "react";
-import { useSession, useShotState } from "../document/context";
+import { useSession } from "../document/context";
 import { ShadowDrag } from "../document/shadow";
 import { useFootprints } from "../plot/useFootprints";
 import { useView } from "../view";
 import type { LiveStage } from "./live/stage";
+import { useDrawnPlaces } from "./useDrawnPlaces";
 
 /** Tips of the shadows of the light pointed at, on the ground of the picture, to be dragged there. */
 export function ShadowTips({ stage }: { stage: RefObject<LiveStage | null> }) {
   const session = useSession();
   const pointed = useView((s) => s.pointed);
   const frame = useView((s) => s.frame);
-  useShotState((s) => s.scene);
+  useDrawnPlaces();
   const found = useFootprints();
   const drag = useRef<ShadowDrag | null>(null);
   const light = typeof pointed === "object" ? pointed.thing : null;

@@ -3,7 +3,7 @@ import { sayFault } from "../../parts/notices";
 import { useSession, useShotState } from "../document/context";
 import { fetchAhead } from "../document/ahead";
 import { look, useView } from "../view";
-import { drawsOnRequest, tellDrawn } from "./drawn";
+import { drawsOnRequest, tellDrawn, tellMoved } from "./drawn";
 import { useGraphics } from "./useGraphics";
 import { LiveStage } from "./live/stage";
 
@@ -40,6 +40,7 @@ export function useLiveStage(
         if (!useView.getState().shown) look({ shown: true });
         placeMarks(made, marks.current, useView.getState().pointed);
         tellDrawn();
+        tellMoved();
       };
       made.onRefined = (times, of) => {
         target.dataset.times = String(times);
