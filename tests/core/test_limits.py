@@ -11,7 +11,8 @@ from manifold3d import CrossSection, FillRule
 from dreizack.core.document import Setting
 from dreizack.core.form import build_bodies, examine, flatten, profile
 from dreizack.core.form.contours import Contours, polygons
-from dreizack.core.form.limits import Fronts, Paths, needless, paths
+from dreizack.core.form.fronts import Fronts
+from dreizack.core.form.limits import Paths, needless, paths
 from dreizack.core.lettering import glyph_outline, set_words
 
 

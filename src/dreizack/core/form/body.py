@@ -13,8 +13,9 @@ from ..lettering.outlines import Outline
 from .assembly import Assembly
 from .contours import Contours, flatten, polygons
 from .edges import limited, travel
+from .fronts import Fronts
 from .glyph_body import GlyphBody
-from .limits import Fronts, Paths, needless, paths
+from .limits import Paths, needless, paths
 from .profiles import Profile, profile
 
 Floats = NDArray[np.float64]

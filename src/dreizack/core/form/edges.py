@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from .collapse import advance
 from .contours import Contours
+from .crossing import crossed
 from .fill import fill
 from .limits import Paths, calmed
 from .profiles import Profile
@@ -93,6 +94,8 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
         for letter, cap in zip(todo.tolist(), made, strict=True):
             caps[letter] = None if cap is None else (places[cap[0]], cap[1])
         failed = np.array([cap is None for cap in made])
+        if step == 0 and failed.any():
+            failed &= ~_hopeless(some, len(todo), failed)
         if not failed.any() or step == ROUNDS - 1:
             break
         back = failed[some.letter]
@@ -102,7 +105,7 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
             ring[-1, back],
             folded[back],
         )
-        guilty = folded | _crossed(some, ring)
+        guilty = folded | crossed(some, ring)
         blamed = np.bincount(some.letter[guilty], minlength=int(failed.sum())) > 0
         # First those who are at fault stop earlier, then not at all; the whole letter only where that does
         # not help.
@@ -120,35 +123,17 @@ def limited(contours: Contours, shape: Profile, share: Floats, paths: Paths, let
     return Edges(flat, part, caps)
 
 
+def _hopeless(contours: Contours, letters: int, failed: Bools) -> Bools:
+    """Which of the ``failed`` letters (letters,) have outlines that cross themselves: nothing helps those."""
+    outline = contours.select(np.flatnonzero(failed))
+    lost = np.zeros(letters, bool)
+    lost[np.flatnonzero(failed)[np.unique(outline.letter[crossed(outline, _single(outline.points))])]] = True
+    return lost
+
+
 def _single(places: Floats) -> Floats:
     """In single precision, as bodies are: what is one place there is one place here."""
     return places.astype(np.float32).astype(np.float64)
-
-
-def _crossed(contours: Contours, ring: Floats) -> Bools:
-    """Points (points,) whose part of the innermost rings crosses another part."""
-    crossed = np.zeros(len(contours.points), bool)
-    for letter in range(int(contours.letter.max(initial=-1)) + 1):
-        span = contours.letter_slice(letter)
-        a, b = ring[span], ring[contours.following[span]]
-        real = np.flatnonzero((a != b).any(axis=1))
-        if not len(real):
-            continue
-        middle = a[real].mean(axis=0)
-        a, b = a[real] - middle, b[real] - middle
-        # Sides as lines, all points on the left or the right of each; ends of sides lie on them.
-        line = np.stack([a[:, 1] - b[:, 1], b[:, 0] - a[:, 0], a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]])
-        side = np.column_stack([a, np.ones(len(a))]) @ line
-        contour, index = contours.contour[span][real], np.arange(len(real))
-        follows = index + 1
-        last = np.flatnonzero(np.diff(contour, append=-1))
-        follows[last] = np.concatenate([[0], last[:-1] + 1])
-        side[index, index] = side[follows, index] = 0
-        cut = side * side[follows] < 0
-        ends = real[(cut & cut.T).any(axis=1)]
-        crossed[span.start + ends] = True
-        crossed[contours.following[span.start + ends]] = True
-    return crossed
 
 
 def _folded(contours: Contours, flat: Floats) -> Bools:

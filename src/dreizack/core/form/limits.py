@@ -16,24 +16,22 @@ from numpy.typing import NDArray
 
 from .collapse import advance
 from .contours import Contours
+from .fronts import Fronts, clearance
+from .nearby import neighbours
 
 Floats = NDArray[np.float64]
-Singles = NDArray[np.float32]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
 
 # Limited fronts keep this share of the way to where they would meet.
 NEAR = 0.92
-# Distances are compared with this much grace, for chords of curves and rounding.
-GRACE = 0.985
 # Levels at which fronts are looked at, in ems, and how many there are; no stroke is wider than twice the
 # last.
 NARROWEST, WIDEST, LEVELS = 0.004, 0.6, 18
-REFINED = 4
 # Limits change by no more than this much a metre of distance.
 STEEPEST = 0.8
-# Fronts run on at corners; where they would by less than this a metre of level, the outline counts as smooth.
-FAN = 0.1
+# From so many points on, those are left out first whose own neighbours lower them.
+MANY = 400
 
 
 @dataclass(frozen=True)
@@ -103,7 +101,7 @@ def paths(contours: Contours, insets: Floats, share: Floats, em: float, fronts: 
         # Sides of the rings are watched at their middles; a point goes as far as both its sides do.
         after, before = contours.following[span], contours.previous[span] - span.start
         middles = (rings.position[:, span] + rings.position[:, after]) / 2
-        clear = _clearance(middles, levels, ahead)
+        clear = clearance(middles, levels, ahead)
         clear = np.minimum(clear, clear[before])
         stop[span] = np.where((clear >= levels[-1]) & (reach <= most), reach, NEAR * clear)
     found = Paths(levels, rings.position, rings.carrier, stop, reach)
@@ -130,122 +128,45 @@ def eased(contours: Contours, stop: Floats) -> Floats:
     smooth = np.empty_like(stop)
     for letter in np.unique(contours.letter).tolist():
         span = contours.letter_slice(letter)
-        if stop[span].max() - stop[span].min() < 1e-9:
-            smooth[span] = stop[span]
-            continue
-        x, y = contours.points[span].T.astype(np.float32)
-        away, high = x[:, None] - x, y[:, None] - y
-        away *= away
-        high *= high
-        away += high
-        np.sqrt(away, out=away)
-        away *= STEEPEST
-        away += stop[span].astype(np.float32)
-        # Rounding must not raise anybody.
-        smooth[span] = np.minimum(away.min(axis=1), stop[span])
+        own, points = stop[span], contours.points[span]
+        if own.max() - own.min() < 1e-9:
+            smooth[span] = own
+        elif len(own) > MANY:
+            # Whom a neighbour lowers lowers nobody whom that one does not lower as much.
+            near = _lowered_nearby(points, own)
+            lowest = (near >= own) & (own < own.max())
+            smooth[span] = np.minimum(near, _lowered(points, own, points[lowest], own[lowest]))
+        else:
+            # Whoever may go all the way lowers nobody.
+            low = own < own.max()
+            smooth[span] = _lowered(points, own, points[low], own[low])
     return smooth
 
 
-def _clearance(position: Floats, levels: Floats, fronts: Fronts) -> Floats:
-    """The level (points,) to which ``position`` (levels, points, 2) may come; bisection, as who is overtaken
-    stays so."""
-    count = position.shape[1]
-    who = np.flatnonzero(_nearest(position[-1], fronts) < GRACE * levels[-1])
-    found = np.full(count, levels[-1])
-    if not len(who):
-        return found
-    low, high = np.zeros(len(who), np.int64), np.full(len(who), len(levels) - 1)
-    while (high - low > 1).any():
-        middle = (low + high) // 2
-        clear = _nearest(position[middle, who], fronts) >= GRACE * levels[middle]
-        low, high = np.where(clear, middle, low), np.where(clear, high, middle)
-    a, b = np.zeros(len(who)), np.ones(len(who))
-    near, far = position[low, who], position[low + 1, who]
-    below, above = levels[low], levels[low + 1]
-    for _ in range(REFINED):
-        t = (a + b) / 2
-        clear = _nearest(near + t[:, None] * (far - near), fronts) >= GRACE * (below + t * (above - below))
-        a, b = np.where(clear, t, a), np.where(clear, b, t)
-    found[who] = below + a * (above - below)
-    return found
-
-
-def _nearest(query: Floats, fronts: Fronts) -> Floats:
-    """Level at which the first front reaches each query point (n,).
-
-    Before an edge, and in the fan of a corner that its mitre squares, a front is as far as its line;
-    elsewhere as far as the nearer end of its edge.
-    """
-    place = np.empty((len(query), 3), np.float32)
-    place[:, :2], place[:, 2] = query - fronts.middle, 1
-    away = place @ fronts.away
-    beyond = place @ fronts.before
-    np.maximum(beyond, place @ fronts.after, out=beyond)
-    np.maximum(beyond, 0, out=beyond)
-    some = fronts.fanned
-    if len(some):
-        ahead, past = np.maximum(away[:, some], 0), beyond[:, some]
-        early = place @ fronts.before[:, some] > 0
-        past -= ahead * np.where(early, fronts.tail[some], fronts.head[some])
-        beyond[:, some] = np.where(past <= 0, 0, beyond[:, some])
+def _lowered(points: Floats, own: Floats, by: Floats, stops: Floats) -> Floats:
+    x, y = points.T.astype(np.float32)
+    others = by.T.astype(np.float32)
+    away, high = x[:, None] - others[0], y[:, None] - others[1]
     away *= away
-    beyond *= beyond
-    away += beyond
-    if fronts.even:
-        return np.asarray(np.sqrt(away.min(axis=1)) / max(float(fronts.share[0]), 1e-9), np.float64)
-    return np.asarray((np.sqrt(away) / np.maximum(fronts.share, 1e-9)).min(axis=1), np.float64)
+    high *= high
+    away += high
+    np.sqrt(away, out=away)
+    away *= STEEPEST
+    away += stops.astype(np.float32)
+    # Rounding must not raise anybody.
+    lowered: Floats = np.minimum(away.min(axis=1), own)
+    return lowered
 
 
-@dataclass(frozen=True)
-class Fronts:
-    """Edges of one letter as fronts, each a column.
-
-    ``away``, ``before`` and ``after`` (3, edges) give, for a place (x, y, 1) seen from ``middle``, how far it
-    lies inward of an edge's line, and how far before its start and after its end. At corners (``fanned``,
-    indices) a front runs on by ``tail`` and ``head`` per metre of level. Single precision: distances to
-    lines, unlike their squares, lose nothing in it.
-    """
-
-    middle: Floats
-    away: Singles
-    before: Singles
-    after: Singles
-    fanned: Ints
-    tail: Singles
-    head: Singles
-    share: Singles
-    even: bool
-
-    @classmethod
-    def of(cls, contours: Contours, letter: int, share: Floats) -> Fronts:
-        span = contours.letter_slice(letter)
-        share = share[span]
-        middle = contours.points[span].mean(axis=0)
-        start, along, length = (
-            contours.points[span] - middle,
-            contours.edge_direction[span],
-            contours.edge_length[span],
-        )
-        inward = np.column_stack([-along[:, 1], along[:, 0]])
-        at = np.sum(start * along, axis=1)
-        away = np.column_stack([inward, -np.sum(start * inward, axis=1)])
-        before, after = np.column_stack([-along, at]), np.column_stack([along, -at - length])
-        tail = np.maximum(-np.sum(contours.mitre[span] * along, axis=1), 0)
-        head = np.maximum(np.sum(contours.mitre[contours.following[span]] * along, axis=1), 0)
-        fanned = np.flatnonzero(np.maximum(tail, head) > FAN)
-        even = bool((share == share[0]).all())
-        a, b, c = (np.ascontiguousarray(column.T, np.float32) for column in (away, before, after))
-        return cls(
-            middle,
-            a,
-            b,
-            c,
-            fanned,
-            tail.astype(np.float32),
-            head.astype(np.float32),
-            share.astype(np.float32),
-            even,
-        )
+def _lowered_nearby(points: Floats, own: Floats) -> Floats:
+    """Stops (points,) lowered by the points around each: some twenty of them."""
+    extent = np.ptp(points, axis=0)
+    radius = float(np.sqrt(2 * extent[0] * extent[1] / len(points))) or float(extent.max()) / len(points)
+    which, near = neighbours(points, points, max(radius, 1e-9))
+    away = np.hypot(*(points[which] - points[near]).T)
+    lowered: Floats = own.copy()
+    np.minimum.at(lowered, which, own[near] + STEEPEST * away)
+    return lowered
 
 
 def needless(contours: Contours, stops: Floats) -> Bools:
