@@ -53,6 +53,7 @@ def unused(client: TestClient) -> list[str]:
 
 def test_only_what_nothing_names_goes(client: TestClient, made: str, tmp_path: Path) -> None:
     worn, undone, taken, left = (brought(client, tmp_path, value) for value in (10, 60, 120, 200))
+    client.put(f"/api/library/names/{left}", json={"name": "left over.png"})
     assert set(unused(client)) == {worn, undone, taken, left}
     edit(client, made, "/backdrop/picture", taken)
     assert client.put(f"/api/shots/{made}/takes/first").status_code == 204

@@ -309,6 +309,36 @@ def test_everything_can_be_reached_by_keyboard(page: Page) -> None:
     settled(page)
 
 
+def test_what_a_menu_adds_is_found_by_typing_and_a_floor_has_no_hard_end(page: Page) -> None:
+    page.goto("/")
+    page.get_by_role("button", name="New production").first.click()
+    expect(page.get_by_label("Name of the production")).to_be_focused()
+    page.keyboard.type("NEAP TIDE")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="New shot").first.click()
+    page.get_by_role("button", name="Create shot").click()
+    until(page, "document.querySelector('[data-testid=live]')?.dataset.drawn !== undefined")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("a floor")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Pointed at: Floor")).to_be_visible()
+    settled(page)
+    # Left of the words and of its own marks, from the backdrop onto the floor, nothing jumps.
+    column = rested_picture(page)[:, 40].astype(float).mean(axis=1)
+    assert column.max() - column.min() > 30
+    assert np.abs(np.diff(column)).max() < 12
+    # Values are found by what they may be; what is pointed at is copied.
+    page.keyboard.press("Control+k")
+    page.keyboard.type("sun")
+    expect(page.get_by_role("option", name="kind of light").first).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("duplicate what")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Pointed at: Floor copy")).to_be_visible()
+    settled(page)
+
+
 def test_a_damaged_shot_file_is_refused_with_its_place(page: Page, tmp_path: Path) -> None:
     page.goto("/")
     page.get_by_role("link", name="SLACK WATER").last.click()

@@ -36,6 +36,17 @@ def test_a_second_title_stands_below_and_is_smaller_in_all_its_lengths() -> None
     assert second.body.front.profile == first.body.front.profile
 
 
+def test_a_second_title_is_not_hidden_by_a_floor() -> None:
+    shot = Shot.model_validate({"things": {"title": {"kind": "title"}}})
+    shot = edited(shot, with_new(shot, "floor")[1])
+    name, patch = with_new(shot, "title")
+    first, second = shot.titles["title"].place.position, edited(shot, patch).titles[name].place.position
+    assert second.y == shot.things["floor"].place.position.y and second.z > first.z
+    # A floor far below is in nobody's way.
+    shot.things["floor"].place.position.y = -3
+    assert edited(shot, with_new(shot, "title")[1]).titles[name].place.position.y < first.y
+
+
 def test_a_copy_has_all_that_moves_the_original_and_stands_aside() -> None:
     key = {"keys": [{"frame": 0, "value": 1}, {"frame": 9, "value": 3}]}
     shot = Shot.model_validate(

@@ -123,3 +123,19 @@ def test_outlines_of_what_moves_get_most_rays_too(shot: Shot) -> None:
         guiding.step(np.ones(SIZE[::-1], np.float32), None)
     # Each moment has as many of them.
     assert (guiding.counted >= AT_EDGES << DOUBLINGS - 1).mean() > 0.02
+
+
+def test_the_border_is_hardly_rougher_than_the_middle() -> None:
+    rng = np.random.default_rng(5)
+    y, x = np.mgrid[0:96, 0:128]
+    truth = 0.3 + 0.1 * np.sin(x / 30) * np.cos(y / 25)
+    rgba = np.ones((96, 128, 4), np.float32)
+    rgba[..., :3] = (truth * (1 + rng.normal(0, 0.25, truth.shape)))[..., None]
+    even = np.full((96, 128, 3), 0.5, np.float32)
+    clean = denoise(rgba, even, even, "balanced")[..., 0]
+
+    def rough(along: np.ndarray) -> float:
+        return float(np.abs(np.diff(along)).mean())
+
+    borders = [rough(border) for border in (clean[0], clean[-1], clean[:, 0], clean[:, -1])]
+    assert np.mean(borders) < 2.5 * rough(clean[20:-20, 20:-20])

@@ -21,6 +21,7 @@ from ..work.preview import VIEWS
 from . import (
     archives,
     asking,
+    brought_names,
     camera_files,
     clean_up,
     deliveries,
@@ -85,6 +86,7 @@ ROOMS = (
     proof,
     shots,
     starts,
+    brought_names,
     camera_files,
     subtitles,
     motions,

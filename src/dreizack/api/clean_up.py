@@ -9,6 +9,7 @@ from pathlib import Path
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..core.library import NOTE, forget
 from .library import LIBRARY
 from .problems import PROBLEMS
 from .services import Behind
@@ -58,6 +59,7 @@ def remove_unused(behind: Behind, wish: CleanWish) -> Cleaned:
         if name not in found:
             continue
         (behind.data / LIBRARY / name).unlink(missing_ok=True)
+        forget(behind.data / LIBRARY, name)
         gone.append(found[name].bytes)
     return Cleaned(files=len(gone), bytes=sum(gone))
 
@@ -65,7 +67,10 @@ def remove_unused(behind: Behind, wish: CleanWish) -> Cleaned:
 def _unused(behind: Behind) -> dict[str, Unused]:
     folder, now = behind.data / LIBRARY, time.time()
     there: dict[str, Path] = {
-        path.name: path for path in folder.glob("*") if path.is_file() and BROUGHT.fullmatch(path.name)
+        path.name: path
+        for path in folder.glob("*")
+        # Notes go with what they are of.
+        if path.is_file() and BROUGHT.fullmatch(path.name) and path.suffix != NOTE
     }
     named: set[str] = set()
     for row in behind.store.rows("documents_that_name"):

@@ -235,6 +235,7 @@ def _body(
         fill=fill,
         own_looks=body.looks is not None,
         reveals=body.reveal is not None,
+        fades=thing.fades if isinstance(thing, Floor) else 0.0,
         fans=[
             FanFacts(set=n, starts=s.tolist(), ends=e.tolist(), steps=k) for n, s, e, k in fans(shot, name)
         ],

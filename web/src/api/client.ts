@@ -70,6 +70,13 @@ export async function bringFile(address: string, file: Blob): Promise<unknown> {
   return JSON.parse(new TextDecoder().decode(answer)) as unknown;
 }
 
+/** Have the library know what a file that was brought was called; a name that is lost is no harm. */
+export async function named<T extends { file: string }>(brought: T, file: File): Promise<T> {
+  const asked = { params: { path: { file: brought.file } }, body: { name: file.name.slice(-200) } };
+  await api.PUT("/api/library/names/{file}", asked).catch(() => undefined);
+  return brought;
+}
+
 /** The same for a large file: `onSent` hears which share of it has been sent. */
 export function sendFile(address: string, file: Blob, onSent: (share: number) => void): Promise<unknown> {
   return new Promise((resolve, reject) => {

@@ -44,6 +44,15 @@ export const useTypefaces = () =>
   useQuery({ queryKey: ["typefaces"], queryFn: () => got(api.GET("/api/typefaces")), staleTime: Infinity })
     .data ?? NO_TYPEFACES;
 
+/** What a file of the library was called where it came from; empty where nobody knows. */
+export const useBroughtName = (file: string) =>
+  useQuery({
+    queryKey: ["brought", file],
+    queryFn: () => got(api.GET("/api/library/names/{file}", { params: { path: { file } } })),
+    enabled: file !== "",
+    staleTime: Infinity,
+  }).data?.name ?? "";
+
 const NO_FORMATS: Schemas["FormatInfo"][] = [];
 
 /** What frames take here, by quality: those of a shot or sequence where some were traced. */

@@ -1,6 +1,7 @@
 import { IconButton, ListItemIcon, Menu, MenuItem } from "@mui/material";
-import { useState, type ReactNode } from "react";
+import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Link } from "wouter";
+import { useCommands, type Command } from "../parts/commands/commands";
 import { Icon, type IconName } from "../parts/Icon";
 import { ago } from "../parts/when";
 
@@ -26,6 +27,7 @@ export function Card({ to, name, note, changed, poster, actions, onRename }: Pro
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [renaming, setRenaming] = useState(false);
   const all: Action[] = [{ icon: "words", label: "Rename", run: () => setRenaming(true) }, ...actions];
+  useMenuCommands(to, name, all);
   return (
     <article className="card" aria-label={name}>
       <Link href={to} className="poster" tabIndex={-1} aria-hidden="true">
@@ -88,4 +90,25 @@ export function Card({ to, name, note, changed, poster, actions, onRename }: Pro
       </Menu>
     </article>
   );
+}
+
+/** What a card's menu offers, found by typing, too. */
+function useMenuCommands(to: string, name: string, actions: Action[]): void {
+  const latest = useRef(actions);
+  useEffect(() => {
+    latest.current = actions;
+  });
+  const labels = actions.map(({ label }) => label).join("\n");
+  const commands = useMemo<Command[]>(
+    () =>
+      labels.split("\n").map((label, k) => ({
+        id: `card ${to} ${label}`,
+        label,
+        group: name,
+        searched: true,
+        run: () => latest.current[k]!.run(),
+      })),
+    [to, name, labels],
+  );
+  useCommands(commands);
 }

@@ -9,6 +9,7 @@ import { usePane } from "../parts/panes/usePane";
 import { Top } from "../parts/Top";
 import { Bench } from "./bench/Bench";
 import { useCameraCommands } from "./bench/useCameraCommands";
+import { useAddable } from "./artwork/useAddable";
 import { DeliverForm } from "./deliver/DeliverForm";
 import { SessionContext, useAt, useSession, useShotState } from "./document/context";
 import { Session } from "./document/session";
@@ -177,15 +178,16 @@ function useShotCommands(): void {
   const [, go] = useLocation();
   const cameras = useCameraCommands();
   const keys = useKeyCommands();
+  const addable = useAddable();
   const adding = useAdding();
   const removing = useRemoving();
   const commands = useMemo<Command[]>(
     () => [
       ...timeCommands(session, keys),
       ...pictureCommands(session, cameras),
-      ...shotCommands(session, keys, adding, removing, cameras, go),
+      ...shotCommands(session, keys, addable, adding, removing, cameras, go),
     ],
-    [session, go, cameras, keys, adding, removing],
+    [session, go, cameras, keys, addable, adding, removing],
   );
   useCommands(commands);
 }

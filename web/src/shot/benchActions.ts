@@ -20,6 +20,7 @@ export const BENCH_ACTIONS: BenchAction[] = [
   ...on(only("title"), "finish", "Choose a finish"),
   ...on(only("mark", "mesh"), "finishes", "Add a finish"),
   ...on(only("mark"), "pieces", "Add a piece"),
+  ...on(isBodied, "", "Export the body"),
   ...on(isBodied, "shells", "Add a shell"),
   ...on(isBodied, "deformation", "Add a deformation"),
   ...on(only("title", "mark"), "sets", "Add a set"),

@@ -3,6 +3,7 @@ import type { Session } from "./document/session";
 import { markerAt } from "./time/markers";
 import { keyFrames, type useKeyCommands } from "./time/useKeyCommands";
 import type { useCameraCommands } from "./bench/useCameraCommands";
+import type { Addable } from "./artwork/useAddable";
 import type { useAdding } from "./useAdding";
 import type { useRemoving } from "./useRemoving";
 import { addressOf, chooseView, look, useView } from "./view";
@@ -160,12 +161,12 @@ export function pictureCommands(session: Session, { frameTitles, cutToNext }: Ca
 export function shotCommands(
   session: Session,
   keys: Keys,
+  addable: Addable[],
   adding: ReturnType<typeof useAdding>,
   removing: ReturnType<typeof useRemoving>,
   cameras: Cameras,
   go: (to: string) => void,
 ): Command[] {
-  const add = (kind: string) => void adding.thing(kind);
   const remove = () => {
     const { chosen, pointed } = useView.getState();
     if (chosen.length) keys.remove();
@@ -173,6 +174,12 @@ export function shotCommands(
     else if (pointed.startsWith("camera:")) void cameras.removeCamera(addressOf(pointed));
   };
   const export_ = () => location.assign(`/api/shots/${session.id}/file`);
+  const duplicate = (mirrored: boolean) => {
+    const { pointed } = useView.getState();
+    const things = session.store.getState().shot?.things;
+    if (typeof pointed !== "object" || (mirrored && things?.[pointed.thing]?.kind !== "light")) return;
+    void adding.copy(pointed.thing, mirrored);
+  };
   return [
     {
       id: "undo",
@@ -183,8 +190,19 @@ export function shotCommands(
       run: () => void session.undo(),
     },
     { id: "redo", label: "Redo", group: "Shot", keys: ["Mod+Shift+Z"], run: () => void session.redo() },
-    { id: "add-title", label: "Add a title", group: "Shot", keys: ["Shift+W"], run: () => add("title") },
-    { id: "add-light", label: "Add a light", group: "Shot", keys: ["Shift+L"], run: () => add("light") },
+    ...addable.map(({ does, keys, run }) => ({ id: does, label: does, group: "Shot", keys, run })),
+    {
+      id: "duplicate",
+      label: "Duplicate what is pointed at, with its keys",
+      group: "Shot",
+      run: () => duplicate(false),
+    },
+    {
+      id: "mirrored",
+      label: "Duplicate the light pointed at, mirrored",
+      group: "Shot",
+      run: () => duplicate(true),
+    },
     {
       id: "remove",
       label: "Remove chosen keys, or what is pointed at",

@@ -40,6 +40,12 @@ test("a title that nobody named is known by its words", () => {
   expect(names(shotOf({ title: { kind: "title", name: "Part one", words: "EBB" } }))[0]).toBe("Part one");
 });
 
+test("things of one name are told apart", () => {
+  const light = { kind: "light", name: "Light" };
+  const shot = shotOf({ a: light, b: light, c: { kind: "light", name: "Light 2" }, d: light });
+  expect(names(shot).slice(0, 4)).toEqual(["Light", "Light 2", "Light 2 2", "Light 3"]);
+});
+
 test("nothing that is listed shares its address or key with anything else", () => {
   const shot = shotOf(
     {

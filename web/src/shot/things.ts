@@ -72,6 +72,17 @@ const nameOf = (thing: NonNullable<Shot["things"]>[string]): string =>
     ? (thing.words ?? "").replace(/\s+/g, " ").trim().slice(0, 40) || "Title"
     : thing.name!;
 
+/** Of several things of one name all but the first have a number behind it, to choose among them. */
+function toldApart(things: Listed[]): Listed[] {
+  const taken = new Set<string>();
+  return things.map((thing) => {
+    let { name } = thing;
+    for (let n = 2; taken.has(name); n++) name = `${thing.name} ${n}`;
+    taken.add(name);
+    return name === thing.name ? thing : { ...thing, name };
+  });
+}
+
 /** Everything that stands in a shot, in the order of work. */
 export function listed(shot: Shot): Listed[] {
   const things = Object.entries(shot.things ?? {}).map(([id, thing]): Listed => ({
@@ -109,7 +120,7 @@ export function listed(shot: Shot): Listed[] {
     icon: KINDS[kind].icon,
     at: `/${kind}`,
   });
-  return [
+  return toldApart([
     ...things.filter((thing) => thing.kind === "title"),
     ...things.filter((thing) => isBodied(thing.kind) && thing.kind !== "title"),
     ...things.filter((thing) => thing.kind === "light"),
@@ -121,5 +132,5 @@ export function listed(shot: Shot): Listed[] {
     fixed("backdrop", "Backdrop"),
     fixed("optics", "Optics"),
     ...sounds,
-  ];
+  ]);
 }

@@ -25,6 +25,7 @@ export function useValueCommands(): void {
         .map((info) => ({
           id: `value ${thing.at}${info.pointer}`,
           label: [info.group.split("/").at(-1), info.label].filter(Boolean).join(": "),
+          also: info.choices.join(" "),
           group: thing.name,
           searched: true,
           run: () => goTo(thing, info.group, info.label),

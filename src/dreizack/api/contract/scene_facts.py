@@ -48,7 +48,8 @@ class BodyFacts(BaseModel):
     surface, kind of its bump and how many metres its picture spans; ``em``: metres an em of the first letter;
     ``limited``: sources of letters whose edges stop short; ``own_looks``: letters look otherwise than their
     finish says; ``fill`` names what is on a sheet, where that is more than a colour; ``reveals``: only a part
-    of it may be there."""
+    of it may be there; ``fades``: so many metres from its place a floor has gone over into
+    what is behind it."""
 
     forms: list[FormFacts]
     limited: list[int]
@@ -66,6 +67,7 @@ class BodyFacts(BaseModel):
     fill: str = ""
     own_looks: bool = False
     reveals: bool = False
+    fades: float = 0.0
     fans: list[FanFacts] = []
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from .by_pointer import BY_POINTER
+from .floor import Floor
 from .light import Light
 from .looks import scaled_lengths
 from .pointer import escaped
@@ -13,8 +14,10 @@ from .shot import Shot
 from .title import Title
 
 Patch = list[dict[str, Any]]
-# Cap height of a second title, and how far below the lowest one it stands, in metres.
-SECOND, BELOW = 0.25, 0.4
+# Cap height of a second title, and how far below the lowest one, or before all, it stands, in metres.
+SECOND, BELOW, BEFORE = 0.25, 0.4, 0.5
+# How far away a floor has gone over into the backdrop, in metres.
+FADES = 12.0
 # How far to the right a copy stands, in metres.
 ASIDE = 0.3
 
@@ -45,23 +48,29 @@ def _standing(x: float, y: float, z: float) -> dict[str, Any]:
 
 
 def _title(shot: Shot) -> dict[str, Any]:
-    """Below those that are there, smaller, its body and edges as much."""
+    """Below those that are there, or on the floor before them; smaller, its body and edges as much."""
     if not shot.titles:
         return {"words": "WORDS"}
-    lowest = min(title.place.position.y for title in shot.titles.values())
+    places = [title.place.position for title in shot.titles.values()]
+    height, depth = min(place.y for place in places) - BELOW, 0.0
+    floors = [thing.place.position.y for thing in shot.things.values() if isinstance(thing, Floor)]
+    if any(height < floor <= height + BELOW for floor in floors):
+        height, depth = max(floors), max(place.z for place in places) + BEFORE
     plain = Title()
     share = SECOND / plain.setting.size
     return {
         "words": "WORDS",
         "setting": {"size": SECOND},
         "body": scaled_lengths(plain.body, share),
-        **_standing(0, lowest - BELOW, 0),
+        **_standing(0, height, depth),
     }
 
 
 def _floor(shot: Shot) -> dict[str, Any]:
-    """Under the lowest title."""
-    return _standing(0, min([0.0, *(title.place.position.y for title in shot.titles.values())]), 0)
+    """Under the lowest title; dark, and gone over into the backdrop before there is a hard horizon."""
+    lowest = min([0.0, *(title.place.position.y for title in shot.titles.values())])
+    dark = {"base_colour": {"r": 0.06, "g": 0.06, "b": 0.062}, "metallic": 0, "roughness": 0.55}
+    return {"horizon": FADES, "finish": dark, **_standing(0, lowest, 0)}
 
 
 def _middle(shot: Shot) -> tuple[str, dict[str, Any]]:

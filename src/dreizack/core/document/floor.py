@@ -66,3 +66,8 @@ class Floor(BodiedSection):
     place: Place = Field(default_factory=Place)
     span: Span = span()
     visibility: Visibility = Field(default_factory=Visibility)
+
+    @property
+    def fades(self) -> float:
+        """Metres from its place at which it has gone over into the backdrop; 0: nowhere."""
+        return self.horizon if self.form == "endless" else 0.0

@@ -8,7 +8,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ..library import find
+from ..library import called, find
 from .pointer import escaped, split
 from .shot import Shot
 from .sound import Sound
@@ -52,7 +52,7 @@ def lost_sounds(sounds: Mapping[str, Sound]) -> list[LostFile]:
 
 
 def _lost(of: str, file: str, thing: str = "") -> LostFile:
-    return LostFile(file, thing, f"{file} of {of} is not in the library; bring it again")
+    return LostFile(file, thing, f"{called(file) or file} of {of} is not in the library; bring it again")
 
 
 def _used(shot: Shot) -> Iterator[tuple[str, str]]:

@@ -3,6 +3,7 @@
 The processes of one installation share a folder; a shot names what it needs from there.
 """
 
+from .called import NOTE, call, called, forget
 from .files import adopt, find, keep, shelve, shelves
 
-__all__ = ["adopt", "find", "keep", "shelve", "shelves"]
+__all__ = ["NOTE", "adopt", "call", "called", "find", "forget", "keep", "shelve", "shelves"]

@@ -412,11 +412,7 @@ def _title(shot: Shot, name: str, t: BakedBody, index: int) -> BodyState:
 
 
 def _fades(thing: Bodied) -> tuple[float, float]:
-    return (
-        (thing.mirror_reach, thing.horizon if thing.form == "endless" else 0.0)
-        if isinstance(thing, Floor)
-        else (0.0, 0.0)
-    )
+    return (thing.mirror_reach, thing.fades) if isinstance(thing, Floor) else (0.0, 0.0)
 
 
 def _layers(t: BakedBody, surface: int) -> tuple[str, ...]:

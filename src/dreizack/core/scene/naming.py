@@ -18,7 +18,7 @@ from .told import changes_words, told_words
 
 # Goes up whenever the renderer makes another picture of the same state: everything that is kept is named by
 # it.
-RENDER_VERSION = 14
+RENDER_VERSION = 15
 # Keyed values that are in memory together.
 MOST_VALUES = 4_000_000
 

@@ -53,7 +53,7 @@ export function Palette() {
     (c) =>
       c.id !== "palette" &&
       (!c.searched || query.trim().length > 1) &&
-      words.every((w) => `${c.group} ${c.label}`.toLowerCase().includes(w)),
+      words.every((w) => `${c.group} ${c.label} ${c.also ?? ""}`.toLowerCase().includes(w)),
   );
   const chosen = Math.min(at, Math.max(0, found.length - 1));
   useEffect(() => {

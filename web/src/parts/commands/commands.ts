@@ -11,6 +11,8 @@ export interface Command {
   run: () => void;
   /** Also while typing in a field. */
   always?: boolean;
+  /** Other words it is found by. */
+  also?: string;
   /** One of very many: only found by typing. */
   searched?: boolean;
 }

@@ -1,6 +1,6 @@
 import { Button, IconButton, Tooltip } from "@mui/material";
 import { useRef } from "react";
-import { bringFile, type Schemas } from "../../api/client";
+import { bringFile, named, type Schemas } from "../../api/client";
 import { Icon } from "../../parts/Icon";
 import { say, sayFault } from "../../parts/notices";
 import { Poster } from "../../productions/Poster";
@@ -236,7 +236,7 @@ function BringSound() {
   const { document } = useOpen();
   const chooser = useRef<HTMLInputElement>(null);
   async function bring(file: File) {
-    const found = (await bringFile("/api/library/sounds", file)) as Schemas["SoundFile"];
+    const found = await named((await bringFile("/api/library/sounds", file)) as Schemas["SoundFile"], file);
     let id = "sound";
     for (let n = 2; document.sounds?.[id]; n++) id = `sound-${n}`;
     const name = file.name.replace(/\.\w+$/, "").slice(0, 60) || "Sound";

@@ -1,4 +1,4 @@
-import { api, bringFile, got, sendFile, type Schemas } from "../../api/client";
+import { api, bringFile, got, named, sendFile, type Schemas } from "../../api/client";
 import { withShare } from "../../api/live";
 import { quiet, say, sayShare } from "../../parts/notices";
 import type { Session } from "../document/session";
@@ -32,10 +32,10 @@ export async function bringThing(session: Session, file: File): Promise<void> {
 }
 
 export const bringPicture = async (file: File) =>
-  (await bringFile("/api/library/pictures", file)) as PictureFile;
+  named((await bringFile("/api/library/pictures", file)) as PictureFile, file);
 
 export const bringVideo = async (file: File) =>
-  (await bringFile("/api/library/videos", file)) as Schemas["VideoFile"];
+  named((await bringFile("/api/library/videos", file)) as Schemas["VideoFile"], file);
 
 /** Footage that words are to stand in: the shot takes its size, rate and length. */
 export async function bringPlate(session: Session, file: File): Promise<void> {
@@ -58,13 +58,14 @@ export async function bringPlate(session: Session, file: File): Promise<void> {
 /** Sent, then read frame by frame: how far it is, is said all the while. */
 async function readPlate(file: File): Promise<Schemas["PlateFile"]> {
   try {
-    return (await withShare(
+    const found = (await withShare(
       (share) => sayShare(`${file.name} is being read, frame by frame`, share),
       (knownAs) =>
         sendFile(`/api/library/plates?known_as=${knownAs}`, file, (share) =>
           sayShare(`${file.name} is on its way`, share),
         ),
     )) as Schemas["PlateFile"];
+    return await named(found, file);
   } finally {
     quiet();
   }
@@ -79,7 +80,7 @@ async function bringSubtitles(session: Session, file: File): Promise<void> {
 /** A sound that begins with the shot. */
 async function bringSound(session: Session, file: File): Promise<void> {
   const pointAt = pointLater();
-  const found = (await bringFile("/api/library/sounds", file)) as Schemas["SoundFile"];
+  const found = await named((await bringFile("/api/library/sounds", file)) as Schemas["SoundFile"], file);
   const sounds = session.store.getState().shot!.sounds ?? {};
   let id = "sound";
   for (let n = 2; sounds[id]; n++) id = `sound-${n}`;
@@ -91,7 +92,7 @@ async function bringSound(session: Session, file: File): Promise<void> {
 }
 
 export const bringPanorama = async (file: File) =>
-  (await bringFile("/api/library/panoramas", file)) as Schemas["PanoramaFile"];
+  named((await bringFile("/api/library/panoramas", file)) as Schemas["PanoramaFile"], file);
 
 async function bringDrawing(session: Session, file: File): Promise<void> {
   const found = (await bringFile("/api/library/drawings", file)) as MarkFile;

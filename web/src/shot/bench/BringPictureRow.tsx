@@ -1,6 +1,7 @@
 import { Button, Tooltip } from "@mui/material";
 import { useRef, useState } from "react";
 import { api, got } from "../../api/client";
+import { useBroughtName } from "../../api/queries";
 import { say, sayFault } from "../../parts/notices";
 import { bringPanorama, bringPicture, bringVideo } from "../artwork/bring";
 import { useAt, useSession } from "../document/context";
@@ -37,6 +38,7 @@ export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
   const everywhere = useRef(false);
   const [busy, setBusy] = useState(false);
   const name = String(useAt(at) ?? "");
+  const called = useBroughtName(name);
   const wanted = useAt(when?.at ?? at) === when?.is || !when;
   if (!wanted) return null;
   const { bring, accept, says, name: fileName } = KINDS[kind];
@@ -65,10 +67,17 @@ export function BringPictureRow({ at, label, when, kind = "picture" }: Props) {
   return (
     <div className="row">
       <span className="number-label">{label ?? kind}</span>
-      {name && <img className="brought" src={`/api/library/thumbnails/${name}`} alt="" title={name} />}
+      {name && (
+        <img className="brought" src={`/api/library/thumbnails/${name}`} alt="" title={called || name} />
+      )}
       <Button size="small" variant="outlined" disabled={busy} onClick={() => ask(false)}>
         {busy ? "Reading …" : name ? "Another one …" : says}
       </Button>
+      {called && !busy && (
+        <span className="brought-name muted" title={called}>
+          {called}
+        </span>
+      )}
       {name && !busy && (
         <Tooltip title={`Another ${kind} in its place wherever it is used, in every shot`}>
           <Button size="small" onClick={() => ask(true)}>

@@ -1,5 +1,6 @@
 import { Button, Tooltip } from "@mui/material";
-import { bringFile, type Schemas } from "../../api/client";
+import { bringFile, named, type Schemas } from "../../api/client";
+import { useBroughtName } from "../../api/queries";
 import { FileButton } from "../../parts/FileButton";
 import { say, sayFault } from "../../parts/notices";
 import { useAt, useSession } from "../document/context";
@@ -9,10 +10,14 @@ import { useView } from "../view";
 export function TableRow({ at }: { at: string }) {
   const session = useSession();
   const file = String(useAt(`${at}/file`) ?? "");
+  const name = useBroughtName(file);
   const frame = useView((s) => s.frame);
   async function bring(chosen: File) {
     try {
-      const found = (await bringFile("/api/library/tables", chosen)) as Schemas["TableFile"];
+      const found = await named(
+        (await bringFile("/api/library/tables", chosen)) as Schemas["TableFile"],
+        chosen,
+      );
       session.edit([{ op: "replace", path: `${at}/file`, value: found.file }]);
       say(`${chosen.name}: ${found.steps} steps a side`);
     } catch (why) {
@@ -35,6 +40,11 @@ export function TableRow({ at }: { at: string }) {
           Out
         </Button>
       </Tooltip>
+      {name && (
+        <span className="brought-name muted" title={name}>
+          {name}
+        </span>
+      )}
     </div>
   );
 }

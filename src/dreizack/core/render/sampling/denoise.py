@@ -85,11 +85,14 @@ def denoise(
     # Light that is added to what is behind takes nothing up.
     there = rgba.max(axis=2) > 0
     box = _box(there)
+    # A filter sees less at a border and leaves noise there: what it cannot see is mirrored.
+    around = [(MARGIN, MARGIN), (MARGIN, MARGIN), (0, 0)]
     colour, flat, lean = (
-        np.ascontiguousarray(picture[box], np.float32)
+        np.pad(np.asarray(picture[box], np.float32), around, mode="reflect")
         for picture in (rgba[..., :3], np.clip(albedo, 0, 1), np.clip(normal, -1, 1))
     )
-    clean[box][..., :3] = denoiser().run(colour, flat, lean, quality, stopped)
+    filtered = denoiser().run(colour, flat, lean, quality, stopped)
+    clean[box][..., :3] = filtered[MARGIN:-MARGIN, MARGIN:-MARGIN]
     # Where no path found anything there is nothing, not the faint halo a filter leaves.
     clean[~there] = 0
     clean[..., 3] = rgba[..., 3]

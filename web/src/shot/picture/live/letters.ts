@@ -25,6 +25,8 @@ export interface TitleNode {
   catches: boolean;
   reveals: boolean;
   blend: Blend;
+  /** Whether it goes over into what is behind it. */
+  fades: boolean;
 }
 
 /** The letters of everything that has a body, as meshes that stand where the core says. */
@@ -69,6 +71,7 @@ export class Letters {
           catches: false,
           reveals: false,
           blend: "normal",
+          fades: false,
           group: new THREE.Group(),
           materials: [],
           shown: null,
@@ -86,9 +89,10 @@ export class Letters {
       const colours = scene.at(`${at}/base_colour`, frame);
       if (node.scene !== scene) {
         node.scene = scene;
-        const { catches, reveals, blend } = scene.facts.titles[name]!;
-        if (node.catches !== catches || node.reveals !== reveals || node.blend !== blend) {
-          Object.assign(node, { catches, reveals, blend });
+        const { catches, reveals, blend, fades: metres } = scene.facts.titles[name]!;
+        const now = { catches, reveals, blend, fades: metres > 0 };
+        if (Object.entries(now).some(([key, value]) => node![key as keyof typeof now] !== value)) {
+          Object.assign(node, now);
           for (const material of node.materials.splice(0)) material.dispose();
         }
         const own = scene.facts.titles[name]!.own_looks ? scene.poses(name, frame).length / 12 : 1;
@@ -112,6 +116,7 @@ export class Letters {
         if (facts.own_looks)
           wearLooks(material, scene.at(`${at}/looks`, frame), Math.floor(place / surfaces));
         if (facts.reveals) this.shades.uncover(material, scene.at(`${at}/reveal`, frame));
+        if (facts.fades) this.shades.fade(material, facts.fades, scene.at(`${at}/matrix`, frame));
         fitOpacity(material);
         this.cover(material, i === 0 ? (facts.fill ?? "") : "", name);
         const picture = facts.pictures[i] ?? null;
@@ -154,6 +159,8 @@ export class Letters {
             );
             mesh.userData = { thing: name, source, body };
             mesh.matrixAutoUpdate = false;
+            // What stands on a floor, and lets light through, lies over it.
+            if (facts.fades) mesh.renderOrder = -1;
             if (node.catches) mesh.add(heldOut(geometry));
             node.group.add(mesh);
           }

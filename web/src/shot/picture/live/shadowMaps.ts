@@ -5,6 +5,7 @@ import { MIRROR, MIRROR_PARS, mirrorUniforms, type MirrorUniforms } from "./mirr
 import { NEAR_LIT, NEAR_MIRRORED, NEAR_PARS, nearUniforms } from "./nearReflections";
 import { FILTERS, layOver } from "./blends";
 import { lampView, sunView } from "./lampViews";
+import { fadeOut, fadeUniforms, setFade, type FadeUniforms } from "./floorFade";
 import { revealUniforms, setReveal, uncover, type RevealUniforms } from "./reveal";
 import {
   caughtLights,
@@ -19,7 +20,7 @@ import {
 
 const ORDER: LightKind[][] = [["panel", "disc"], ["spot"], ["point"], ["sun"]];
 
-interface Own extends MirrorUniforms, RevealUniforms {
+interface Own extends MirrorUniforms, RevealUniforms, FadeUniforms {
   plateTurn: { value: THREE.Vector4 };
   plateShift: { value: THREE.Vector2 };
   shadeReach: { value: number[] };
@@ -128,13 +129,14 @@ export class Shades {
         shadeTakes: { value: 1 },
         ...mirrorUniforms(),
         ...revealUniforms(),
+        ...fadeUniforms(),
       };
       this.own.set(material, own);
       const kept = own;
       // Only floors mirror what stands on them.
       const catches = scene.facts.titles[thing]!.catches;
       const mirrors = isFloor(scene, thing) && !catches;
-      const { reveals, blend } = scene.facts.titles[thing]!;
+      const { reveals, blend, fades } = scene.facts.titles[thing]!;
       // Only on the plate do shadows fade, ripple, and have a length of their own.
       const uniforms = catches
         ? { ...this.shared, ...this.caughtSeen.uniforms, ...own }
@@ -180,6 +182,7 @@ export class Shades {
 #include <lights_fragment_end>`,
             );
         if (reveals) uncover(shader, kept, false);
+        if (fades) fadeOut(shader);
         if (filters)
           shader.fragmentShader = shader.fragmentShader
             .replace("#include <opaque_fragment>", FILTERS)
@@ -188,7 +191,7 @@ export class Shades {
           shader.fragmentShader = shader.fragmentShader.replace("void main()", `${ON_PLATE}\nvoid main()`);
       };
       material.customProgramCacheKey = () =>
-        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}${reveals ? " reveal" : ""}${filters ? " filter" : ""}`;
+        `shaded${fills(kept) ? " plate" : ""}${mirrors ? " mirror" : ""}${catches ? " catcher" : ""}${reveals ? " reveal" : ""}${fades ? " fade" : ""}${filters ? " filter" : ""}`;
       if (catches) {
         material.transparent = true;
         material.depthWrite = false;
@@ -222,6 +225,11 @@ export class Shades {
   /** Have a dressed material show what is uncovered at a frame. */
   uncover(material: THREE.Material, row: ArrayLike<number>): void {
     setReveal(material, this.own.get(material)!, row);
+  }
+
+  /** Have a dressed material of a floor go over into what is behind it. */
+  fade(material: THREE.Material, metres: number, matrix: ArrayLike<number>): void {
+    setFade(material, this.own.get(material)!, metres, matrix);
   }
 
   /**
