@@ -76,3 +76,16 @@ def test_nothing_is_cut_off_or_covered(page: Page, view: str) -> None:
         if faults := page.evaluate(FAULTS, PANES):
             found.append(f"{width}x{height}: {', '.join(faults)}")
     assert not found, "\n".join(found)
+
+
+def test_the_picture_stays_in_its_place_whatever_is_said_below_it(page: Page) -> None:
+    open_view(page, "shot")
+    for size in SIZES[:2]:
+        page.set_viewport_size({"width": size[0], "height": size[1]})
+        page.wait_for_timeout(400)
+        places = []
+        for view in ("Live", "Traced", "Live"):
+            page.get_by_role("group", name="View").get_by_role("button", name=view).click()
+            page.wait_for_timeout(800)
+            places.append(page.get_by_test_id("live").bounding_box())
+        assert places[0] == places[1] == places[2], size

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from dreizack.core.form import crossing, limits
 from dreizack.core.form.contours import Contours, polygons
 from dreizack.core.form.fronts import Fronts
-from dreizack.core.form.nearby import along, neighbours
+from dreizack.core.form.nearby import neighbours, places_along
 
 seeds = st.integers(0, 2**32 - 1)
 
@@ -42,7 +42,7 @@ def test_all_within_the_radius_are_neighbours(seed: int, radius: float) -> None:
 @given(seeds, st.floats(0.02, 1.0))
 def test_places_along_sides_are_close_and_lie_on_them(seed: int, spacing: float) -> None:
     start, end = np.random.default_rng(seed).uniform(0, 1, (2, 9, 2))
-    places, side = along(start, end, spacing)
+    places, side = places_along(start, end, spacing)
     for k in range(9):
         own = places[side == k]
         np.testing.assert_allclose(own[[0, -1]], [start[k], end[k]], atol=1e-12)

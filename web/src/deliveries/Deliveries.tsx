@@ -158,7 +158,7 @@ function Order({ delivery: d, rule, chosen, waited, onChoose }: OrderProps) {
           {d.state === "complete" && (
             <span className="mono muted">
               {total} frames · {weight(d.bytes ?? 0)}
-              {d.kept > 0 && ` · ${d.kept} frames were there already`}
+              {d.kept > 0 && ` · ${d.kept} ${d.kept === 1 ? "frame was" : "frames were"} there already`}
             </span>
           )}
           {d.why && <span>{d.why}</span>}

@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from "zustand";
 import { api, got, Refused, Unreachable, type Schemas } from "../api/client";
 import { listen } from "../api/live";
 import { say, sayFault } from "../parts/notices";
+import { changed } from "./changed";
 import { joined, patched, type Edit, type Operation } from "../shot/document/patches";
 
 export type Sequence = Schemas["Sequence"];
@@ -118,9 +119,13 @@ export class SequenceSession {
     way: "/api/sequences/{sequence}/undo" | "/api/sequences/{sequence}/redo",
   ): Promise<void> {
     await this.settled();
+    const before = this.store.getState().open?.document;
     try {
       await got(api.POST(way, { params: { path: { sequence: this.id } } }));
       await this.reload();
+      const after = this.store.getState().open?.document;
+      const what = before && after ? changed(before, after) : "";
+      if (what) say(`${way.endsWith("undo") ? "Taken back" : "Done again"}: ${what}`);
     } catch (why) {
       sayFault(why);
     }

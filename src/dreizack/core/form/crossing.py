@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .contours import Contours
-from .nearby import along, neighbours
+from .nearby import neighbours, places_along
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -55,7 +55,7 @@ def _cut(a: Floats, b: Floats, follows: Ints) -> Bools:
 def _cut_nearby(a: Floats, b: Floats, follows: Ints) -> Bools:
     """As :func:`_cut`: where two sides meet, places of both are near."""
     spacing = max(float(np.hypot(*(b - a).T).mean()), 1e-12)
-    places, side = along(a, b, spacing)
+    places, side = places_along(a, b, spacing)
     one, other = neighbours(places, places, spacing)
     once = side[one] < side[other]
     i, j = side[one[once]], side[other[once]]

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .contours import Contours
-from .nearby import along, neighbours
+from .nearby import neighbours, places_along
 
 Floats = NDArray[np.float64]
 Singles = NDArray[np.float32]
@@ -23,7 +23,7 @@ FAN = 0.1
 REFINED = 4
 # From so many edges on, only those that are near are looked at.
 MANY = 400
-# At most so many pairs of a place and an edge at a time.
+# About so many pairs of a place and an edge at a time, where one edge in eight is near.
 PAIRS = 1_000_000
 
 
@@ -33,8 +33,9 @@ class Fronts:
 
     ``away``, ``before`` and ``after`` (3, edges) give, for a place (x, y, 1) seen from ``middle``, how far it
     lies inward of an edge's line, and how far before its start and after its end. At corners (``fanned``,
-    indices) a front runs on by ``tail`` and ``head`` per metre of level. Single precision: distances to
-    lines, unlike their squares, lose nothing in it.
+    indices) a front runs on by ``tail`` and ``head`` per metre of level. ``ends`` (2, edges, 2) are starts
+    and ends, seen from ``middle``. Single precision: distances to lines, unlike their squares, lose nothing
+    in it.
     """
 
     middle: Floats
@@ -46,7 +47,6 @@ class Fronts:
     head: Singles
     share: Singles
     even: bool
-    #: Starts and ends (2, edges, 2), seen from ``middle``.
     ends: Floats
 
     @classmethod
@@ -129,7 +129,7 @@ class Fronts:
         start, end = self.ends
         way = self.before[:2].T.astype(np.float64)
         tail, head = (np.where(fan > FAN, fan, 0.0)[:, None] for fan in (self.tail, self.head))
-        return along(start + way * tail * level, end - way * head * level, level)
+        return places_along(start + way * tail * level, end - way * head * level, level)
 
     def _levels(self, at: Singles, edge: Ints) -> Singles:
         """Levels (pairs,) at which fronts reach places (pairs, 2)."""

@@ -36,7 +36,7 @@ def neighbours(query: Floats, places: Floats, radius: float) -> tuple[Ints, Ints
     return run // 3, found
 
 
-def along(start: Floats, end: Floats, spacing: float) -> tuple[Floats, Ints]:
+def places_along(start: Floats, end: Floats, spacing: float) -> tuple[Floats, Ints]:
     """Places (places, 2) on sides (n, 2) to (n, 2), no farther apart than ``spacing``, and whose each is."""
     length = np.hypot(*(end - start).T)
     many = np.ceil(length / spacing).astype(np.int64) + 1
