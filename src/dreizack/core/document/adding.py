@@ -54,8 +54,9 @@ def _title(shot: Shot) -> dict[str, Any]:
     places = [title.place.position for title in shot.titles.values()]
     height, depth = min(place.y for place in places) - BELOW, 0.0
     floors = [thing.place.position.y for thing in shot.things.values() if isinstance(thing, Floor)]
-    if any(height < floor <= height + BELOW for floor in floors):
-        height, depth = max(floors), max(place.z for place in places) + BEFORE
+    over = [floor for floor in floors if height < floor <= height + BELOW]
+    if over:
+        height, depth = max(over), max(place.z for place in places) + BEFORE
     plain = Title()
     share = SECOND / plain.setting.size
     return {

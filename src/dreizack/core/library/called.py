@@ -12,13 +12,13 @@ NOTE = ".called"
 
 def call(folder: Path, file: str, name: str) -> None:
     """Note that a file on this shelf was called ``name``."""
-    write_whole(folder / _note(file), name.encode())
+    write_whole(folder / _note(file), name.encode("utf-8"))
 
 
 def called(file: str) -> str:
     """What a file was called; empty where nobody said."""
     note = find(_note(file))
-    return note.read_text() if note else ""
+    return note.read_text("utf-8") if note else ""
 
 
 def forget(folder: Path, file: str) -> None:
