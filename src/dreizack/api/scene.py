@@ -145,7 +145,7 @@ def scene_block(shot: Shot, revision: int, bodies: BodyStore, around: int = 0) -
         live_gaps=live_gaps(shot, baked),
         at_rest=resting_places(shot, baked),
         view=shot.camera.view,
-        lost=sorted({one.file for one in (*lost_files(shot), *lost_sounds(shot.sounds))}),
+        lost=sorted({one.name for one in (*lost_files(shot), *lost_sounds(shot.sounds))}),
         ends=_add_bodies(arrays, bodies, bodies.since(mark)),
     )
     return Response(pack(facts.model_dump(mode="json"), arrays), media_type=BLOCK)

@@ -20,9 +20,11 @@ FIELDS = ("file", "picture", "video", "slide", "clip", "solve", "track")
 
 @dataclass(frozen=True)
 class LostFile:
-    """A file that is used and lies nowhere; ``thing`` is the name of the thing that uses it, if one does."""
+    """A file that is used and lies nowhere, and what it was called where it came from; ``thing`` is the name
+    of the thing that uses it, if one does."""
 
     file: str
+    name: str
     thing: str
     says: str
 
@@ -52,7 +54,8 @@ def lost_sounds(sounds: Mapping[str, Sound]) -> list[LostFile]:
 
 
 def _lost(of: str, file: str, thing: str = "") -> LostFile:
-    return LostFile(file, thing, f"{called(file) or file} of {of} is not in the library; bring it again")
+    name = called(file) or file
+    return LostFile(file, name, thing, f"{name} of {of} is not in the library; bring it again")
 
 
 def _used(shot: Shot) -> Iterator[tuple[str, str]]:

@@ -1,6 +1,7 @@
 import { Tooltip } from "@mui/material";
 import { Icon } from "../../parts/Icon";
 import { useShot, useShotState } from "../document/context";
+import { useListed } from "../things";
 import { chooseDetail, chooseView, look, SHOWS, useView, type View } from "../view";
 import { GuidesMenu } from "./Guides";
 import { Takes } from "./Takes";
@@ -10,11 +11,13 @@ import type { Traced } from "./useTraced";
 export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTraced: boolean }) {
   const shot = useShot();
   const scene = useShotState((s) => s.scene);
+  const things = useListed();
   const tracing = useView((s) => s.traced);
   const warnings: { key: string; text: string; more: string; thing: string }[] = [];
   for (const [id, facts] of Object.entries(scene?.facts.titles ?? {})) {
     const thing = shot.things?.[id];
     if (thing?.kind !== "title") continue;
+    const name = things.find(({ key }) => key === id)?.name ?? "";
     const letters = [...new Set(facts.limited.map((i) => [...(thing.words ?? "")][i]))]
       .filter(Boolean)
       .join(" ");
@@ -22,21 +25,21 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
       warnings.push({
         key: `${id} limited`,
         thing: id,
-        text: `Edge limited: ${letters}`,
+        text: `Edge limited in ${name}: ${letters}`,
         more: "The edge reaches further than a stroke or counter of these letters allows; it stops where they would close.",
       });
     if (facts.borrowed)
       warnings.push({
         key: `${id} borrowed`,
         thing: id,
-        text: `From another typeface: ${facts.borrowed}`,
+        text: `From another typeface in ${name}: ${facts.borrowed}`,
         more: "The title's typeface lacks these characters; they are set in one that has them.",
       });
     if (facts.missing)
       warnings.push({
         key: `${id} missing`,
         thing: id,
-        text: `In no typeface here: ${facts.missing}`,
+        text: `In ${name}, in no typeface here: ${facts.missing}`,
         more: "These characters are shown as an empty box. Bring a typeface that has them, or choose other words.",
       });
   }
