@@ -13,7 +13,7 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
   const scene = useShotState((s) => s.scene);
   const things = useListed();
   const tracing = useView((s) => s.traced);
-  const warnings: { key: string; text: string; more: string; thing: string }[] = [];
+  const warnings: Warning[] = [];
   for (const [id, facts] of Object.entries(scene?.facts.titles ?? {})) {
     const thing = shot.things?.[id];
     if (thing?.kind !== "title") continue;
@@ -91,6 +91,24 @@ export function Gauges({ traced, showsTraced }: { traced: Traced | null; showsTr
           />
         </span>
       )}
+      <Warnings warnings={warnings} />
+    </div>
+  );
+}
+
+interface Warning {
+  key: string;
+  text: string;
+  more: string;
+  /** The thing it is of; empty where it is of none. */
+  thing: string;
+}
+
+/** Over the lower border of the pane: in the line below they would find no room. */
+function Warnings({ warnings }: { warnings: Warning[] }) {
+  if (!warnings.length) return null;
+  return (
+    <div className="warnings">
       {warnings.map((w) => (
         <Tooltip key={w.key} title={w.more}>
           <button className="gauge warning" onClick={() => w.thing && look({ pointed: { thing: w.thing } })}>
