@@ -208,3 +208,12 @@ def test_sturdiness_tells_hairlines_from_blocks() -> None:
     assert block.thin > 0.1 > hairline.thin
     # A stem of Archivo Black is about a third of its capitals' height.
     assert block.stem == pytest.approx(0.32, abs=0.03)
+
+
+@pytest.mark.parametrize("words", ["सत्य", "سلم"])
+def test_tracking_does_not_tear_joined_letters_apart(words: str) -> None:
+    def places(words: str, tracking: float) -> np.ndarray:
+        return np.diff(set_words(words, Setting(tracking=tracking)).places[:, 0])
+
+    np.testing.assert_allclose(places(words, 200), places(words, 0), atol=1e-9)
+    assert (places("EBB", 200) > places("EBB", 0) + 0.01).all()

@@ -12,6 +12,7 @@ import uharfbuzz as hb
 from numpy.typing import NDArray
 
 from ..document import Range, Setting
+from ..document.joining import joins
 from .outlines import Glyph, glyph_outline
 from .segments import Style, segments, styles
 from .spacing import Shaped, Spacing, spaced
@@ -97,6 +98,7 @@ def set_words(
         sources,
         np.repeat(np.array(line, np.int64), counts),
         len(lines),
+        np.array([joins(one) for one in words], bool)[sources] if len(words) else np.zeros(0, bool),
     )
     section = np.full(len(words), -1, np.int64)
     for index, one in enumerate(ranges):

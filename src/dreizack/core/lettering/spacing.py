@@ -18,7 +18,8 @@ class Shaped:
 
     ``ems`` (letters,): metres an em; ``advances`` (letters,) and ``offsets`` (letters, 2) in ems; ``ink``
     (letters, 2): left and right end in ems, NaN where there is none; ``sources`` (letters,): first character
-    of the words that made it; ``line`` (letters,): number from 0, of ``lines``.
+    of the words that made it; ``line`` (letters,): number from 0, of ``lines``; ``joins`` (letters,): whether
+    it is written joined to the next, so that tracking would tear them apart (CSS Text Module Level 3, 8.2.1).
     """
 
     ems: Floats
@@ -28,6 +29,7 @@ class Shaped:
     sources: Ints
     line: Ints
     lines: int
+    joins: NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -71,7 +73,7 @@ def _line(letters: Shaped, room: Spacing, line: slice) -> tuple[Floats, Floats]:
     advances = letters.advances[line] * ems
     # The last letter of a cluster carries the room after it.
     last = np.append(sources[1:] != sources[:-1], True)
-    after = (room.tracking[:, line] + room.gap[:, line]) * ems
+    after = (np.where(letters.joins[line], 0, room.tracking[:, line]) + room.gap[:, line]) * ems
     x = np.zeros((len(after), len(ems) + 1))
     np.cumsum(advances + np.where(last, after, 0), axis=1, out=x[:, 1:])
     low, high = np.zeros(len(after)), np.maximum(x[:, -1] - after[:, -1], 0)
